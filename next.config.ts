@@ -1,0 +1,11 @@
+import type { NextConfig } from 'next'
+
+const config: NextConfig = {
+  poweredByHeader: false,
+  reactStrictMode: true,
+  devIndicators: false,
+  // These read files beside themselves (fonts, workers) and must stay what they are.
+  serverExternalPackages: ['pdfkit', 'pg', 'better-auth', 'graphile-worker', 'pdfjs-dist', 'nodemailer', 'mailparser'],
+}
+
+export default config

@@ -1,0 +1,87 @@
+// Makes a fresh Debian machine ready: Debian packages, node_modules, and the built application.
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { output, run } from './run.mjs'
+
+export const root = new URL('../..', import.meta.url).pathname.replace(/\/$/, '')
+export const dataFolder = process.env.KEDGE_DATA ?? join(root, '.data')
+
+/** The folder of the newest PostgreSQL server programs, or undefined. */
+export function postgresPrograms() {
+  const base = '/usr/lib/postgresql'
+  if (!existsSync(base)) return undefined
+  const versions = readdirSync(base).filter((v) => existsSync(join(base, v, 'bin/initdb')))
+  const newest = versions.sort((a, b) => Number(b) - Number(a))[0]
+  return newest && join(base, newest, 'bin')
+}
+
+const debian = {
+  postgresql: () => Boolean(postgresPrograms()),
+  chromium: () => existsSync('/usr/bin/chromium'),
+}
+
+/**
+ * Installs the Debian packages that are missing. Without the right to do so it names them, and the line
+ * that installs them, and stops.
+ */
+export function ensureDebianPackages(names) {
+  const missing = names.filter((name) => !debian[name]())
+  if (missing.length === 0) return
+  const line = `apt-get update && apt-get install -y ${missing.join(' ')}`
+  if (process.getuid?.() !== 0 || !existsSync('/usr/bin/apt-get')) {
+    console.error(`Kedge needs these Debian packages: ${missing.join(', ')}.\nInstall them with:\n\n  sudo sh -c '${line}'\n`)
+    process.exit(1)
+  }
+  console.log(`Installing Debian packages: ${missing.join(', ')}`)
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
+  const quiet = { env, stdio: ['ignore', 'ignore', 'inherit'] }
+  run('apt-get', ['update', '-qq'], quiet)
+  run('apt-get', ['install', '-y', '-qq', ...missing], quiet)
+}
+
+/** Runs `npm ci` when node_modules does not match the lock file. */
+export function ensureNodeModules() {
+  const lock = readFileSync(join(root, 'package-lock.json'))
+  const stamp = join(root, 'node_modules/.kedge-lock')
+  const wanted = createHash('sha256').update(lock).digest('hex')
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
+  console.log('Installing packages (npm ci)')
+  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root })
+  writeFileSync(stamp, wanted)
+}
+
+function newestChange(folder) {
+  let newest = 0
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    const path = join(folder, entry.name)
+    newest = Math.max(newest, entry.isDirectory() ? newestChange(path) : statSync(path).mtimeMs)
+  }
+  return newest
+}
+
+/** Builds the application when the sources are newer than the last build. */
+export function ensureBuild() {
+  const stamp = join(root, '.next/kedge-built')
+  const sources = Math.max(
+    newestChange(join(root, 'src')),
+    ...['next.config.ts', 'package-lock.json', 'postcss.config.mjs'].map((f) => statSync(join(root, f)).mtimeMs),
+  )
+  if (existsSync(stamp) && statSync(stamp).mtimeMs > sources) return
+  console.log('Building the application (next build)')
+  run('npx', ['next', 'build'], { cwd: root, env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' } })
+  writeFileSync(stamp, new Date().toISOString())
+}
+
+/** Creates the data folder; the PostgreSQL user must be able to reach what lies in it. */
+export function ensureDataFolder() {
+  mkdirSync(dataFolder, { recursive: true, mode: 0o755 })
+  return dataFolder
+}
+
+/** The version in package.json and, where git knows it, the commit. */
+export function version() {
+  const { version } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'))
+  const commit = output('git', ['-C', root, 'rev-parse', '--short', 'HEAD'])
+  return commit ? `${version}+${commit}` : version
+}

@@ -1,0 +1,30 @@
+// Runs commands for the scripts; plain Node, so that it works before anything is installed.
+import { spawn, spawnSync } from 'node:child_process'
+
+/** Runs a command to its end, passing its output through. Throws with the command's name when it fails. */
+export function run(command, args, options = {}) {
+  const result = spawnSync(command, args, { stdio: 'inherit', ...options })
+  if (result.error) throw result.error
+  if (result.status !== 0) throw new Error(`${command} ${args.join(' ')} ended with ${result.status ?? result.signal}`)
+}
+
+/** What a command printed, or undefined when it is missing or failed. */
+export function output(command, args, options = {}) {
+  const result = spawnSync(command, args, { encoding: 'utf8', ...options })
+  return result.status === 0 ? result.stdout.trim() : undefined
+}
+
+/** Starts a long-running child and answers it; the caller ends it. */
+export function start(command, args, options = {}) {
+  return spawn(command, args, { stdio: 'inherit', ...options })
+}
+
+/** Ends a child by its id and waits until it is gone. */
+export async function end(child, signal = 'SIGTERM') {
+  if (!child || child.exitCode !== null || child.signalCode !== null) return
+  const gone = new Promise((resolve) => child.once('exit', resolve))
+  child.kill(signal)
+  const timer = setTimeout(() => child.kill('SIGKILL'), 8000)
+  await gone
+  clearTimeout(timer)
+}

@@ -1,0 +1,30 @@
+export type Meaning = 'present' | 'late' | 'absent with reason' | 'absent without reason' | 'elsewhere' | 'not expected'
+
+export interface AttendanceCode {
+  readonly id: string
+  readonly code: string
+  readonly label: string
+  readonly meaning: Meaning
+}
+
+/** What a half-typed code can still become. */
+export type TypedCode =
+  /** Nothing longer begins so: take it at once. */
+  | { readonly kind: 'complete'; readonly code: AttendanceCode }
+  /** It may be meant as it stands, or grow into another: wait. `exact` is taken by Enter or by moving on. */
+  | { readonly kind: 'waiting'; readonly exact: AttendanceCode | undefined; readonly possible: readonly AttendanceCode[] }
+  | { readonly kind: 'unknown' }
+
+/**
+ * Reads a code as it is being typed, in either case.
+ * Codes may begin with other codes (A, A1, A2), so `A` waits while `P` does not.
+ */
+export function readTypedCode(typed: string, codes: readonly AttendanceCode[]): TypedCode {
+  const text = typed.toUpperCase()
+  if (text === '') return { kind: 'waiting', exact: undefined, possible: codes }
+  const possible = codes.filter((c) => c.code.startsWith(text))
+  const exact = possible.find((c) => c.code === text)
+  if (possible.length === 0) return { kind: 'unknown' }
+  if (exact && possible.length === 1) return { kind: 'complete', code: exact }
+  return { kind: 'waiting', exact, possible }
+}

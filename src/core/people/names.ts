@@ -1,0 +1,15 @@
+/** The name a list sorts by: `Okonjo-Marsh, Ilse`. */
+export function sortName(givenName: string, familyName: string): string {
+  return `${familyName.trim()}, ${givenName.trim()}`
+}
+
+/** A name made comparable: without marks, case or doubled space, so that `Zoë  Åland` equals `zoe aland`. */
+export function comparableName(name: string): string {
+  return name.normalize('NFKD').replace(/\p{M}/gu, '').replace(/\s+/g, ' ').trim().toLowerCase()
+}
+
+/** The name read aloud: `Ilse Okonjo-Marsh` from `Okonjo-Marsh, Ilse`. */
+export function spokenName(sortNameText: string): string {
+  const [family = '', given = ''] = sortNameText.split(', ')
+  return given ? `${given} ${family}` : family
+}

@@ -1,0 +1,89 @@
+import { createHash } from 'node:crypto'
+import { sql } from 'kysely'
+import type { CivilDate } from '@/core/calendar/school-year'
+import { connect } from '@/db/connection'
+import { loadRows } from '@/db/load-rows'
+import { hashPassword } from '@/server/platform/sign-in'
+import { assessmentRows } from './assessments'
+import { attendanceRows } from './attendance'
+import { demoDate, septemberOf, wracklineYear } from './calendar'
+import { heatAndIce, printTest } from './heat-and-ice'
+import { marksRows } from './marks'
+import { makePeople, peopleRows, type DemoPeople } from './people'
+import { seeded } from './random'
+import { reportRows } from './reports'
+import { makeStructure, structureRows, type DemoStructure } from './structure'
+
+/** The password of everyone in the demo who has chosen one, and the one the office handed out. */
+export const demoPasswords = { chosen: 'harbour lights at dusk', initial: 'tide table 1' } as const
+
+const schoolId = '00000000-0000-7000-8000-00000000aaaa'
+
+interface AccountRows {
+  readonly users: object[]
+  readonly accounts: object[]
+  readonly memberships: object[]
+}
+
+async function accountRows(s: DemoStructure, { students, applicant }: DemoPeople): Promise<AccountRows> {
+  const hashes = { chosen: await hashPassword(demoPasswords.chosen), initial: await hashPassword(demoPasswords.initial) }
+  const rows: AccountRows = { users: [], accounts: [], memberships: [] }
+  const add = (personId: string, username: string, name: string, role: string, initial: boolean) => {
+    rows.users.push({ id: personId, name, email: username.includes('@') ? username : `${username}@wrackline.example`, emailVerified: false, username, displayUsername: username, mustChangePassword: initial, createdAt: `${s.today}T08:00:00Z`, updatedAt: `${s.today}T08:00:00Z` })
+    rows.accounts.push({ id: personId, userId: personId, accountId: personId, providerId: 'credential', password: initial ? hashes.initial : hashes.chosen, createdAt: `${s.today}T08:00:00Z`, updatedAt: `${s.today}T08:00:00Z` })
+    rows.memberships.push({ school_id: schoolId, account_id: personId, role, person_id: personId, name, active: true })
+  }
+  for (const t of s.staff) add(t.id, t.username, `${t.given} ${t.family}`, t.role, t.initial)
+  const guardians = new Map(students.flatMap((x) => x.guardians.map((g) => [g.guardian.id, g.guardian] as const)))
+  guardians.set(applicant.guardian.id, applicant.guardian)
+  for (const g of guardians.values()) add(g.id, g.email, `${g.given} ${g.family}`, 'guardian', false)
+  return rows
+}
+
+/**
+ * Loads Wrackline School into an empty database; does nothing when it is there already.
+ * @param ownerUrl connection of the role that owns the tables
+ * @param date the day that counts as today; moved back to the last school day
+ * @returns the date the demo works on
+ */
+export async function loadDemo(ownerUrl: string, date: CivilDate): Promise<CivilDate> {
+  const random = seeded(20261123)
+  const year = wracklineYear(septemberOf(date), random)
+  const today = demoDate(date, year)
+  const db = connect(ownerUrl, { max: 1 })
+  try {
+    await db.transaction().execute(async (tx) => {
+      await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.history', 'off', true)`.execute(tx)
+      const there = await tx.selectFrom('school').select('id').executeTakeFirst()
+      if (there) return
+      const school = { id: schoolId }
+      const structure = makeStructure(year, today, random)
+      const people = makePeople(structure, random)
+      const marks = marksRows(school, structure, people, random)
+      const accounts = await accountRows(structure, people)
+      const tables: readonly (readonly [string, readonly object[]])[] = [
+        ['school', [{ id: schoolId, name: 'Wrackline School', short_name: 'wrackline', locale: 'en-GB', time_zone: 'Europe/London', created_at: `${year.firstDay}T08:00:00Z` }]],
+        ...structureRows(school, structure),
+        ...peopleRows(school, structure, people),
+        ...attendanceRows(school, structure, people, random),
+        ...marks.rows,
+        ...assessmentRows(school, structure, people, marks.categories, random),
+        ...reportRows(school, structure, people, random),
+        ['auth.user', accounts.users],
+        ['auth.account', accounts.accounts],
+        ['membership', accounts.memberships],
+      ]
+      for (const [table, rows] of tables) await loadRows(tx, table, rows)
+      const bytes = await printTest('Heat and ice', heatAndIce)
+      const owner = structure.staff.find((t) => t.username === 'r.achterberg')
+      await tx
+        .insertInto('document')
+        .values({ school_id: schoolId, id: random.uuid(), name: 'Heat and ice.pdf', media_type: 'application/pdf', size: bytes.length, sha256: createHash('sha256').update(bytes).digest('hex'), page_count: 3, bytes, created_by: owner?.id ?? '' })
+        .execute()
+    })
+    await sql`analyze`.execute(db)
+  } finally {
+    await db.destroy()
+  }
+  return today
+}

@@ -1,0 +1,37 @@
+import { sql } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import type { Context } from '@/server/platform/registry'
+
+export interface MailToSend {
+  /** Names the occasion: a second mail with the same text here is not made. */
+  readonly dedupe: string
+  readonly toName: string
+  readonly toAddress: string
+  readonly subject: string
+  readonly body: string
+  readonly studentId?: string
+  readonly guardianId?: string
+}
+
+/** Puts a mail on record and asks the worker to send it once the transaction is committed. Answers whether it is new. */
+export async function queueMail({ db, actor }: Context, mail: MailToSend): Promise<boolean> {
+  const made = await db
+    .insertInto('mail')
+    .values({
+      school_id: actor.schoolId,
+      id: uuid(),
+      dedupe: mail.dedupe,
+      to_name: mail.toName,
+      to_address: mail.toAddress,
+      subject: mail.subject,
+      body: mail.body,
+      student_id: mail.studentId ?? null,
+      guardian_id: mail.guardianId ?? null,
+    })
+    .onConflict((c) => c.columns(['school_id', 'dedupe']).doNothing())
+    .returning('id')
+    .executeTakeFirst()
+  if (!made) return false
+  await sql`select kedge_enqueue(${actor.schoolId}, 'send-mail', ${made.id})`.execute(db)
+  return true
+}

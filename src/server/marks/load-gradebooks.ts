@@ -1,0 +1,122 @@
+import { sql, type Transaction } from 'kysely'
+import type { Entries, Entry, Gradebook, GradingBand } from '@/core/marks/gradebook'
+import type { Tables } from '@/db/tables'
+
+/** The topic of a class's gradebook. */
+export const gradebookTopic = (classId: string) => `gradebook:${classId}`
+
+export interface StoredScore {
+  readonly assignmentId: string
+  readonly studentId: string
+  readonly entry: Entry | undefined
+  readonly version: number
+  readonly changedBy: string
+  readonly changedAt: string
+  /** Whether the points come from a linked assessment. */
+  readonly linked: boolean
+}
+
+export interface LoadedGradebook extends Gradebook {
+  readonly classId: string
+  readonly version: number
+  readonly linkedAssessments: ReadonlyMap<string, string>
+  readonly scores: readonly StoredScore[]
+  readonly entriesOf: (studentId: string) => Entries
+}
+
+interface ScoreRow {
+  assignment_id: string
+  class_id: string
+  student_id: string
+  points: string | null
+  standing: 'missing' | 'excused' | null
+  version: number
+  changed_by: string
+  changed_at: Date
+  linked: boolean
+}
+
+const plainDecimal = (text: string) => text.replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '')
+
+function entryOf({ points, standing }: Pick<ScoreRow, 'points' | 'standing'>): Entry | undefined {
+  if (points !== null) return { kind: 'points', points: plainDecimal(points) }
+  return standing ? { kind: standing } : undefined
+}
+
+function groupBy<T>(rows: readonly T[], keyOf: (row: T) => string): ReadonlyMap<string, readonly T[]> {
+  const groups = new Map<string, T[]>()
+  for (const row of rows) {
+    const key = keyOf(row)
+    const group = groups.get(key)
+    if (group) group.push(row)
+    else groups.set(key, [row])
+  }
+  return groups
+}
+
+/**
+ * The gradebooks of several classes for one term, in five statements however many there are. Points of a linked
+ * assignment are read from the assessment itself, never copied.
+ */
+export async function loadGradebooks(db: Transaction<Tables>, classIds: readonly string[], termId: string): Promise<ReadonlyMap<string, LoadedGradebook>> {
+  if (classIds.length === 0) return new Map()
+  const ids = [...classIds]
+  const [books, bands, categories, assignments, scores] = await Promise.all([
+    db
+      .selectFrom('gradebook as g')
+      .innerJoin('class as c', 'c.id', 'g.class_id')
+      .select(['g.class_id', 'g.decimals', 'g.empty_counts', 'g.missing_counts', 'g.version', 'c.scale_id'])
+      .where('g.class_id', 'in', ids)
+      .where('g.term_id', '=', termId)
+      .execute(),
+    db.selectFrom('grading_band').selectAll().orderBy('from_percent', 'desc').execute(),
+    db.selectFrom('category').selectAll().where('class_id', 'in', ids).where('term_id', '=', termId).orderBy('position').execute(),
+    sql<{ id: string; class_id: string; category_id: string; name: string; max_points: string; due_on: string; counts: boolean; assessment_id: string | null }>`
+      select a.id, a.class_id, a.category_id, a.name, a.due_on, a.counts, a.assessment_id,
+        coalesce((select sum(q.points) from question q where q.school_id = a.school_id and q.assessment_id = a.assessment_id), a.max_points)::text as max_points
+      from assignment a join category c on c.school_id = a.school_id and c.id = a.category_id
+      where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId} order by c.position, a.due_on, a.id`.execute(db),
+    sql<ScoreRow>`
+      select a.id as assignment_id, a.class_id, s.student_id, s.points::text, s.standing, s.version, s.changed_by, s.changed_at, false as linked
+      from assignment a join score s on s.school_id = a.school_id and s.assignment_id = a.id
+      where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId}
+        and not exists (select 1 from answer_sheet x where x.school_id = a.school_id and x.assessment_id = a.assessment_id and x.student_id = s.student_id)
+      union all
+      select a.id, a.class_id, v.student_id, v.points::text, null, v.version, v.changed_by, v.changed_at, true
+      from assignment a join assessment_score v on v.school_id = a.school_id and v.assessment_id = a.assessment_id
+      where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId}`.execute(db),
+  ])
+  const bandsOf = groupBy(bands, (b) => b.scale_id)
+  const categoriesOf = groupBy(categories, (c) => c.class_id)
+  const assignmentsOf = groupBy(assignments.rows, (a) => a.class_id)
+  const scoresOf = groupBy(scores.rows, (s) => s.class_id)
+  return new Map(
+    books.map((book) => {
+      const own = assignmentsOf.get(book.class_id) ?? []
+      const stored = (scoresOf.get(book.class_id) ?? []).map((s) => ({
+        assignmentId: s.assignment_id, studentId: s.student_id, entry: entryOf(s), version: s.version,
+        changedBy: s.changed_by, changedAt: s.changed_at.toISOString(), linked: s.linked,
+      }))
+      const byStudent = groupBy(stored, (s) => s.studentId)
+      return [
+        book.class_id,
+        {
+          classId: book.class_id,
+          version: book.version,
+          rules: {
+            decimals: book.decimals,
+            emptyCounts: book.empty_counts,
+            missingCounts: book.missing_counts,
+            bands: (bandsOf.get(book.scale_id) ?? []).map((b): GradingBand => ({ grade: b.grade, fromPercent: plainDecimal(b.from_percent) })),
+          },
+          categories: (categoriesOf.get(book.class_id) ?? []).map((c) => ({ id: c.id, name: c.name, weight: plainDecimal(c.weight), dropLowest: c.drop_lowest })),
+          assignments: own.map((a) => ({ id: a.id, name: a.name, categoryId: a.category_id, maxPoints: plainDecimal(a.max_points), dueOn: a.due_on, counts: a.counts })),
+          linkedAssessments: new Map(own.flatMap((a) => (a.assessment_id ? [[a.id, a.assessment_id] as const] : []))),
+          scores: stored,
+          entriesOf: (studentId: string) =>
+            new Map((byStudent.get(studentId) ?? []).flatMap((s) => (s.entry ? [[s.assignmentId, s.entry] as const] : []))),
+        },
+      ]
+    }),
+  )
+}

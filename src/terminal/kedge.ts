@@ -1,0 +1,93 @@
+import { writeFileSync } from 'node:fs'
+import { parseArgs } from 'node:util'
+import { migrate } from '@/db/migrate'
+import { heatAndIce, printTest } from '@/demo/heat-and-ice'
+import { loadDemo } from '@/demo/load-demo'
+import { startMailbox } from '@/server/mail/stand-in-mailbox'
+import { config } from '@/server/platform/config'
+import { startWorker } from '@/server/work/worker'
+import { createSchool } from './create-school'
+import { resetPassword } from './reset-password'
+
+const usage = `kedge COMMAND
+
+  migrate                                   bring the database to the newest version
+  school create --name NAME --short SHORT --admin USER --admin-name "GIVEN FAMILY" [--zone ZONE]
+                                            make an empty school and its first administrator
+  password reset --user USER                give an account a new initial password
+  demo load [--date YYYY-MM-DD]             load the made-up Wrackline School
+  demo test --file FILE                     write the demo's test, a PDF, to a file
+  worker [--mailbox PORT]                   run background work, with the stand-in mailbox if asked
+
+The database is named by DATABASE_URL and DATABASE_OWNER_URL; docs/configuration.md tells more.`
+
+/** The role that owns the tables; needed for everything that changes them. */
+function ownerUrl(): string {
+  const { DATABASE_OWNER_URL } = config()
+  if (!DATABASE_OWNER_URL) throw new Error('DATABASE_OWNER_URL is not set. It names the role that owns the tables; docs/configuration.md tells how.')
+  return DATABASE_OWNER_URL
+}
+
+function required(values: Record<string, string | undefined>, name: string): string {
+  const value = values[name]
+  if (!value) throw new Error(`--${name} is missing.\n\n${usage}`)
+  return value
+}
+
+async function work(mailboxPort: string | undefined): Promise<void> {
+  const mailbox = mailboxPort ? await startMailbox(Number(mailboxPort)) : undefined
+  const worker = await startWorker(ownerUrl())
+  const stop = async () => {
+    await worker.stop()
+    await mailbox?.stop()
+    process.exit(0)
+  }
+  process.once('SIGTERM', () => void stop())
+  process.once('SIGINT', () => void stop())
+  console.log('worker ready')
+  await worker.finished
+}
+
+async function main(): Promise<void> {
+  const { values, positionals } = parseArgs({
+    allowPositionals: true,
+    options: Object.fromEntries(['name', 'short', 'admin', 'admin-name', 'zone', 'user', 'date', 'file', 'mailbox'].map((o) => [o, { type: 'string' as const }])),
+  })
+  const given = values as Record<string, string | undefined>
+  switch (positionals.join(' ')) {
+    case 'migrate': {
+      const ran = await migrate(ownerUrl())
+      console.log(ran.length > 0 ? `Ran ${ran.join(', ')}.` : 'The database is up to date.')
+      return
+    }
+    case 'school create': {
+      const password = await createSchool(ownerUrl(), { name: required(given, 'name'), shortName: required(given, 'short'), username: required(given, 'admin'), adminName: required(given, 'admin-name'), timeZone: given.zone })
+      console.log(`${given.name} is there. ${given.admin} signs in with the initial password ${password} and then chooses one.`)
+      return
+    }
+    case 'password reset': {
+      const password = await resetPassword(ownerUrl(), required(given, 'user'))
+      console.log(`${given.user} signs in with the initial password ${password} and then chooses one. All sessions are ended.`)
+      return
+    }
+    case 'demo load':
+      console.log(await loadDemo(ownerUrl(), given.date ?? new Date().toISOString().slice(0, 10)))
+      return
+    case 'demo test':
+      writeFileSync(required(given, 'file'), await printTest('Heat and ice', heatAndIce))
+      return
+    case 'worker':
+      return work(given.mailbox)
+    default:
+      console.log(usage)
+      process.exitCode = positionals.length === 0 ? 0 : 1
+  }
+}
+
+main().then(
+  () => process.exit(),
+  (error: unknown) => {
+    console.error(error instanceof Error ? error.message : error)
+    process.exit(1)
+  },
+)
