@@ -19,6 +19,7 @@ import * as writeEntries from './reports/write-entries'
 import * as today from './today/queries'
 import * as work from './work/work'
 import * as year from './year/queries'
+import * as yearSetUp from './year/set-up'
 
 /** Every read of a school's data. */
 export const queries = [
@@ -44,6 +45,7 @@ export const commands = [
   moveEntries.handIn, moveEntries.takeBack, moveEntries.check, moveEntries.sendBack,
   cards.askForCards, cards.askForRelease, cards.releaseCard, cards.finishRelease, cards.keepPrint,
   work.cancel, work.retry,
+  yearSetUp.createYear, yearSetUp.addYearGroups,
 ] as const
 
 type QueryList = (typeof queries)[number]

@@ -1,11 +1,12 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
 import type { Meaning } from '@/core/attendance/codes'
-import { dayKind, nearestSchoolDay, schoolDays } from '@/core/calendar/school-year'
+import { dayKind, nearestSchoolDay, schoolDays, termShownOn } from '@/core/calendar/school-year'
 import { civilDate, id } from '@/server/platform/inputs'
 import { defineQuery, type Context } from '@/server/platform/registry'
 import { loadYear } from '@/server/year/load-year'
 import { sessionsBegun } from '@/server/today/due-items'
+import { loadFigures } from './load-figures'
 import { mayTakeRegister } from './policy'
 
 export const session = z.enum(['morning', 'afternoon'])
@@ -86,7 +87,8 @@ export const register = defineQuery({
     const sessions = year ? recentSessions(schoolDays(year, year.firstDay, date), date, half) : []
     const studentIds = roll.map((r) => r.id)
     const from = sessions[0]?.date ?? date
-    const [marks, guardians] = await Promise.all([
+    const term = year && termShownOn(year, date)
+    const [marks, guardians, figures] = await Promise.all([
       studentIds.length === 0
         ? []
         : db
@@ -98,6 +100,7 @@ export const register = defineQuery({
             .where('m.session_date', '<=', date)
             .execute(),
       guardiansOf(context, studentIds),
+      year && term ? loadFigures(db, year, studentIds, term.firstDay, date) : undefined,
     ])
     const markAt = new Map(marks.map((m) => [`${m.student_id} ${m.session_date} ${m.session}`, m]))
     const begun = date < today || (date === today && sessionsBegun(now, actor.timeZone).includes(half))
@@ -117,6 +120,7 @@ export const register = defineQuery({
           name: r.name,
           number: r.number,
           expected: r.expected,
+          figures: figures?.get(r.id),
           since: r.since,
           mark: mark ? toMark(mark) : null,
           recent: sessions.map((s): { meaning: Meaning | 'no mark' | 'not on roll'; code: string | null } => {

@@ -20,31 +20,31 @@ export interface Context {
 /** Decides from role and relation; `false` is answered like "not there". */
 export type Policy<I> = (context: Context, input: I) => boolean | Promise<boolean>
 
-export interface Query<N extends string = string, I = unknown, O = unknown> {
+export interface Query<N extends string = string, I = unknown, O = unknown, Raw = unknown> {
   readonly kind: 'query'
   readonly name: N
-  readonly input: z.ZodType<I>
+  readonly input: z.ZodType<I, Raw>
   readonly allow: Policy<I>
   /** The topic whose changes make the answer stale; without one the query is not live. */
   readonly topic?: (input: I) => string
   readonly run: (context: Context, input: I) => Promise<O>
 }
 
-export interface Command<N extends string = string, I = unknown, O = unknown> {
+export interface Command<N extends string = string, I = unknown, O = unknown, Raw = unknown> {
   readonly kind: 'command'
   readonly name: N
-  readonly input: z.ZodType<I>
+  readonly input: z.ZodType<I, Raw>
   readonly allow: Policy<I>
   readonly run: (context: Context, input: I) => Promise<O>
 }
 
 /** Declares a read. All reads of a school's data are declared so. */
-export function defineQuery<const N extends string, I, O>(query: Omit<Query<N, I, O>, 'kind'>): Query<N, I, O> {
+export function defineQuery<const N extends string, I, O, Raw>(query: Omit<Query<N, I, O, Raw>, 'kind'>): Query<N, I, O, Raw> {
   return { kind: 'query', ...query }
 }
 
 /** Declares a change. Everything it does happens in one transaction, or not at all, and is kept in the history. */
-export function defineCommand<const N extends string, I, O>(command: Omit<Command<N, I, O>, 'kind'>): Command<N, I, O> {
+export function defineCommand<const N extends string, I, O, Raw>(command: Omit<Command<N, I, O, Raw>, 'kind'>): Command<N, I, O, Raw> {
   return { kind: 'command', ...command }
 }
 

@@ -25,6 +25,7 @@ export const shell = defineQuery({
   name: 'year.shell',
   input: z.object({ date: civilDate.optional() }),
   allow: () => true,
+  topic: () => 'today',
   run: async (context, { date: asked }) => {
     const { db, actor, today, now } = context
     const date = asked ?? today
@@ -46,6 +47,7 @@ export const shell = defineQuery({
       today,
       date,
       now: now.toISOString(),
+      timeZone: actor.timeZone,
       demo: clockIsSet(),
       classes,
       dueCount: due.length,

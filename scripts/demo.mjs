@@ -1,0 +1,53 @@
+// npm run demo: sets up everything on a fresh machine and starts Wrackline School. Ctrl-C stops all of it.
+import { join } from 'node:path'
+import { ensureBuild, ensureDataFolder, ensureDebianPackages, ensureNodeModules } from './lib/bootstrap.mjs'
+
+ensureDebianPackages(['postgresql'])
+ensureNodeModules()
+const data = ensureDataFolder()
+
+const { startCluster, ensureDatabase, freePort } = await import('./lib/postgres.mjs')
+const { environment, startApplication } = await import('./lib/application.mjs')
+const { kedge } = await import('./lib/tools.mjs')
+const { createServer } = await import('node:net')
+
+const wanted = Number(process.env.PORT ?? 3000)
+const isFree = await new Promise((resolve) => {
+  const probe = createServer()
+  probe.once('error', () => resolve(false))
+  probe.listen(wanted, '127.0.0.1', () => probe.close(() => resolve(true)))
+})
+const port = isFree ? wanted : await freePort()
+if (!isFree) console.log(`Port ${wanted} is taken; using ${port}.`)
+
+ensureBuild()
+const cluster = await startCluster(join(data, 'postgres'))
+const date = process.env.KEDGE_TODAY ?? new Date().toISOString().slice(0, 10)
+// One database for each day a demo was started on: yesterday's demo is still there tomorrow.
+const database = `kedge_demo_${date.replaceAll('-', '')}`
+ensureDatabase(cluster, database)
+const base = environment(cluster, database, { KEDGE_DEMO: '1' })
+kedge(['migrate'], base)
+console.log('Loading Wrackline School (only the first time)')
+const today = kedge(['demo', 'load', '--date', date], base).split('\n').at(-1)
+kedge(['demo', 'test', '--file', join(data, 'Heat and ice.pdf')], base)
+
+const application = await startApplication({ ...base, KEDGE_NOW: `${today}T09:05:00` }, { port })
+console.log(`
+  Wrackline School is open at ${application.url}
+  The sign-in page says who can sign in. Today is ${today}, 09:05.
+  A test to upload lies at ${join(data, 'Heat and ice.pdf')}.
+  Ctrl-C stops everything.
+`)
+
+let stopping = false
+async function stop() {
+  if (stopping) return
+  stopping = true
+  await application.stop()
+  cluster.stop()
+  process.exit(0)
+}
+process.on('SIGINT', () => void stop())
+process.on('SIGTERM', () => void stop())
+application.web.once('exit', () => void stop())

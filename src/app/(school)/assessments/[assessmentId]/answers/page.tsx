@@ -1,0 +1,11 @@
+import type { Metadata } from 'next'
+import { answers } from '@/server/assessment/queries'
+import { fetchForPage } from '../../../../shared/page-data'
+import { AnswersPage } from './answers-page'
+
+export const metadata: Metadata = { title: 'Answers' }
+
+export default async function Page({ params }: { params: Promise<{ assessmentId: string }> }) {
+  const { assessmentId } = await params
+  return <AnswersPage initial={await fetchForPage(answers, { assessmentId })} />
+}

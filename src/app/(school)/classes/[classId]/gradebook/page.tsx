@@ -1,0 +1,17 @@
+import type { Metadata } from 'next'
+import { gradebook } from '@/server/marks/queries'
+import { fetchForPage, workingDate } from '../../../../shared/page-data'
+import { GradebookPage } from './gradebook'
+
+export const metadata: Metadata = { title: 'Gradebook' }
+
+interface Props {
+  params: Promise<{ classId: string }>
+  searchParams: Promise<Record<string, string | undefined>>
+}
+
+export default async function Page({ params, searchParams }: Props) {
+  const { classId } = await params
+  const input = { classId, date: await workingDate(searchParams) }
+  return <GradebookPage key={`${classId} ${input.date}`} input={input} initial={await fetchForPage(gradebook, input)} />
+}

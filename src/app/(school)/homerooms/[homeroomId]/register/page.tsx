@@ -1,0 +1,18 @@
+import type { Metadata } from 'next'
+import { register } from '@/server/attendance/register'
+import { fetchForPage, param, workingDate } from '../../../../shared/page-data'
+import { RegisterPage } from './register'
+
+export const metadata: Metadata = { title: 'Register' }
+
+interface Props {
+  params: Promise<{ homeroomId: string }>
+  searchParams: Promise<Record<string, string | undefined>>
+}
+
+export default async function Page({ params, searchParams }: Props) {
+  const { homeroomId } = await params
+  const session = (await param(searchParams, 'session')) === 'afternoon' ? 'afternoon' : 'morning'
+  const input = { homeroomId, date: await workingDate(searchParams), session } as const
+  return <RegisterPage key={`${homeroomId} ${input.date} ${session}`} input={input} initial={await fetchForPage(register, input)} />
+}

@@ -1,0 +1,12 @@
+import Link from 'next/link'
+
+/** Shown for what is not there and for what is not one's own, alike. */
+export default function NotFound() {
+  return (
+    <div className="sheet grid max-w-xl justify-items-start gap-4">
+      <h1>Not here</h1>
+      <p>There is nothing at this address, or it is not yours to see. Check the address, or ask the office for access.</p>
+      <Link className="link" href="/">Go to the start</Link>
+    </div>
+  )
+}

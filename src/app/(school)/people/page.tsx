@@ -1,0 +1,11 @@
+import type { Metadata } from 'next'
+import { list } from '@/server/people/queries'
+import { fetchForPage, workingDate } from '../../shared/page-data'
+import { PeopleList } from './people-list'
+
+export const metadata: Metadata = { title: 'People' }
+
+export default async function PeoplePage({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
+  const date = await workingDate(searchParams)
+  return <PeopleList students={await fetchForPage(list, { date })} />
+}

@@ -1,0 +1,11 @@
+import type { Metadata } from 'next'
+import { due } from '@/server/today/queries'
+import { fetchForPage, workingDate } from '../../shared/page-data'
+import { DueList } from './due-list'
+
+export const metadata: Metadata = { title: 'Today' }
+
+export default async function TodayPage({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
+  const date = await workingDate(searchParams)
+  return <DueList initial={await fetchForPage(due, { date })} date={date} />
+}

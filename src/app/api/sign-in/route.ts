@@ -1,0 +1,22 @@
+import { z } from 'zod'
+import { sameOrigin } from '@/server/platform/http'
+import { signIn } from '@/server/platform/sign-in'
+import { log } from '@/server/platform/log'
+
+const body = z.object({ username: z.string().max(200), password: z.string().max(200) })
+
+/** Opens a session for a user name and password. */
+export async function POST(request: Request) {
+  const read = body.safeParse(await request.json().catch(() => undefined))
+  if (!read.success || !sameOrigin(request)) return Response.json({ message: 'Type your user name and your password.' }, { status: 400 })
+  try {
+    const answer = await signIn(read.data.username, read.data.password, request.headers)
+    if (!answer.ok) return Response.json({ message: answer.message }, { status: answer.status })
+    const headers = new Headers()
+    for (const cookie of answer.cookies) headers.append('set-cookie', cookie)
+    return Response.json({ ok: true }, { headers })
+  } catch (error) {
+    log().error({ error: error instanceof Error ? error.stack : String(error) }, 'sign-in failed')
+    return Response.json({ message: 'Kedge cannot reach its database just now. Try again in a moment.' }, { status: 503 })
+  }
+}

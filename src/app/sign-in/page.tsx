@@ -1,0 +1,43 @@
+import type { Metadata } from 'next'
+import { redirect } from 'next/navigation'
+import { config } from '@/server/platform/config'
+import { currentSession, param } from '../shared/page-data'
+import { demoUsers } from './demo-users'
+import { SignInForm } from './sign-in-form'
+
+export const metadata: Metadata = { title: 'Sign in' }
+
+export default async function SignInPage({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
+  const session = await currentSession()
+  if (session.kind === 'signed in') redirect('/')
+  if (session.kind === 'password first') redirect('/set-password')
+  const demo = config().KEDGE_DEMO === '1'
+  const asked = await param(searchParams, 'next')
+  return (
+    <main className="mx-auto grid max-w-5xl gap-10 px-6 py-16 md:grid-cols-[320px_1fr]">
+      <section>
+        <h1 className="mb-1 text-[30px]">Kedge</h1>
+        <p className="mb-8 text-muted">Registers, assessments, gradebooks and report cards.</p>
+        <SignInForm next={asked?.startsWith('/') && !asked.startsWith('//') ? asked : '/'} />
+      </section>
+      {demo && (
+        <section aria-labelledby="demo" className="border-l border-rule pl-8">
+          <h2 id="demo" className="mb-1">This is a demo of the made-up Wrackline School</h2>
+          <p className="mb-4 text-muted">Its people, marks and messages are invented, and no mail leaves this machine. Anybody below can sign in.</p>
+          <table className="rows">
+            <thead><tr><th>User name</th><th>Password</th><th>Who</th></tr></thead>
+            <tbody>
+              {demoUsers.map((user) => (
+                <tr key={user.username}>
+                  <th scope="row" className="font-bold">{user.username}</th>
+                  <td>{user.password}</td>
+                  <td>{user.who}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      )}
+    </main>
+  )
+}

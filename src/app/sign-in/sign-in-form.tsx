@@ -1,0 +1,34 @@
+'use client'
+import { useState, type FormEvent } from 'react'
+import { Button } from '@/ui/button'
+import { Field, TextInput } from '@/ui/field'
+
+/** Asks for user name and password and goes on to where one wanted to go. */
+export function SignInForm({ next }: { next: string }) {
+  const [problem, setProblem] = useState<string>()
+  const [busy, setBusy] = useState(false)
+  async function submit(event: FormEvent<HTMLFormElement>) {
+    event.preventDefault()
+    const form = new FormData(event.currentTarget)
+    setBusy(true)
+    const response = await fetch('/api/sign-in', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ username: form.get('username'), password: form.get('password') }),
+    }).catch(() => undefined)
+    if (response?.ok) {
+      window.location.assign(next)
+      return
+    }
+    const answer = (await response?.json().catch(() => undefined)) as { message?: string } | undefined
+    setProblem(answer?.message ?? 'Kedge cannot be reached just now. Try again in a moment.')
+    setBusy(false)
+  }
+  return (
+    <form method="post" onSubmit={(e) => void submit(e)} className="grid gap-4">
+      <Field label="User name">{(field) => <TextInput {...field} name="username" autoComplete="username" autoCapitalize="none" autoFocus required />}</Field>
+      <Field label="Password" problem={problem}>{(field) => <TextInput {...field} name="password" type="password" autoComplete="current-password" required />}</Field>
+      <Button type="submit" busy={busy} className="justify-self-start">Sign in</Button>
+    </form>
+  )
+}

@@ -1,0 +1,24 @@
+'use client'
+import { Dialog as Radix } from 'radix-ui'
+import type { ReactNode } from 'react'
+
+/** A dialog for an act that needs a decision. Without `onClose` it can only be ended by what it holds. */
+export function Dialog({ title, description, children, onClose, wide = false }: { title: string; description?: string; children: ReactNode; onClose?: () => void; wide?: boolean }) {
+  return (
+    <Radix.Root open onOpenChange={(open) => !open && onClose?.()}>
+      <Radix.Portal>
+        <Radix.Overlay className="fixed inset-0 z-40 bg-ink/30" />
+        <Radix.Content
+          className={`fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-[4px] border border-ink bg-paper p-6 shadow-lg ${wide ? 'max-w-3xl' : 'max-w-lg'}`}
+          onEscapeKeyDown={(e) => !onClose && e.preventDefault()}
+          onPointerDownOutside={(e) => !onClose && e.preventDefault()}
+          {...(description ? {} : { 'aria-describedby': undefined })}
+        >
+          <Radix.Title className="mb-1 text-[18px] font-bold">{title}</Radix.Title>
+          {description && <Radix.Description className="mb-4 text-muted">{description}</Radix.Description>}
+          {children}
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  )
+}
