@@ -14,7 +14,7 @@ export default async function SignInPage({ searchParams }: { searchParams: Promi
   const demo = config().KEDGE_DEMO === '1'
   const asked = await param(searchParams, 'next')
   return (
-    <main className="mx-auto grid max-w-5xl gap-10 px-6 py-16 md:grid-cols-[320px_1fr]">
+    <main className="mx-auto grid max-w-6xl gap-10 px-6 py-16 md:grid-cols-[280px_1fr]">
       <section>
         <h1 className="mb-1 text-[30px]">Kedge</h1>
         <p className="mb-8 text-muted">Registers, assessments, gradebooks and report cards.</p>
@@ -30,7 +30,7 @@ export default async function SignInPage({ searchParams }: { searchParams: Promi
               {demoUsers.map((user) => (
                 <tr key={user.username}>
                   <th scope="row" className="font-bold">{user.username}</th>
-                  <td>{user.password}</td>
+                  <td className="whitespace-nowrap">{user.password}</td>
                   <td>{user.who}</td>
                 </tr>
               ))}

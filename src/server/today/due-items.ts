@@ -12,6 +12,8 @@ export interface DueItem {
   /** When it is due; a date, or a half-day today. */
   readonly due: string
   readonly overdue: boolean
+  /** The date is when it began to wait, not a deadline. */
+  readonly since?: boolean
   readonly act: string
 }
 
@@ -126,6 +128,7 @@ async function sheetsDue({ db, actor }: Context, date: string): Promise<DueItem[
     detail: r.missing === 1 ? '1 student has no answers yet' : `${r.missing} students have no answers yet`,
     href: `/assessments/${r.id}/answers`,
     due: r.given_on,
+    since: true,
     overdue: false,
     act: 'Type answers',
   }))
@@ -146,6 +149,7 @@ async function arrivalsDue({ db, actor }: Context, date: string): Promise<DueIte
     detail: `In ${r.homeroom}, not yet enrolled`,
     href: `/people/enrol?applicant=${r.id}`,
     due: r.expected_from ?? date,
+    since: true,
     overdue: false,
     act: 'Enrol',
   }))

@@ -80,7 +80,8 @@ export function YearLine({ firstDay, lastDay, water, land, flags, date, today, l
     finish(to)
   }
   const left = at(shown) / 10
-  const labelLeft = left > 82
+  // The label stands where it hides no deadline and does not run off the edge.
+  const labelLeft = left > 82 || flags.some((f) => at(f.date) / 10 > left && at(f.date) / 10 < left + 11)
   return (
     <div className="relative h-full bg-buff/45 select-none">
       <div

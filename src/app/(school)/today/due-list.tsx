@@ -28,7 +28,7 @@ export function DueList({ initial, date }: { initial: QueryOutput<'today.due'>; 
               <tr key={item.href + item.what}>
                 <th scope="row" className="font-bold">{item.what}</th>
                 <td className="text-muted">{item.detail}</td>
-                <td className={item.overdue ? 'font-bold text-port' : ''}>{item.overdue && <span aria-hidden>▲ </span>}{item.overdue ? 'overdue, ' : ''}{/^\d/.test(item.due) ? shortDate(item.due) : item.due}</td>
+                <td className={item.overdue ? 'font-bold text-port' : ''}>{item.overdue && <span aria-hidden>▲ </span>}{item.overdue ? 'overdue, ' : item.since ? 'since ' : ''}{/^\d/.test(item.due) ? shortDate(item.due) : item.due}</td>
                 <td className="text-right whitespace-nowrap">
                   <Link href={item.href} autoFocus={i === 0} className={i === 0 ? 'inline-block rounded-[3px] border border-ink bg-ink px-3 py-1 font-bold text-panel' : 'link'}>
                     {item.act}<span className="sr-only">: {item.what}</span>

@@ -96,7 +96,7 @@ export function KeyPage({ initial }: { initial: Key }) {
         {server.document_id ? <PdfPages address={`/api/documents/${server.document_id}`} name={server.document ?? 'The test'} page={page} onPage={setPage} /> : <p className="text-muted">No document is attached. The key works without one.</p>}
         {mayEdit && (
           <label className="mt-3 block text-[13px]">{server.document_id ? 'Replace the document' : 'Add the test as PDF'}
-            <input type="file" accept="application/pdf,.pdf" className="mt-1 block w-full" onChange={(e) => void replace(e.target.files?.[0])} />
+            <input type="file" accept="application/pdf,.pdf" className="mt-1 block w-full file:mr-3 file:rounded-[3px] file:border file:border-line file:bg-panel file:px-3 file:py-1" onChange={(e) => void replace(e.target.files?.[0])} />
           </label>
         )}
       </aside>

@@ -18,6 +18,8 @@ interface Props {
 /** The questions one by one: key, choices, points, learning standard, page of the document. */
 export function QuestionTable({ questions, standards, mayEdit, pages, onChange, onShow }: Props) {
   const change = (i: number, part: Partial<Question>) => onChange(questions.map((q, at) => (at === i ? { ...q, ...part } : q)))
+  // Pages only go forward: the questions after this one are on its page or a later one.
+  const setPage = (i: number, page: number | null) => onChange(questions.map((q, at) => (at === i || (at > i && page !== null && (q.page ?? 0) < page) ? { ...q, page } : q)))
   const swap = (i: number, j: number) => {
     const next = [...questions]
     const [a, b] = [next[i], next[j]]
@@ -41,15 +43,15 @@ export function QuestionTable({ questions, standards, mayEdit, pages, onChange, 
                   ))}
                 </span>
               </td>
-              <td><TextInput aria-label={`Choices of question ${i + 1}`} type="number" min={2} max={10} disabled={!mayEdit} className="min-h-6! w-14 py-0! text-right" value={q.choices} onChange={(e) => { const choices = Math.min(10, Math.max(2, Number(e.target.value) || 2)); change(i, { choices, key: q.key && choiceLetters.indexOf(q.key) < choices ? q.key : null }) }} /></td>
-              <td><TextInput aria-label={`Points of question ${i + 1}`} inputMode="decimal" disabled={!mayEdit} aria-invalid={!/^\d{1,5}(\.\d{1,2})?$/.test(q.points) || undefined} className="min-h-6! w-14 py-0! text-right" value={q.points} onChange={(e) => change(i, { points: e.target.value })} /></td>
+              <td><TextInput aria-label={`Choices of question ${i + 1}`} type="number" min={2} max={10} disabled={!mayEdit} className="min-h-6! w-14! py-0! text-right" value={q.choices} onChange={(e) => { const choices = Math.min(10, Math.max(2, Number(e.target.value) || 2)); change(i, { choices, key: q.key && choiceLetters.indexOf(q.key) < choices ? q.key : null }) }} /></td>
+              <td><TextInput aria-label={`Points of question ${i + 1}`} inputMode="decimal" disabled={!mayEdit} aria-invalid={!/^\d{1,5}(\.\d{1,2})?$/.test(q.points) || undefined} className="min-h-6! w-14! py-0! text-right" value={q.points} onChange={(e) => change(i, { points: e.target.value })} /></td>
               <td>
                 <Select aria-label={`Learning standard of question ${i + 1}`} disabled={!mayEdit} className="min-h-6! max-w-60 py-0!" value={q.standardId ?? ''} onChange={(e) => change(i, { standardId: e.target.value || null })}>
                   <option value="">none</option>
                   {standards.map((s) => <option key={s.id} value={s.id}>{s.code} {s.statement}</option>)}
                 </Select>
               </td>
-              {pages > 0 && <td><TextInput aria-label={`Page of question ${i + 1}`} type="number" min={1} max={pages} disabled={!mayEdit} className="min-h-6! w-14 py-0! text-right" value={q.page ?? ''} onChange={(e) => { const page = Math.min(pages, Math.max(0, Number(e.target.value))) || null; change(i, { page }); if (page) onShow(page) }} /></td>}
+              {pages > 0 && <td><TextInput aria-label={`Page of question ${i + 1}`} type="number" min={1} max={pages} disabled={!mayEdit} className="min-h-6! w-14! py-0! text-right" value={q.page ?? ''} onChange={(e) => { const page = Math.min(pages, Math.max(0, Number(e.target.value))) || null; setPage(i, page); if (page) onShow(page) }} /></td>}
               {mayEdit && (
                 <td className="whitespace-nowrap">
                   <button type="button" className="px-1 disabled:opacity-30" disabled={i === 0} onClick={() => swap(i, i - 1)} aria-label={`Move question ${i + 1} up`}>↑</button>

@@ -38,7 +38,7 @@ const Row = memo(function Row({ index, student, assignments, entries, mark, colu
   const dropped = droppedIn(mark)
   return (
     <tr role="row" aria-rowindex={index + 2} className={column !== undefined ? 'bg-shoal-light' : ''}>
-      <th role="rowheader" scope="row" className={`sticky left-0 z-[1] border-b border-rule pr-3 pl-2 text-left text-[14px] whitespace-nowrap text-ink ${column !== undefined ? 'bg-shoal-light' : 'bg-paper'}`} onClick={() => onChoose(index, assignments.length)}>{student.name}</th>
+      <th role="rowheader" scope="row" className={`sticky left-0 z-[1] border-b border-rule pr-3 pl-2 text-left align-middle text-[14px] whitespace-nowrap text-ink ${column !== undefined ? 'bg-shoal-light' : 'bg-paper'}`} onClick={() => onChoose(index, assignments.length)}>{student.name}</th>
       {assignments.map((a, c) => {
         const entry = entries.get(a.id)
         const text = writeEntry(entry)
@@ -60,7 +60,7 @@ const Row = memo(function Row({ index, student, assignments, entries, mark, colu
         const c = assignments.length + i
         return (
           <td key={c} role="gridcell" id={`cell-${index}-${c}`} data-at={`${index}:${c}`} aria-colindex={c + 2} aria-selected={column === c} aria-label={`${student.name}, ${i === 0 ? 'term mark' : 'grade'}: ${text ?? 'none yet'}`} onMouseDown={() => onChoose(index, c)}
-            className={`${cellBase} bg-shoal-light text-[15px] font-bold ${column === c ? focus : ''}`}>
+            className={`${cellBase} sticky z-[1] bg-shoal-light text-[15px] font-bold ${i === 0 ? 'right-[64px] w-[60px] min-w-[60px]' : 'right-0 w-[64px] min-w-[64px]'} ${column === c ? focus : ''}`}>
             {text ?? '–'}
           </td>
         )
@@ -98,14 +98,14 @@ export function GradebookTable({ gridRef, book, students, entriesOf, markOf, isL
     <div
       ref={gridRef} role="grid" tabIndex={0} aria-label="Scores" aria-rowcount={students.length + 1} aria-colcount={book.assignments.length + 3} aria-activedescendant={`cell-${at.row}-${at.column}`}
       onKeyDown={onKeyDown} onPaste={onPaste} onCopy={onCopy} onBlur={(e) => e.target === e.currentTarget && onLeave()} data-testid="grid"
-      className="max-h-[calc(100vh-215px)] min-h-60 overflow-auto outline-offset-4"
+      className="max-h-[calc(100vh-215px)] min-h-60 overflow-auto outline-none"
     >
       <table role="presentation" className="border-separate border-spacing-0">
         <thead role="rowgroup">
           <tr role="row" aria-rowindex={1}>
             <th role="columnheader" scope="col" className="sticky top-0 left-0 z-[3] border-b border-ink bg-paper p-2 pt-0">Student</th>
             {book.assignments.map((a) => (
-              <th key={a.id} role="columnheader" scope="col" className="sticky top-0 z-[2] h-[74px] max-w-[92px] min-w-[64px] border-b border-l border-b-ink border-l-rule bg-paper p-0 text-right align-bottom">
+              <th key={a.id} role="columnheader" scope="col" className="sticky top-0 z-[2] h-[74px] max-w-[86px] min-w-[52px] border-b border-l border-b-ink border-l-rule bg-paper p-0 text-right align-bottom">
                 <span aria-hidden className={`absolute inset-x-0 top-0 h-[4px] ${edge.get(a.categoryId)}`} />
                 <button type="button" disabled={!mayEdit} tabIndex={-1} title={`${a.name}, ${nameOf.get(a.categoryId)}, due ${shortDate(a.dueOn)}${a.assessmentId ? ', linked to its assessment' : ''}`} onMouseDown={(e) => { e.stopPropagation() }} onClick={() => onAssignment(a)} className="block w-full px-2 pt-2 pb-1 text-right leading-[15px] text-ink enabled:hover:underline">
                   {a.name}
@@ -114,8 +114,8 @@ export function GradebookTable({ gridRef, book, students, entriesOf, markOf, isL
                 </button>
               </th>
             ))}
-            <th role="columnheader" scope="col" className="sticky top-0 z-[2] border-b border-l border-b-ink border-l-rule bg-shoal-light px-2 pb-1 text-right font-bold text-ink">Term<br />mark</th>
-            <th role="columnheader" scope="col" className="sticky top-0 z-[2] border-b border-l border-b-ink border-l-rule bg-shoal-light px-2 pb-1 text-right font-bold text-ink">Grade</th>
+            <th role="columnheader" scope="col" className="sticky top-0 right-[64px] z-[3] border-b border-l border-b-ink border-l-rule bg-shoal-light px-2 pb-1 text-right font-bold text-ink">Term<br />mark</th>
+            <th role="columnheader" scope="col" className="sticky top-0 right-0 z-[3] border-b border-l border-b-ink border-l-rule bg-shoal-light px-2 pb-1 text-right font-bold text-ink">Grade</th>
           </tr>
         </thead>
         <tbody role="rowgroup">

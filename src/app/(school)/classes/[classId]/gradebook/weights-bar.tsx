@@ -21,14 +21,14 @@ export function WeightsBar({ book }: { book: Book }) {
   const total = book.categories.reduce((sum, c) => sum + Number(c.weight), 0)
   return (
     <>
-      <div className="flex w-[440px] max-w-full overflow-hidden rounded-[3px] border border-ink text-[12px]" role="img" aria-label={book.categories.map((c) => `${c.name} ${c.weight}%`).join(', ')}>
+      <div className="flex w-[500px] max-w-full overflow-hidden rounded-[3px] border border-ink text-[12px]" role="img" aria-label={book.categories.map((c) => `${c.name} ${c.weight}%`).join(', ')}>
         {book.categories.map((c, i) => (
           <span key={c.id} style={{ width: `${total > 0 ? (100 * Number(c.weight)) / total : 100 / book.categories.length}%` }} className={`truncate border-r border-ink px-2 py-[5px] last:border-r-0 ${categoryTones[i % categoryTones.length]}`}>
             {c.name} {c.weight}%
           </span>
         ))}
       </div>
-      <p className="max-w-64 text-[12px] text-muted">{rulesInWords(book)}</p>
+      <p className="max-w-56 text-[12px] text-muted">{rulesInWords(book)}</p>
     </>
   )
 }

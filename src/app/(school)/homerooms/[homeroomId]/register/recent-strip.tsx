@@ -3,8 +3,8 @@ import { shortDate } from '@/core/calendar/date-words'
 import type { Register, RegisterRow } from './use-register'
 
 const shapes = {
-  present: { y: 0, height: 14, className: 'fill-shoal', words: 'present' },
-  elsewhere: { y: 0, height: 14, className: 'fill-shoal', words: 'elsewhere' },
+  present: { y: 0, height: 14, className: 'fill-past', words: 'present' },
+  elsewhere: { y: 0, height: 14, className: 'fill-past', words: 'elsewhere' },
   'not expected': { y: 5, height: 4, className: 'fill-rule', words: 'not expected' },
   late: { y: 7, height: 7, className: 'fill-ochre', words: 'late' },
   'absent with reason': { y: 0, height: 14, className: 'fill-ink', words: 'absent with reason' },

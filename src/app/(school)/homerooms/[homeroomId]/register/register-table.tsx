@@ -91,7 +91,7 @@ interface TableProps {
 export function RegisterTable({ rows, codes, sessions, chosen, typed, touched, cells, onChoose, onKeyDown, onMark, onLeaveNote }: TableProps) {
   const codeOf = new Map(codes.map((c) => [c.id, c]))
   return (
-    <table className="rows" onKeyDown={onKeyDown} data-testid="register">
+    <table className="rows [&_td]:py-0! [&_th]:py-[2px]!" onKeyDown={onKeyDown} data-testid="register">
       <thead>
         <tr><th scope="col" className="text-right">#</th><th scope="col">Name</th><th scope="col" className="max-md:hidden">Last 20 half-days</th><th scope="col" className="text-center">Now</th><th scope="col">Note</th></tr>
       </thead>

@@ -24,7 +24,7 @@ export function CardsPage({ input, initial }: { input: { roundId: string; homero
               {students.map((s, i) => (
                 <tr key={s.id} className={i === chosen ? 'bg-shoal' : ''}>
                   <th scope="row"><button type="button" aria-pressed={i === chosen} className="link text-[15px]" onClick={() => { setChosen(i); setPage(1) }}>{s.name}</button></th>
-                  <td>{s.checked} of {s.lines} {s.checked < s.lines ? <span className="text-muted">, not final</span> : ''}</td>
+                  <td>{s.checked} of {s.lines}{s.checked < s.lines && <span className="text-muted">, not final</span>}</td>
                   <td>{s.issue ? <><a className="link" href={`/api/documents/${s.document_id}`} target="_blank" rel="noreferrer">issue {s.issue}</a>{(s.left_out?.length ?? 0) > 0 && <span className="text-muted">, {s.left_out?.length} to follow</span>}</> : <span className="text-muted">not yet</span>}</td>
                 </tr>
               ))}
