@@ -30,7 +30,7 @@ export function checkPassword(password: string, own: readonly string[]): readonl
   const run = /^(?:0123456789|1234567890|abcdefghijklmnopqrstuvwxyz)+/i.exec(password)?.[0] ?? ''
   const carriesOwn = own
     .map(plain)
-    .some((word) => word.length >= 4 && bare.includes(word) && bare.length - word.length < 6)
+    .some((word) => word.length >= 4 && bare.includes(word) && bare.replaceAll(word, '').length < 6)
   return [
     {
       text: `At least ${passwordMinimum} characters. A few unrelated words are easy to remember and hard to guess.`,

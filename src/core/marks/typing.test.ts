@@ -1,0 +1,72 @@
+import fc from 'fast-check'
+import { readPastedColumn } from './pasted-column'
+import { fromHundredths, hundredths, roundHalfUp, writeUnits } from './rational'
+import { readTypedScore, writeEntry } from './typed-score'
+
+describe('a typed score', () => {
+  const read = (text: string) => readTypedScore(text, '40')
+  const entry = (text: string) => {
+    const result = read(text)
+    return result.ok ? writeEntry(result.entry) : result.problem
+  }
+  test.each([
+    ['34', '34'], [' 34 ', '34'], ['8.5', '8.5'], ['8,5', '8.5'], ['.5', '0.5'], ['007', '7'], ['8.50', '8.5'], ['40', '40'], ['40.00', '40'], ['0', '0'], ['', ''],
+    ['m', 'missing'], ['Missing', 'missing'], ['e', 'excused'], ['x', 'excused'], ['excused', 'excused'],
+  ])('%j is %j', (typed, expected) => expect(entry(typed)).toBe(expected))
+  test.each([
+    ['41', '41 is over the maximum of 40.'],
+    ['40.01', '40.01 is over the maximum of 40.'],
+    ['-1', '-1 is below zero. Type a score from 0 to 40.'],
+    ['abc', '"abc" is not a score. Type a number, m for missing or e for excused.'],
+    ['1.2.3', '"1.2.3" is not a score. Type a number, m for missing or e for excused.'],
+    ['.', '"." is not a score. Type a number, m for missing or e for excused.'],
+    ['1.234', '1.234 has more than two decimals.'],
+  ])('%j is refused: %s', (typed, problem) => expect(read(typed)).toEqual({ ok: false, problem }))
+  test('what is written can be read back as the same', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 4000 }), (n) => {
+        const again = read(fromHundredths(n))
+        expect(again).toEqual({ ok: true, entry: { kind: 'points', points: fromHundredths(n) } })
+      }),
+    )
+  })
+})
+
+describe('a pasted column', () => {
+  const rows = ['Tobias Abara', 'Juno Bellweather', 'Rui Castellane']
+  test('takes one value a row, empty and missing too, with the line end a spreadsheet adds', () => {
+    expect(readPastedColumn('34\r\n\r\nm\r\n', rows, '40')).toEqual({ ok: true, entries: [{ kind: 'points', points: '34' }, undefined, { kind: 'missing' }] })
+  })
+  test.each([
+    ['34\n35', '2 values were copied, but there are 3 students'],
+    ['1\n2\n3\n4', '4 values were copied, but there are 3 students'],
+    ['1\t2\n3\t4\n5\t6', 'More than one column was copied'],
+  ])('%j is refused whole', (text, problem) => {
+    const read = readPastedColumn(text, rows, '40')
+    expect(read.ok).toBe(false)
+    expect(!read.ok && read.problems.join(' ')).toContain(problem)
+  })
+  test('names every row that cannot be read, and takes none', () => {
+    const read = readPastedColumn('34\nfifty\n50', rows, '40')
+    expect(!read.ok && read.problems).toEqual([
+      'Juno Bellweather: "fifty" is not a score. Type a number, m for missing or e for excused.',
+      'Rui Castellane: 50 is over the maximum of 40.',
+      'Nothing was pasted.',
+    ])
+  })
+})
+
+describe('exact decimals', () => {
+  test('hundredths and back', () => {
+    fc.assert(fc.property(fc.integer({ min: 0, max: 99999999 }), (n) => hundredths(fromHundredths(n)) === n))
+    expect([hundredths('41.5'), hundredths('7'), hundredths('0.05'), hundredths('12.500')]).toEqual([4150, 700, 5, 1250])
+    expect(() => hundredths('1.234')).toThrow('is not a number with at most two decimals')
+    expect(() => hundredths('-1')).toThrow(RangeError)
+  })
+  test('half goes up, never by binary accident', () => {
+    expect(writeUnits(roundHalfUp({ num: 8995n, den: 100n }, 1), 1)).toBe('90.0')
+    expect(writeUnits(roundHalfUp({ num: 1005n, den: 1000n }, 2), 2)).toBe('1.01')
+    expect(writeUnits(roundHalfUp({ num: 1n, den: 3n }, 0), 0)).toBe('0')
+    expect(writeUnits(5n, 3)).toBe('0.005')
+  })
+})

@@ -1,0 +1,77 @@
+import pg from 'pg'
+import type { Actor } from '@/server/platform/actor'
+import type { Failure, Result } from '@/server/platform/failure'
+import type { CommandInput, CommandName, CommandOutput, QueryInput, QueryName, QueryOutput } from '@/server/registry'
+
+interface Urls {
+  readonly superuser: string
+  readonly owner: string
+  readonly app: string
+}
+
+const urls = JSON.parse(process.env.KEDGE_TEST_DATABASES ?? '{}') as Urls
+const at = (url: string, database: string) => url.replace('{database}', database)
+let made = 0
+
+/** A database of a test file's own, copied from a template, and the application on it. */
+export async function openSchool(template: 'empty' | 'demo' = 'demo') {
+  const name = `kedge_test_${process.pid}_${made++}`
+  const admin = new pg.Client({ connectionString: at(urls.superuser, 'postgres') })
+  await admin.connect()
+  await admin.query(`create database ${name} template kedge_template_${template} owner kedge_owner`)
+  process.env.DATABASE_URL = at(urls.app, name)
+  process.env.DATABASE_OWNER_URL = at(urls.owner, name)
+
+  const { database } = await import('@/server/platform/database')
+  const { ask, tell } = await import('@/server/platform/registry')
+  const { actorOf } = await import('@/server/platform/session')
+  const { commandNamed, queryNamed } = await import('@/server/registry')
+  // The superuser sees past row-level security: for looking, never for doing what is tested.
+  const looking = new pg.Client({ connectionString: at(urls.superuser, name) })
+  await looking.connect()
+  await looking.query("set kedge.history = 'off'")
+
+  const school = {
+    name,
+    ownerUrl: at(urls.owner, name),
+    appUrl: at(urls.app, name),
+    /** Rows of a statement, past all rights. */
+    rows: async <T = Record<string, any>>(statement: string, values: unknown[] = []): Promise<T[]> => (await looking.query(statement, values)).rows as T[],
+    row: async <T = Record<string, any>>(statement: string, values: unknown[] = []): Promise<T> => {
+      const { rows } = await looking.query(statement, values)
+      if (!rows[0]) throw new Error(`no row: ${statement}`)
+      return rows[0] as T
+    },
+    actor: async (username: string): Promise<Actor> => {
+      const { id } = await school.row<{ id: string }>('select id from auth."user" where username = $1', [username])
+      const actor = await actorOf(id, { sessionToken: 'test' })
+      if (!actor) throw new Error(`${username} belongs to no school`)
+      return actor
+    },
+    ask: <N extends QueryName>(query: N, actor: Actor, input: QueryInput<N>): Promise<Result<QueryOutput<N>>> =>
+      ask(queryNamed(query) as never, actor, input) as Promise<Result<QueryOutput<N>>>,
+    tell: <N extends CommandName>(command: N, actor: Actor, input: CommandInput<N>, options?: { key?: string; tab?: string }): Promise<Result<CommandOutput<N>>> =>
+      tell(commandNamed(command) as never, actor, input, options) as Promise<Result<CommandOutput<N>>>,
+    close: async () => {
+      await database().destroy()
+      await looking.end()
+      await admin.query(`drop database if exists ${name} with (force)`)
+      await admin.end()
+    },
+  }
+  return school
+}
+
+export type TestSchool = Awaited<ReturnType<typeof openSchool>>
+
+/** The value of a result that must be good. */
+export function good<T>(result: Result<T>): T {
+  if (!result.ok) throw new Error(`${result.failure.kind}: ${result.failure.message}`)
+  return result.value
+}
+
+/** The failure of a result that must not be good. */
+export function bad(result: Result<unknown>): Failure {
+  if (result.ok) throw new Error(`expected a failure, got ${JSON.stringify(result.value)}`)
+  return result.failure
+}
