@@ -7,6 +7,7 @@ const base = {
 }
 export default {
   maxWorkers: 2,
+  testTimeout: 120000,
   projects: [
     { ...base, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.ts'] },
     { ...base, displayName: 'integration', testMatch: ['<rootDir>/tests/integration/**/*.test.ts'] },

@@ -5,6 +5,7 @@ import { sql } from 'kysely'
 import { connect } from '@/db/connection'
 import { config } from './config'
 import { database } from './database'
+import { log } from './log'
 
 function makeAuth() {
   const { DATABASE_URL, KEDGE_SECRET, KEDGE_URL } = config()
@@ -12,6 +13,8 @@ function makeAuth() {
     baseURL: KEDGE_URL,
     secret: KEDGE_SECRET,
     telemetry: { enabled: false },
+    // A wrong password is no fault of Kedge's; it is told to the person and counted.
+    logger: { log: (level, message) => log().debug({ level }, message) },
     database: { db: connect(DATABASE_URL, { max: 4, options: '-c search_path=auth' }), type: 'postgres' },
     emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 1, maxPasswordLength: 200 },
     user: { additionalFields: { mustChangePassword: { type: 'boolean', input: false } } },
