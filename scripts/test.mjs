@@ -6,7 +6,7 @@ import { ensureBuild, ensureDataFolder, ensureDebianPackages, ensureNodeModules,
 
 const asked = process.argv.slice(2)
 const wants = (part) => asked.length === 0 || asked.includes(part)
-const needsDatabase = wants('integration') || wants('browser')
+const needsDatabase = wants('integration') || wants('browser') || asked.includes('journey')
 
 ensureDebianPackages([...(needsDatabase ? ['postgresql'] : []), ...(wants('browser') ? ['chromium'] : [])])
 ensureNodeModules()
@@ -32,11 +32,11 @@ function part(name, work) {
   console.log(`  ${name}: ${((Date.now() - from) / 1000).toFixed(0)} s`)
 }
 
-function jest(project, env, workers) {
+function jest(project, env, workers, only = []) {
   const report = join(data, `jest-${project}.json`)
   rmSync(report, { force: true })
   try {
-    run(process.execPath, ['--experimental-vm-modules', '--no-warnings', join(root, 'node_modules/jest/bin/jest.js'), '--selectProjects', project, '--maxWorkers', String(workers), '--json', '--outputFile', report], {
+    run(process.execPath, ['--experimental-vm-modules', '--no-warnings', join(root, 'node_modules/jest/bin/jest.js'), '--selectProjects', project, '--maxWorkers', String(workers), '--json', '--outputFile', report, ...only], {
       cwd: root,
       env: { ...process.env, ...env },
       stdio: ['ignore', 'ignore', 'inherit'],
@@ -68,10 +68,10 @@ try {
       NODE_ENV: 'test',
     }
     if (wants('integration')) part('integration', () => jest('integration', env, 2))
-    if (wants('browser'))
+    if (wants('browser') || wants('journey'))
       part('browser', () => {
         ensureBuild()
-        jest('browser', env, 1)
+        jest('browser', env, 1, asked.includes('journey') ? ['journey'] : [])
       })
   }
 } finally {

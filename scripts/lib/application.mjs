@@ -39,7 +39,7 @@ export async function startApplication(base, { port, quiet = false } = {}) {
   const webPort = port ?? (await freePort())
   const mailPort = await freePort()
   const url = `http://127.0.0.1:${webPort}`
-  const env = { ...process.env, ...base, KEDGE_URL: process.env.KEDGE_URL ?? url, SMTP_URL: `smtp://127.0.0.1:${mailPort}?ignoreTLS=true` }
+  const env = { ...process.env, KEDGE_NOW_SET_AT: String(Date.now()), ...base, KEDGE_URL: process.env.KEDGE_URL ?? url, SMTP_URL: `smtp://127.0.0.1:${mailPort}?ignoreTLS=true` }
   const stdio = quiet ? ['ignore', 'ignore', 'inherit'] : 'inherit'
   const running = { url }
   // Next is started directly, not through npx, so that ending the child ends the server.

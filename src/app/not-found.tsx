@@ -1,4 +1,4 @@
-import Link from 'next/link'
+import Link from './shared/link'
 
 /** Shown for an address that leads nowhere. */
 export default function NoPage() {

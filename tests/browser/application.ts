@@ -30,6 +30,7 @@ export async function openApplication(template: 'demo' | 'empty' = 'demo', name 
   await admin.query(`create database ${name} template kedge_template_${template} owner kedge_owner`)
   const looking = new pg.Client({ connectionString: at(urls.superuser, name) })
   await looking.connect()
+  await looking.query("set kedge.history = 'off'")
   const { startApplication } = (await import(join(process.cwd(), 'scripts/lib/application.mjs'))) as { startApplication: (env: object, options: object) => Promise<Running> }
   const running = await startApplication(
     {
@@ -48,6 +49,14 @@ export async function openApplication(template: 'demo' | 'empty' = 'demo', name 
     ownerUrl: at(urls.owner, name),
     rows: async (statement: string, values: unknown[] = []) => (await looking.query(statement, values)).rows as Record<string, any>[],
     person: () => openPerson(browser, running.url),
+    /** Until a statement finds a row. */
+    until: async (statement: string) => {
+      for (let n = 0; n < 200; n++) {
+        if ((await looking.query(statement)).rows.length > 0) return
+        await new Promise((resolve) => setTimeout(resolve, 50))
+      }
+      throw new Error(`no row within ten seconds: ${statement}`)
+    },
     close: async () => {
       await browser.close()
       await running.stop()
@@ -116,7 +125,8 @@ async function openPerson(browser: Browser, url: string) {
     /** Finds a button or link by its words and presses Enter on it. */
     enterOn: async (words: string) => {
       const found = await page.waitForFunction(
-        (w) => [...document.querySelectorAll<HTMLElement>('a, button, summary, [role=menuitem]')].find((e) => e.offsetParent !== null && !(e as HTMLButtonElement).disabled && e.innerText.replace(/\s+/g, ' ').trim().startsWith(w)),
+        // What is in the work comes before the rail around it, and a dialog before both.
+        (w) => [...document.querySelectorAll<HTMLElement>('[role=dialog] a, [role=dialog] button'), ...document.querySelectorAll<HTMLElement>('main a, main button, main summary'), ...document.querySelectorAll<HTMLElement>('a, button')].find((e) => e.offsetParent !== null && !(e as HTMLButtonElement).disabled && e.innerText.replace(/\s+/g, ' ').trim().startsWith(w)),
         { timeout: 10000 }, words,
       ).catch(async () => {
         throw new Error(`no act "${words}" on ${page.url()}: ${(await page.evaluate(() => document.body.innerText)).replace(/\s+/g, ' ').slice(0, 1200)}`)

@@ -1,4 +1,4 @@
-import Link from 'next/link'
+import Link from '../shared/link'
 
 /** Shown for what is not there and for what is not one's own, alike. */
 export default function NotFound() {

@@ -14,14 +14,14 @@ export default async function SignInPage({ searchParams }: { searchParams: Promi
   const demo = config().KEDGE_DEMO === '1'
   const asked = await param(searchParams, 'next')
   return (
-    <main className="mx-auto grid max-w-6xl gap-10 px-6 py-16 md:grid-cols-[280px_1fr]">
+    <main className="mx-auto grid max-w-6xl gap-10 px-6 py-16 lg:grid-cols-[280px_1fr]">
       <section>
         <h1 className="mb-1 text-[30px]">Kedge</h1>
         <p className="mb-8 text-muted">Registers, assessments, gradebooks and report cards.</p>
         <SignInForm next={asked?.startsWith('/') && !asked.startsWith('//') ? asked : '/'} />
       </section>
       {demo && (
-        <section aria-labelledby="demo" className="border-l border-rule pl-8">
+        <section aria-labelledby="demo" className="min-w-0 overflow-x-auto lg:border-l lg:border-rule lg:pl-8">
           <h2 id="demo" className="mb-1">This is a demo of the made-up Wrackline School</h2>
           <p className="mb-4 text-muted">Its people, marks and messages are invented, and no mail leaves this machine. Anybody below can sign in.</p>
           <table className="rows">

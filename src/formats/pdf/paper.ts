@@ -15,7 +15,7 @@ function fontFile(path: string): Buffer {
 
 /** The chart's colours, as on screen. */
 export const ink = '#14304a'
-export const muted = '#5b7182'
+export const muted = '#536a7b'
 export const rule = '#d5dde1'
 export const shoal = '#eef5f8'
 

@@ -7,6 +7,7 @@ const schema = z.object({
   KEDGE_URL: z.url().default('http://127.0.0.1:3000'),
   KEDGE_VERSION: z.string().default('0.1.0'),
   KEDGE_NOW: z.iso.datetime({ local: true }).optional(),
+  KEDGE_NOW_SET_AT: z.coerce.number().int().optional(),
   KEDGE_DEMO: z.enum(['0', '1']).default('0'),
   KEDGE_POOL: z.coerce.number().int().min(1).max(100).default(10),
   KEDGE_COUNT_QUERIES: z.enum(['0', '1']).default('0'),

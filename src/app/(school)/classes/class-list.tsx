@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../shared/link'
 import { useState } from 'react'
 import { comparableName } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'

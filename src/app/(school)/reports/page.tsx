@@ -1,5 +1,5 @@
 import type { Metadata } from 'next'
-import Link from 'next/link'
+import Link from '../../shared/link'
 import { shortDate } from '@/core/calendar/date-words'
 import { rounds } from '@/server/reports/queries'
 import { fetchForPage } from '../../shared/page-data'

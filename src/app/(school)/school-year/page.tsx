@@ -46,7 +46,7 @@ export default async function SchoolYearPage({ searchParams }: { searchParams: P
         {homerooms.length === 0 ? <p className="mb-3">None yet. Add the year groups in order, youngest first, each with its homerooms.</p> : (
           <table className="rows mb-4">
             <thead><tr><th scope="col">Year group</th><th scope="col">Homeroom</th><th scope="col">Homeroom teacher</th><th scope="col" className="text-right">Students</th></tr></thead>
-            <tbody>{homerooms.map((h, i) => <tr key={`${h.year_group} ${h.homeroom}`}><th scope="row">{homerooms[i - 1]?.year_group === h.year_group ? '' : h.year_group}</th><td>{h.homeroom ?? 'none'}</td><td>{h.teacher}</td><td className="text-right">{h.homeroom && h.students}</td></tr>)}</tbody>
+            <tbody>{homerooms.map((h) => <tr key={`${h.year_group} ${h.homeroom}`}><th scope="row">{h.year_group}</th><td>{h.homeroom ?? 'none'}</td><td>{h.teacher}</td><td className="text-right">{h.homeroom && h.students}</td></tr>)}</tbody>
           </table>
         )}
         {mayChange && <YearGroups yearId={year.id} open={homerooms.length === 0} />}

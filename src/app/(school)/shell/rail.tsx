@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../shared/link'
 import { usePathname } from 'next/navigation'
 import type { Role } from '@/server/platform/actor'
 import { useSchool } from '../../shared/school-context'

@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../shared/link'
 import { usePathname, useRouter } from 'next/navigation'
 import { useCallback, useEffect, useState, type ReactNode } from 'react'
 import { readDate, shortDate } from '@/core/calendar/date-words'
@@ -45,6 +45,7 @@ export function Shell({ children }: { children: ReactNode }) {
   return (
     <div className="chart">
       <a href="#work" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">To the work on this page</a>
+      <header className="contents">
       <div data-part="brand" className="border-b border-ink bg-panel px-[18px] py-3">
         <Link href="/" className="block text-[20px] leading-6 font-bold no-underline">Kedge</Link>
         <span className="block truncate text-[12px] text-muted">{school.schoolName}</span>
@@ -58,6 +59,7 @@ export function Shell({ children }: { children: ReactNode }) {
         )}
       </div>
       <Who onFind={() => setOpen('find')} onKeys={() => setOpen('keys')} />
+      </header>
       <Rail />
       <main id="work">{children}</main>
       {open === 'find' && <FindBox onClose={() => setOpen(undefined)} />}

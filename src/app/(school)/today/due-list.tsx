@@ -1,5 +1,6 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../shared/link'
+import { useEffect, useRef } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
 import { PageHead } from '../../shared/page-head'
@@ -12,6 +13,8 @@ import { FirstSteps } from './first-steps'
 export function DueList({ initial, date }: { initial: QueryOutput<'today.due'>; date: string }) {
   const [answer] = useLive('today.due', { date }, initial)
   const { actor, today, year, term } = useSchool()
+  const first = useRef<HTMLAnchorElement>(null)
+  useEffect(() => first.current?.focus({ preventScroll: true }), [])
   const title = date === today ? 'Today' : shortDate(date, true)
   if (answer.empty) return <FirstSteps />
   return (
@@ -30,7 +33,7 @@ export function DueList({ initial, date }: { initial: QueryOutput<'today.due'>; 
                 <td className="text-muted">{item.detail}</td>
                 <td className={item.overdue ? 'font-bold text-port' : ''}>{item.overdue && <span aria-hidden>▲ </span>}{item.overdue ? 'overdue, ' : item.since ? 'since ' : ''}{/^\d/.test(item.due) ? shortDate(item.due) : item.due}</td>
                 <td className="text-right whitespace-nowrap">
-                  <Link href={item.href} autoFocus={i === 0} className={i === 0 ? 'inline-block rounded-[3px] border border-ink bg-ink px-3 py-1 font-bold text-panel' : 'link'}>
+                  <Link href={item.href} ref={i === 0 ? first : undefined} className={i === 0 ? 'inline-block rounded-[3px] border border-ink bg-ink px-3 py-1 font-bold text-panel' : 'link'}>
                     {item.act}<span className="sr-only">: {item.what}</span>
                   </Link>
                 </td>

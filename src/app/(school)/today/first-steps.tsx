@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../shared/link'
 import { useSchool } from '../../shared/school-context'
 
 /** What an empty school sees first. */

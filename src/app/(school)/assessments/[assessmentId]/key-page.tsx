@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../../shared/link'
 import { useEffect, useRef, useState } from 'react'
 import { choiceLetters, readLetters, writeLetters } from '@/core/assessment/answer-key'
 import { shortDate } from '@/core/calendar/date-words'

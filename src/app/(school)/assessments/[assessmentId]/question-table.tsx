@@ -54,9 +54,9 @@ export function QuestionTable({ questions, standards, mayEdit, pages, onChange, 
               {pages > 0 && <td><TextInput aria-label={`Page of question ${i + 1}`} type="number" min={1} max={pages} disabled={!mayEdit} className="min-h-6! w-14! py-0! text-right" value={q.page ?? ''} onChange={(e) => { const page = Math.min(pages, Math.max(0, Number(e.target.value))) || null; setPage(i, page); if (page) onShow(page) }} /></td>}
               {mayEdit && (
                 <td className="whitespace-nowrap">
-                  <button type="button" className="px-1 disabled:opacity-30" disabled={i === 0} onClick={() => swap(i, i - 1)} aria-label={`Move question ${i + 1} up`}>↑</button>
-                  <button type="button" className="px-1 disabled:opacity-30" disabled={i === questions.length - 1} onClick={() => swap(i, i + 1)} aria-label={`Move question ${i + 1} down`}>↓</button>
-                  <button type="button" className="px-1 disabled:opacity-30" disabled={questions.length === 1} onClick={() => onChange(questions.filter((_, at) => at !== i))} aria-label={`Take question ${i + 1} out`}>×</button>
+                  <button type="button" className="size-6 disabled:opacity-30 pointer-coarse:size-11" disabled={i === 0} onClick={() => swap(i, i - 1)} aria-label={`Move question ${i + 1} up`}>↑</button>
+                  <button type="button" className="size-6 disabled:opacity-30 pointer-coarse:size-11" disabled={i === questions.length - 1} onClick={() => swap(i, i + 1)} aria-label={`Move question ${i + 1} down`}>↓</button>
+                  <button type="button" className="size-6 disabled:opacity-30 pointer-coarse:size-11" disabled={questions.length === 1} onClick={() => onChange(questions.filter((_, at) => at !== i))} aria-label={`Take question ${i + 1} out`}>×</button>
                 </td>
               )}
             </tr>

@@ -1,4 +1,4 @@
-import Link from 'next/link'
+import Link from '../../../shared/link'
 
 const steps = [
   ['key', 'Key', ''],

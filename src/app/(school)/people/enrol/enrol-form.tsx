@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../../shared/link'
 import { useEffect, useRef, useState, type FormEvent } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { isCivilDate } from '@/core/calendar/school-year'

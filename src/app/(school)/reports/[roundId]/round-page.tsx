@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../../shared/link'
 import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'

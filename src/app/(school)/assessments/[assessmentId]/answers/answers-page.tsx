@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../../../shared/link'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { readLetters } from '@/core/assessment/answer-key'
 import { scoreSheet } from '@/core/assessment/findings'

@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../../../shared/link'
 import { useState } from 'react'
 import { levels, type Level } from '@/core/assessment/findings'
 import { shortDate } from '@/core/calendar/date-words'

@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../../../shared/link'
 import { useRef, useState, type FormEvent } from 'react'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'

@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../../../shared/link'
 import { useEffect, useState } from 'react'
 import { explainMark, type ExplainedScore } from '@/core/marks/explanation'
 import type { Entries } from '@/core/marks/gradebook'

@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../../../shared/link'
 import { shortDate } from '@/core/calendar/date-words'
 import { dayWords } from '../../../../shared/day-words'
 import type { Register, RegisterInput } from './use-register'

@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../../../shared/link'
 import { readTypedCode, type AttendanceCode } from '@/core/attendance/codes'
 import { spokenName } from '@/core/people/names'
 import type { OpenRow } from './use-register'

@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../../../shared/link'
 import { useCallback, useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { readTypedCode, type AttendanceCode } from '@/core/attendance/codes'
 import { shortDate } from '@/core/calendar/date-words'

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next'
-import Link from 'next/link'
+import Link from '../../../../shared/link'
 import { spokenName } from '@/core/people/names'
 import { ofStudent } from '@/server/history/queries'
 import { actor, fetchForPage, param } from '../../../../shared/page-data'

@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../../../../shared/link'
 import { useState } from 'react'
 import type { QueryOutput } from '@/server/registry'
 import { PdfPages } from '@/ui/pdf-pages'

@@ -1,5 +1,5 @@
 'use client'
-import Link from 'next/link'
+import Link from '../../../../../shared/link'
 import { useRef, useState, type KeyboardEvent } from 'react'
 import { blanksIn, isWritable } from '@/core/reports/entries'
 import { shortDate } from '@/core/calendar/date-words'

@@ -1,0 +1,107 @@
+// npm run screenshots: one picture of each main view, from Wrackline School on Monday 23 November 2026, 09:05.
+import { mkdirSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { ensureBuild, ensureDataFolder, ensureDebianPackages, ensureNodeModules, root } from './lib/bootstrap.mjs'
+
+ensureDebianPackages(['postgresql', 'chromium'])
+ensureNodeModules()
+const data = ensureDataFolder()
+ensureBuild()
+const { default: puppeteer } = await import('puppeteer-core')
+const { startCluster, ensureDatabase } = await import('./lib/postgres.mjs')
+const { environment, startApplication } = await import('./lib/application.mjs')
+const { kedge } = await import('./lib/tools.mjs')
+
+const cluster = await startCluster(join(data, 'test-postgres'), { durable: false })
+const name = 'kedge_screenshots'
+cluster.psql('postgres', `drop database if exists ${name} with (force)`)
+ensureDatabase(cluster, name)
+const base = environment(cluster, name, { KEDGE_DEMO: '1' })
+kedge(['migrate'], base)
+kedge(['demo', 'load', '--date', '2026-11-23'], base)
+const test = join(data, 'Heat and ice.pdf')
+kedge(['demo', 'test', '--file', test], base)
+const app = await startApplication({ ...base, KEDGE_NOW: '2026-11-23T09:05:00' }, { quiet: true })
+const id = (statement) => cluster.psql(name, statement)
+const folder = join(root, 'docs/screenshots')
+rmSync(folder, { recursive: true, force: true })
+mkdirSync(folder, { recursive: true })
+
+const browser = await puppeteer.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--lang=en-GB'],
+})
+
+async function person(username, password = 'harbour lights at dusk') {
+  const page = await (await browser.createBrowserContext()).newPage()
+  await page.setViewport({ width: 1280, height: 800 })
+  const go = async (path) => {
+    await page.goto(app.url + path, { waitUntil: 'networkidle2' })
+    if (await page.$('canvas')) await page.waitForSelector('canvas[data-state=shown]')
+    await page.evaluate(() => document.fonts.ready)
+  }
+  const shot = async (file, path) => {
+    if (path) await go(path)
+    await page.screenshot({ path: join(folder, `${file}.png`) })
+    console.log(`${file}.png`)
+  }
+  const keys = async (text) => {
+    for (const key of text.split(' ')) await page.keyboard.press(key)
+  }
+  if (username) {
+    await go('/sign-in')
+    await page.evaluate(async (u, p) => fetch('/api/sign-in', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ username: u, password: p }) }), username, password)
+  }
+  return { page, go, shot, keys }
+}
+
+try {
+  await (await person()).shot('sign-in', '/sign-in')
+  const office = await person('e.leask')
+  await office.shot('people', '/people')
+  await office.shot('enrol', `/people/enrol?applicant=${id("select id from student where sort_name = 'Iversen, Noor'")}`)
+
+  const teacher = await person('r.achterberg')
+  await teacher.shot('today', '/today')
+  await teacher.go(`/homerooms/${id("select id from homeroom where name = '7 Tern'")}/register`)
+  await teacher.keys('p p p a 1 p p l p p a 2 p p p p p a')
+  await teacher.shot('register')
+  await teacher.shot('classes', '/classes')
+  const science = id("select id from class where name = '8 Science A'")
+  await teacher.go(`/classes/${science}/gradebook`)
+  await teacher.keys('ArrowDown ArrowDown ArrowDown ArrowDown ArrowDown ArrowRight ArrowRight ArrowRight ArrowRight')
+  await teacher.shot('gradebook')
+
+  await teacher.go('/assessments/new')
+  const input = await teacher.page.$('input[type=file]')
+  await input.uploadFile(test)
+  await teacher.page.waitForFunction(() => document.body.innerText.includes('3 pages'))
+  await teacher.page.click('aria/7 Science A[role="checkbox"]')
+  await Promise.all([
+    teacher.page.waitForNavigation(),
+    teacher.page.evaluate(() => [...document.querySelectorAll('button')].find((b) => b.textContent.startsWith('Go on')).click()),
+  ])
+  await teacher.page.waitForSelector('#key')
+  await teacher.page.focus('#key')
+  await teacher.page.keyboard.type('CBDAACDBBA')
+  await teacher.page.waitForFunction(() => /^Saved \d/.test(document.querySelector('[data-saved]')?.textContent ?? ''))
+  await teacher.page.waitForSelector('canvas[data-state=shown]')
+  await teacher.shot('answer-key')
+  const fair = id("select id from assessment where name = 'Fair tests'")
+  await teacher.shot('answers', `/assessments/${fair}/answers`)
+  await teacher.go(`/assessments/${fair}/findings`)
+  await teacher.page.evaluate(() => [...document.querySelectorAll('button')].find((b) => b.textContent.includes('not yet'))?.click())
+  await teacher.shot('findings')
+
+  const round = id('select id from report_round')
+  await teacher.shot('cards', `/reports/${round}/cards/${id("select id from homeroom where name = '7 Tern'")}`)
+  const head = await person('s.kirkness')
+  await head.shot('round', `/reports/${round}`)
+  await head.shot('entries', `/reports/${round}/classes/${id("select id from class where name = '7 English A'")}`)
+  const admin = await person('m.vester')
+  await admin.shot('school-year', '/school-year')
+} finally {
+  await browser.close()
+  await app.stop()
+  cluster.stop()
+}
