@@ -23,7 +23,11 @@ export default tseslint.config(
     files: ['src/**/*.{ts,tsx}'],
     plugins: { boundaries, 'react-hooks': hooks },
     settings: {
-      'boundaries/elements': floors.map((type) => ({ type, mode: 'full', pattern: type === 'proxy' ? 'src/proxy.ts' : `src/${type}/**/*` })),
+      'boundaries/elements': floors.map((type) => ({
+        type,
+        mode: 'full',
+        pattern: type === 'proxy' ? 'src/proxy.ts' : `src/${type}/**/*`,
+      })),
       'import/resolver': { typescript: { alwaysTryTypes: true }, node: { extensions: ['.ts', '.tsx'] } },
     },
     rules: {
@@ -35,18 +39,34 @@ export default tseslint.config(
       'react-hooks/exhaustive-deps': 'error',
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/no-non-null-assertion': 'error',
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true }],
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true },
+      ],
       'no-restricted-syntax': ['error', { selector: 'TSEnumDeclaration', message: 'Use a union of texts.' }],
     },
   },
   {
     // A part that runs in the browser takes from the server only types.
     files: ['src/app/**/*.tsx', 'src/app/**/use-*.ts', 'src/app/shared/*.ts'],
-    ignores: ['src/app/**/page.tsx', 'src/app/**/layout.tsx', 'src/app/shared/page-data.ts', 'src/app/**/route.ts'],
+    ignores: [
+      'src/app/**/page.tsx',
+      'src/app/**/layout.tsx',
+      'src/app/shared/page-data.ts',
+      'src/app/**/route.ts',
+    ],
     rules: {
       '@typescript-eslint/no-restricted-imports': [
         'error',
-        { patterns: [{ group: ['@/server/*', '@/db/*', '@/server/**', '@/db/**'], allowTypeImports: true, message: 'A client part takes types from the server, never code.' }] },
+        {
+          patterns: [
+            {
+              group: ['@/server/*', '@/db/*', '@/server/**', '@/db/**'],
+              allowTypeImports: true,
+              message: 'A client part takes types from the server, never code.',
+            },
+          ],
+        },
       ],
     },
   },
@@ -58,7 +78,11 @@ export default tseslint.config(
       'no-restricted-properties': [
         'error',
         { object: 'Date', property: 'now', message: 'The core has no clock: take the date as an argument.' },
-        { object: 'Math', property: 'random', message: 'The core has no chance: take a seed as an argument.' },
+        {
+          object: 'Math',
+          property: 'random',
+          message: 'The core has no chance: take a seed as an argument.',
+        },
       ],
     },
   },

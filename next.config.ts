@@ -5,7 +5,15 @@ const config: NextConfig = {
   reactStrictMode: true,
   devIndicators: false,
   // These read files beside themselves (fonts, workers) and must stay what they are.
-  serverExternalPackages: ['pdfkit', 'pg', 'better-auth', 'graphile-worker', 'pdfjs-dist', 'nodemailer', 'mailparser'],
+  serverExternalPackages: [
+    'pdfkit',
+    'pg',
+    'better-auth',
+    'graphile-worker',
+    'pdfjs-dist',
+    'nodemailer',
+    'mailparser',
+  ],
 }
 
 export default config

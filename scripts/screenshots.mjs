@@ -1,7 +1,13 @@
 // npm run screenshots: one picture of each main view, from Wrackline School on Monday 23 November 2026, 09:05.
 import { mkdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
-import { ensureBuild, ensureDataFolder, ensureDebianPackages, ensureNodeModules, root } from './lib/bootstrap.mjs'
+import {
+  ensureBuild,
+  ensureDataFolder,
+  ensureDebianPackages,
+  ensureNodeModules,
+  root,
+} from './lib/bootstrap.mjs'
 
 ensureDebianPackages(['postgresql', 'chromium'])
 ensureNodeModules()
@@ -29,7 +35,16 @@ mkdirSync(folder, { recursive: true })
 
 const browser = await puppeteer.launch({
   executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--lang=en-GB'],
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--lang=en-GB',
+  ],
 })
 
 async function person(username, password = 'harbour lights at dusk') {
@@ -50,7 +65,16 @@ async function person(username, password = 'harbour lights at dusk') {
   }
   if (username) {
     await go('/sign-in')
-    await page.evaluate(async (u, p) => fetch('/api/sign-in', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ username: u, password: p }) }), username, password)
+    await page.evaluate(
+      async (u, p) =>
+        fetch('/api/sign-in', {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify({ username: u, password: p }),
+        }),
+      username,
+      password,
+    )
   }
   return { page, go, shot, keys }
 }
@@ -59,7 +83,10 @@ try {
   await (await person()).shot('sign-in', '/sign-in')
   const office = await person('e.leask')
   await office.shot('people', '/people')
-  await office.shot('enrol', `/people/enrol?applicant=${id("select id from student where sort_name = 'Iversen, Noor'")}`)
+  await office.shot(
+    'enrol',
+    `/people/enrol?applicant=${id("select id from student where sort_name = 'Iversen, Noor'")}`,
+  )
 
   const teacher = await person('r.achterberg')
   await teacher.shot('today', '/today')
@@ -69,7 +96,9 @@ try {
   await teacher.shot('classes', '/classes')
   const science = id("select id from class where name = '8 Science A'")
   await teacher.go(`/classes/${science}/gradebook`)
-  await teacher.keys('ArrowDown ArrowDown ArrowDown ArrowDown ArrowDown ArrowRight ArrowRight ArrowRight ArrowRight')
+  await teacher.keys(
+    'ArrowDown ArrowDown ArrowDown ArrowDown ArrowDown ArrowRight ArrowRight ArrowRight ArrowRight',
+  )
   await teacher.shot('gradebook')
 
   await teacher.go('/assessments/new')
@@ -79,25 +108,37 @@ try {
   await teacher.page.click('aria/7 Science A[role="checkbox"]')
   await Promise.all([
     teacher.page.waitForNavigation(),
-    teacher.page.evaluate(() => [...document.querySelectorAll('button')].find((b) => b.textContent.startsWith('Go on')).click()),
+    teacher.page.evaluate(() =>
+      [...document.querySelectorAll('button')].find((b) => b.textContent.startsWith('Go on')).click(),
+    ),
   ])
   await teacher.page.waitForSelector('#key')
   await teacher.page.focus('#key')
   await teacher.page.keyboard.type('CBDAACDBBA')
-  await teacher.page.waitForFunction(() => /^Saved \d/.test(document.querySelector('[data-saved]')?.textContent ?? ''))
+  await teacher.page.waitForFunction(() =>
+    /^Saved \d/.test(document.querySelector('[data-saved]')?.textContent ?? ''),
+  )
   await teacher.page.waitForSelector('canvas[data-state=shown]')
   await teacher.shot('answer-key')
   const fair = id("select id from assessment where name = 'Fair tests'")
   await teacher.shot('answers', `/assessments/${fair}/answers`)
   await teacher.go(`/assessments/${fair}/findings`)
-  await teacher.page.evaluate(() => [...document.querySelectorAll('button')].find((b) => b.textContent.includes('not yet'))?.click())
+  await teacher.page.evaluate(() =>
+    [...document.querySelectorAll('button')].find((b) => b.textContent.includes('not yet'))?.click(),
+  )
   await teacher.shot('findings')
 
   const round = id('select id from report_round')
-  await teacher.shot('cards', `/reports/${round}/cards/${id("select id from homeroom where name = '7 Tern'")}`)
+  await teacher.shot(
+    'cards',
+    `/reports/${round}/cards/${id("select id from homeroom where name = '7 Tern'")}`,
+  )
   const head = await person('s.kirkness')
   await head.shot('round', `/reports/${round}`)
-  await head.shot('entries', `/reports/${round}/classes/${id("select id from class where name = '7 English A'")}`)
+  await head.shot(
+    'entries',
+    `/reports/${round}/classes/${id("select id from class where name = '7 English A'")}`,
+  )
   const admin = await person('m.vester')
   await admin.shot('school-year', '/school-year')
 } finally {

@@ -5,7 +5,9 @@ import { ensureBuild, ensureNodeModules, root, version } from './lib/bootstrap.m
 const needed = ['DATABASE_URL', 'DATABASE_OWNER_URL', 'KEDGE_SECRET']
 const missing = needed.filter((name) => !process.env[name])
 if (missing.length > 0) {
-  console.error(`Not set: ${missing.join(', ')}. docs/configuration.md says what each is; docs/deploy.md goes through it step by step.`)
+  console.error(
+    `Not set: ${missing.join(', ')}. docs/configuration.md says what each is; docs/deploy.md goes through it step by step.`,
+  )
   process.exit(1)
 }
 ensureNodeModules()
@@ -16,10 +18,19 @@ const { untilHealthy } = await import('./lib/application.mjs')
 
 const port = process.env.PORT ?? '3000'
 const host = process.env.HOST ?? '127.0.0.1'
-const env = { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', KEDGE_VERSION: process.env.KEDGE_VERSION ?? version() }
+const env = {
+  ...process.env,
+  NODE_ENV: 'production',
+  NEXT_TELEMETRY_DISABLED: '1',
+  KEDGE_VERSION: process.env.KEDGE_VERSION ?? version(),
+}
 kedge(['migrate'], env, { show: true })
 const worker = start(tsx[0], [...tsx[1], 'worker'], { cwd: root, env })
-const web = start(process.execPath, [join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', host, '-p', port], { cwd: root, env })
+const web = start(
+  process.execPath,
+  [join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', host, '-p', port],
+  { cwd: root, env },
+)
 
 let stopping = false
 async function stop(code = 0) {

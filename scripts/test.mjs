@@ -2,7 +2,13 @@
 // With words after it (npm test -- unit), only those parts: lint, types, knip, unit, integration, browser.
 import { readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
-import { ensureBuild, ensureDataFolder, ensureDebianPackages, ensureNodeModules, root } from './lib/bootstrap.mjs'
+import {
+  ensureBuild,
+  ensureDataFolder,
+  ensureDebianPackages,
+  ensureNodeModules,
+  root,
+} from './lib/bootstrap.mjs'
 
 const asked = process.argv.slice(2)
 const wants = (part) => asked.length === 0 || asked.includes(part)
@@ -36,13 +42,31 @@ function jest(project, env, workers, only = []) {
   const report = join(data, `jest-${project}.json`)
   rmSync(report, { force: true })
   try {
-    run(process.execPath, ['--experimental-vm-modules', '--no-warnings', join(root, 'node_modules/jest/bin/jest.js'), '--selectProjects', project, '--maxWorkers', String(workers), '--json', '--outputFile', report, ...only], {
-      cwd: root,
-      env: { ...process.env, ...env },
-      stdio: ['ignore', 'ignore', 'inherit'],
-    })
+    run(
+      process.execPath,
+      [
+        '--experimental-vm-modules',
+        '--no-warnings',
+        join(root, 'node_modules/jest/bin/jest.js'),
+        '--selectProjects',
+        project,
+        '--maxWorkers',
+        String(workers),
+        '--json',
+        '--outputFile',
+        report,
+        ...only,
+      ],
+      {
+        cwd: root,
+        env: { ...process.env, ...env },
+        stdio: ['ignore', 'ignore', 'inherit'],
+      },
+    )
   } finally {
-    const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(readFileSync(report, 'utf8'))
+    const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(
+      readFileSync(report, 'utf8'),
+    )
     counts.passed += numPassedTests
     counts.failed += numFailedTests + numRuntimeErrorTestSuites
   }
@@ -51,7 +75,8 @@ function jest(project, env, workers, only = []) {
 if (wants('lint')) part('lint', () => run('npx', ['eslint', '.', '--max-warnings', '0'], { cwd: root }))
 if (wants('types')) part('types', () => run('npx', ['tsc', '--noEmit'], { cwd: root }))
 if (wants('knip')) part('knip', () => run('npx', ['knip'], { cwd: root }))
-if (wants('format')) part('format', () => run('npx', ['prettier', '--check', '--log-level', 'warn', '.'], { cwd: root }))
+if (wants('format'))
+  part('format', () => run('npx', ['prettier', '--check', '--log-level', 'warn', '.'], { cwd: root }))
 if (wants('unit')) part('unit', () => jest('unit', {}, 2))
 
 let cluster
@@ -62,7 +87,11 @@ try {
     const urls = (role) => cluster.url(role, '{database}')
     const env = {
       ...environment(cluster, 'kedge_none'),
-      KEDGE_TEST_DATABASES: JSON.stringify({ superuser: urls('postgres'), owner: urls('kedge_owner'), app: urls('kedge_app') }),
+      KEDGE_TEST_DATABASES: JSON.stringify({
+        superuser: urls('postgres'),
+        owner: urls('kedge_owner'),
+        app: urls('kedge_app'),
+      }),
       KEDGE_NOW: '2026-11-23T09:05:00',
       LOG_LEVEL: 'error',
       NODE_ENV: 'test',

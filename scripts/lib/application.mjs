@@ -39,17 +39,31 @@ export async function startApplication(base, { port, quiet = false } = {}) {
   const webPort = port ?? (await freePort())
   const mailPort = await freePort()
   const url = `http://127.0.0.1:${webPort}`
-  const env = { ...process.env, KEDGE_NOW_SET_AT: String(Date.now()), ...base, KEDGE_URL: process.env.KEDGE_URL ?? url, SMTP_URL: `smtp://127.0.0.1:${mailPort}?ignoreTLS=true` }
+  const env = {
+    ...process.env,
+    KEDGE_NOW_SET_AT: String(Date.now()),
+    ...base,
+    KEDGE_URL: process.env.KEDGE_URL ?? url,
+    SMTP_URL: `smtp://127.0.0.1:${mailPort}?ignoreTLS=true`,
+  }
   const stdio = quiet ? ['ignore', 'ignore', 'inherit'] : 'inherit'
   const running = { url }
   // Next is started directly, not through npx, so that ending the child ends the server.
   running.startWeb = async () => {
-    running.web = start(process.execPath, [join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(webPort)], { cwd: root, env, stdio })
+    running.web = start(
+      process.execPath,
+      [join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(webPort)],
+      { cwd: root, env, stdio },
+    )
     await untilHealthy(url, running.web)
   }
   running.startWorker = () => {
     const [command, args] = tsx
-    running.worker = start(command, [...args, 'worker', '--mailbox', String(mailPort)], { cwd: root, env, stdio })
+    running.worker = start(command, [...args, 'worker', '--mailbox', String(mailPort)], {
+      cwd: root,
+      env,
+      stdio,
+    })
   }
   running.stop = async () => {
     await Promise.all([end(running.web), end(running.worker)])

@@ -30,7 +30,9 @@ export function ensureDebianPackages(names) {
   if (missing.length === 0) return
   const line = `apt-get update && apt-get install -y ${missing.join(' ')}`
   if (process.getuid?.() !== 0 || !existsSync('/usr/bin/apt-get')) {
-    console.error(`Kedge needs these Debian packages: ${missing.join(', ')}.\nInstall them with:\n\n  sudo sh -c '${line}'\n`)
+    console.error(
+      `Kedge needs these Debian packages: ${missing.join(', ')}.\nInstall them with:\n\n  sudo sh -c '${line}'\n`,
+    )
     process.exit(1)
   }
   console.log(`Installing Debian packages: ${missing.join(', ')}`)
@@ -65,11 +67,16 @@ export function ensureBuild() {
   const stamp = join(root, '.next/kedge-built')
   const sources = Math.max(
     newestChange(join(root, 'src')),
-    ...['next.config.ts', 'package-lock.json', 'postcss.config.mjs'].map((f) => statSync(join(root, f)).mtimeMs),
+    ...['next.config.ts', 'package-lock.json', 'postcss.config.mjs'].map(
+      (f) => statSync(join(root, f)).mtimeMs,
+    ),
   )
   if (existsSync(stamp) && statSync(stamp).mtimeMs > sources) return
   console.log('Building the application (next build)')
-  run('npx', ['next', 'build'], { cwd: root, env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' } })
+  run('npx', ['next', 'build'], {
+    cwd: root,
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
+  })
   writeFileSync(stamp, new Date().toISOString())
 }
 

@@ -5,7 +5,8 @@ import { spawn, spawnSync } from 'node:child_process'
 export function run(command, args, options = {}) {
   const result = spawnSync(command, args, { stdio: 'inherit', ...options })
   if (result.error) throw result.error
-  if (result.status !== 0) throw new Error(`${command} ${args.join(' ')} ended with ${result.status ?? result.signal}`)
+  if (result.status !== 0)
+    throw new Error(`${command} ${args.join(' ')} ended with ${result.status ?? result.signal}`)
 }
 
 /** What a command printed, or undefined when it is missing or failed. */

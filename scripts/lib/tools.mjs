@@ -8,7 +8,12 @@ export const tsx = [process.execPath, ['--import', 'tsx', join(root, 'src/termin
 /** Runs a terminal command of Kedge to its end and answers what it printed. */
 export function kedge(args, env, { show = false } = {}) {
   const [command, base] = tsx
-  const result = spawnSync(command, [...base, ...args], { cwd: root, env: { ...process.env, ...env }, encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] })
+  const result = spawnSync(command, [...base, ...args], {
+    cwd: root,
+    env: { ...process.env, ...env },
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'inherit'],
+  })
   if (result.status !== 0) throw new Error(`kedge ${args.join(' ')} failed`)
   if (show && result.stdout.trim()) console.log(result.stdout.trim())
   return result.stdout.trim()

@@ -4,7 +4,10 @@ import type { ReactNode } from 'react'
 import { StyleNonce } from './shared/style-nonce'
 import './globals.css'
 
-export const metadata: Metadata = { title: { default: 'Kedge', template: '%s · Kedge' }, icons: { icon: '/icon.svg' } }
+export const metadata: Metadata = {
+  title: { default: 'Kedge', template: '%s · Kedge' },
+  icons: { icon: '/icon.svg' },
+}
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get('x-nonce') ?? ''

@@ -14,7 +14,11 @@ export type Database = Kysely<Tables>
  */
 export function connect(
   connectionString: string,
-  { max = 10, options, onQuery }: { max?: number; options?: string; onQuery?: (statement: string) => void } = {},
+  {
+    max = 10,
+    options,
+    onQuery,
+  }: { max?: number; options?: string; onQuery?: (statement: string) => void } = {},
 ): Database {
   const pool = new pg.Pool({ connectionString, max, options })
   // A connection that dies while idle is replaced at the next query, which reports its own failure.

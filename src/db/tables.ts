@@ -14,7 +14,14 @@ interface OfSchool {
 }
 
 export interface Tables {
-  school: { id: string; name: string; short_name: string; locale: Generated<string>; time_zone: Generated<string>; created_at: Moment }
+  school: {
+    id: string
+    name: string
+    short_name: string
+    locale: Generated<string>
+    time_zone: Generated<string>
+    created_at: Moment
+  }
   membership: OfSchool & {
     account_id: string
     role: 'administrator' | 'head' | 'office' | 'records' | 'teacher' | 'student' | 'guardian'
@@ -35,7 +42,13 @@ export interface Tables {
     before: Json<Record<string, unknown> | null>
     after: Json<Record<string, unknown> | null>
   }
-  answered_command: OfSchool & { account_id: string; key: string; command: string; answer: Json<unknown>; at: Moment }
+  answered_command: OfSchool & {
+    account_id: string
+    key: string
+    command: string
+    answer: Json<unknown>
+    at: Moment
+  }
   'auth.user': {
     id: string
     name: string
@@ -45,12 +58,31 @@ export interface Tables {
     mustChangePassword: Generated<boolean>
     emailVerified: Generated<boolean>
   }
-  'auth.account': { id: string; userId: string; accountId: string; providerId: string; password: string | null }
+  'auth.account': {
+    id: string
+    userId: string
+    accountId: string
+    providerId: string
+    password: string | null
+  }
   'auth.session': { id: string; userId: string; token: string; expiresAt: Moment }
   'auth.sign_in_failure': { username: string; at: Moment }
 
-  academic_year: OfSchool & { id: string; name: string; first_day: CivilDate; last_day: CivilDate; weekdays: number[] }
-  term: OfSchool & { id: string; year_id: string; name: string; position: number; first_day: CivilDate; last_day: CivilDate }
+  academic_year: OfSchool & {
+    id: string
+    name: string
+    first_day: CivilDate
+    last_day: CivilDate
+    weekdays: number[]
+  }
+  term: OfSchool & {
+    id: string
+    year_id: string
+    name: string
+    position: number
+    first_day: CivilDate
+    last_day: CivilDate
+  }
   closure: OfSchool & {
     id: string
     year_id: string
@@ -120,7 +152,8 @@ export interface Tables {
     id: string
     code: string
     label: string
-    meaning: 'present' | 'late' | 'absent with reason' | 'absent without reason' | 'elsewhere' | 'not expected'
+    meaning:
+      'present' | 'late' | 'absent with reason' | 'absent without reason' | 'elsewhere' | 'not expected'
     position: number
     first_day: CivilDate
     last_day: CivilDate | null
@@ -173,7 +206,13 @@ export interface Tables {
     standard_id: string | null
     page: number | null
   }
-  answer_sheet: OfSchool & { assessment_id: string; student_id: string; version: Generated<number>; changed_by: string; changed_at: Moment }
+  answer_sheet: OfSchool & {
+    assessment_id: string
+    student_id: string
+    version: Generated<number>
+    changed_by: string
+    changed_at: Moment
+  }
   answer: OfSchool & { assessment_id: string; student_id: string; question_id: string; choice: string }
   assessment_score: OfSchool & {
     assessment_id: string

@@ -5,9 +5,23 @@ import type { Random } from './random'
 import type { DemoStructure } from './structure'
 
 /** Registers of every school day so far; of today's morning, those of the homerooms that are usually early. */
-export function attendanceRows(school: { id: string }, s: DemoStructure, { students }: DemoPeople, random: Random): readonly (readonly [string, readonly object[]])[] {
+export function attendanceRows(
+  school: { id: string },
+  s: DemoStructure,
+  { students }: DemoPeople,
+  random: Random,
+): readonly (readonly [string, readonly object[]])[] {
   const own = { school_id: school.id }
-  const codes = usualCodes.map(([code, label, meaning], i) => ({ ...own, id: random.uuid(), code, label, meaning, position: i + 1, first_day: '2020-01-01', last_day: null }))
+  const codes = usualCodes.map(([code, label, meaning], i) => ({
+    ...own,
+    id: random.uuid(),
+    code,
+    label,
+    meaning,
+    position: i + 1,
+    first_day: '2020-01-01',
+    last_day: null,
+  }))
   const idOf = new Map(codes.map((c) => [c.code, c.id]))
   const days = schoolDays(s.year, s.year.firstDay, s.today)
   const storm = days[Math.floor(days.length * 0.8)]
@@ -15,21 +29,41 @@ export function attendanceRows(school: { id: string }, s: DemoStructure, { stude
   const marks: object[] = []
 
   const markDay = (student: DemoStudent, date: string, illness: number) => {
-    const homeroom = student.earlier && date < student.earlier.until ? student.earlier.homeroom : student.homeroom
+    const homeroom =
+      student.earlier && date < student.earlier.until ? student.earlier.homeroom : student.homeroom
     const at = new Date(`${date}T09:00:00Z`)
     for (const session of ['morning', 'afternoon'] as const) {
       if (date === s.today && (session === 'afternoon' || !early.has(homeroom.id))) continue
       const stormy = date === storm && student.ferry !== null
       const monday = weekday(date) === 1 ? 2.5 : 1
       const roll = random.next()
-      const code = stormy ? 'W'
-        : illness > 0 ? (date > (days.at(-4) ?? date) && roll < 0.4 ? 'A' : 'A1')
-        : session === 'morning' && roll < student.late * monday ? 'L'
-        : roll > 0.997 ? 'A3' : roll > 0.995 ? 'A' : roll > 0.992 && session === 'afternoon' ? 'E1' : 'P'
+      const code = stormy
+        ? 'W'
+        : illness > 0
+          ? date > (days.at(-4) ?? date) && roll < 0.4
+            ? 'A'
+            : 'A1'
+          : session === 'morning' && roll < student.late * monday
+            ? 'L'
+            : roll > 0.997
+              ? 'A3'
+              : roll > 0.995
+                ? 'A'
+                : roll > 0.992 && session === 'afternoon'
+                  ? 'E1'
+                  : 'P'
       marks.push({
-        ...own, student_id: student.id, session_date: date, session, homeroom_id: homeroom.id, code_id: idOf.get(code), version: 1,
-        minutes_late: code === 'L' ? 3 + random.below(20) : null, note: code === 'A1' && illness === 3 && session === 'morning' ? 'Guardian rang' : null,
-        changed_by: `${homeroom.teacher.given} ${homeroom.teacher.family}`, changed_at: new Date(at.getTime() + (session === 'afternoon' ? 14400000 : 0)).toISOString(),
+        ...own,
+        student_id: student.id,
+        session_date: date,
+        session,
+        homeroom_id: homeroom.id,
+        code_id: idOf.get(code),
+        version: 1,
+        minutes_late: code === 'L' ? 3 + random.below(20) : null,
+        note: code === 'A1' && illness === 3 && session === 'morning' ? 'Guardian rang' : null,
+        changed_by: `${homeroom.teacher.given} ${homeroom.teacher.family}`,
+        changed_at: new Date(at.getTime() + (session === 'afternoon' ? 14400000 : 0)).toISOString(),
       })
     }
   }
@@ -42,5 +76,8 @@ export function attendanceRows(school: { id: string }, s: DemoStructure, { stude
       markDay(student, date, illness)
     }
   }
-  return [['attendance_code', codes], ['attendance_mark', marks]]
+  return [
+    ['attendance_code', codes],
+    ['attendance_mark', marks],
+  ]
 }

@@ -1,4 +1,11 @@
-import { addDays, dayKind, nearestSchoolDay, weekday, type CivilDate, type SchoolYear } from '@/core/calendar/school-year'
+import {
+  addDays,
+  dayKind,
+  nearestSchoolDay,
+  weekday,
+  type CivilDate,
+  type SchoolYear,
+} from '@/core/calendar/school-year'
 import type { Random } from './random'
 
 const mondayFrom = (date: CivilDate) => addDays(date, (8 - weekday(date)) % 7)
@@ -32,7 +39,8 @@ export function wracklineYear(september: number, random: Random): SchoolYear {
 }
 
 /** The year a date belongs to, or lately belonged to: August counts to the year that ended. */
-export const septemberOf = (date: CivilDate) => (date >= `${date.slice(0, 4)}-09-01` ? Number(date.slice(0, 4)) : Number(date.slice(0, 4)) - 1)
+export const septemberOf = (date: CivilDate) =>
+  date >= `${date.slice(0, 4)}-09-01` ? Number(date.slice(0, 4)) : Number(date.slice(0, 4)) - 1
 
 /** The date a demo works on: the given one when it is a school day, else the last school day before it. */
 export function demoDate(date: CivilDate, year: SchoolYear): CivilDate {

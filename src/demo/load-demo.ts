@@ -9,6 +9,7 @@ import { attendanceRows } from './attendance'
 import { demoDate, septemberOf, wracklineYear } from './calendar'
 import { heatAndIce, printTest } from './heat-and-ice'
 import { marksRows } from './marks'
+import { fillYear } from './large'
 import { makePeople, peopleRows, type DemoPeople } from './people'
 import { seeded } from './random'
 import { reportRows } from './reports'
@@ -25,16 +26,50 @@ interface AccountRows {
   readonly memberships: object[]
 }
 
-async function accountRows(s: DemoStructure, { students, applicant }: DemoPeople): Promise<AccountRows> {
-  const hashes = { chosen: await hashPassword(demoPasswords.chosen), initial: await hashPassword(demoPasswords.initial) }
+async function accountRows(
+  s: DemoStructure,
+  { students, applicant }: DemoPeople,
+  ownSchool: string,
+): Promise<AccountRows> {
+  const hashes = {
+    chosen: await hashPassword(demoPasswords.chosen),
+    initial: await hashPassword(demoPasswords.initial),
+  }
   const rows: AccountRows = { users: [], accounts: [], memberships: [] }
   const add = (personId: string, username: string, name: string, role: string, initial: boolean) => {
-    rows.users.push({ id: personId, name, email: username.includes('@') ? username : `${username}@wrackline.example`, emailVerified: false, username, displayUsername: username, mustChangePassword: initial, createdAt: `${s.today}T08:00:00Z`, updatedAt: `${s.today}T08:00:00Z` })
-    rows.accounts.push({ id: personId, userId: personId, accountId: personId, providerId: 'credential', password: initial ? hashes.initial : hashes.chosen, createdAt: `${s.today}T08:00:00Z`, updatedAt: `${s.today}T08:00:00Z` })
-    rows.memberships.push({ school_id: schoolId, account_id: personId, role, person_id: personId, name, active: true })
+    rows.users.push({
+      id: personId,
+      name,
+      email: username.includes('@') ? username : `${username}@wrackline.example`,
+      emailVerified: false,
+      username,
+      displayUsername: username,
+      mustChangePassword: initial,
+      createdAt: `${s.today}T08:00:00Z`,
+      updatedAt: `${s.today}T08:00:00Z`,
+    })
+    rows.accounts.push({
+      id: personId,
+      userId: personId,
+      accountId: personId,
+      providerId: 'credential',
+      password: initial ? hashes.initial : hashes.chosen,
+      createdAt: `${s.today}T08:00:00Z`,
+      updatedAt: `${s.today}T08:00:00Z`,
+    })
+    rows.memberships.push({
+      school_id: ownSchool,
+      account_id: personId,
+      role,
+      person_id: personId,
+      name,
+      active: true,
+    })
   }
   for (const t of s.staff) add(t.id, t.username, `${t.given} ${t.family}`, t.role, t.initial)
-  const guardians = new Map(students.flatMap((x) => x.guardians.map((g) => [g.guardian.id, g.guardian] as const)))
+  const guardians = new Map(
+    students.flatMap((x) => x.guardians.map((g) => [g.guardian.id, g.guardian] as const)),
+  )
   guardians.set(applicant.guardian.id, applicant.guardian)
   for (const g of guardians.values()) add(g.id, g.email, `${g.given} ${g.family}`, 'guardian', false)
   return rows
@@ -53,16 +88,30 @@ export async function loadDemo(ownerUrl: string, date: CivilDate): Promise<Civil
   const db = connect(ownerUrl, { max: 1 })
   try {
     await db.transaction().execute(async (tx) => {
-      await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.history', 'off', true)`.execute(tx)
+      await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.history', 'off', true)`.execute(
+        tx,
+      )
       const there = await tx.selectFrom('school').select('id').executeTakeFirst()
       if (there) return
       const school = { id: schoolId }
       const structure = makeStructure(year, today, random)
       const people = makePeople(structure, random)
       const marks = marksRows(school, structure, people, random)
-      const accounts = await accountRows(structure, people)
+      const accounts = await accountRows(structure, people, schoolId)
       const tables: readonly (readonly [string, readonly object[]])[] = [
-        ['school', [{ id: schoolId, name: 'Wrackline School', short_name: 'wrackline', locale: 'en-GB', time_zone: 'Europe/London', created_at: `${year.firstDay}T08:00:00Z` }]],
+        [
+          'school',
+          [
+            {
+              id: schoolId,
+              name: 'Wrackline School',
+              short_name: 'wrackline',
+              locale: 'en-GB',
+              time_zone: 'Europe/London',
+              created_at: `${year.firstDay}T08:00:00Z`,
+            },
+          ],
+        ],
         ...structureRows(school, structure),
         ...peopleRows(school, structure, people),
         ...attendanceRows(school, structure, people, random),
@@ -78,7 +127,17 @@ export async function loadDemo(ownerUrl: string, date: CivilDate): Promise<Civil
       const owner = structure.staff.find((t) => t.username === 'r.achterberg')
       await tx
         .insertInto('document')
-        .values({ school_id: schoolId, id: random.uuid(), name: 'Heat and ice.pdf', media_type: 'application/pdf', size: bytes.length, sha256: createHash('sha256').update(bytes).digest('hex'), page_count: 3, bytes, created_by: owner?.id ?? '' })
+        .values({
+          school_id: schoolId,
+          id: random.uuid(),
+          name: 'Heat and ice.pdf',
+          media_type: 'application/pdf',
+          size: bytes.length,
+          sha256: createHash('sha256').update(bytes).digest('hex'),
+          page_count: 3,
+          bytes,
+          created_by: owner?.id ?? '',
+        })
         .execute()
     })
     await sql`analyze`.execute(db)
@@ -86,4 +145,63 @@ export async function loadDemo(ownerUrl: string, date: CivilDate): Promise<Civil
     await db.destroy()
   }
   return today
+}
+
+/**
+ * Loads many schools of twice Wrackline's size for benchmarks, each with a full year of registers and scores. Only
+ * the first has accounts, those of the demo.
+ * @param schools how many; 40 make about 50,000 students
+ */
+export async function loadLarge(
+  ownerUrl: string,
+  schools: number,
+  told: (line: string) => void,
+): Promise<void> {
+  const date = '2027-06-14'
+  const db = connect(ownerUrl, { max: 1 })
+  try {
+    for (let n = 1; n <= schools; n++) {
+      const random = seeded(1000 + n)
+      const year = wracklineYear(septemberOf(date), random)
+      const id = `00000000-0000-7000-8000-${String(n).padStart(12, '0')}`
+      await db.transaction().execute(async (tx) => {
+        await sql`select set_config('kedge.school', ${id}, true), set_config('kedge.history', 'off', true)`.execute(
+          tx,
+        )
+        const structure = makeStructure(year, demoDate(date, year), random)
+        const people = makePeople(structure, random, 2)
+        const accounts = n === 1 ? await accountRows(structure, people, id) : undefined
+        const tables: readonly (readonly [string, readonly object[]])[] = [
+          [
+            'school',
+            [
+              {
+                id,
+                name: `Benchmark school ${n}`,
+                short_name: `bench-${n}`,
+                locale: 'en-GB',
+                time_zone: 'Europe/London',
+                created_at: `${year.firstDay}T08:00:00Z`,
+              },
+            ],
+          ],
+          ...structureRows({ id }, structure),
+          ...peopleRows({ id }, structure, people),
+          ...(accounts
+            ? ([
+                ['auth.user', accounts.users],
+                ['auth.account', accounts.accounts],
+                ['membership', accounts.memberships],
+              ] as const)
+            : []),
+        ]
+        for (const [table, rows] of tables) await loadRows(tx, table, rows)
+        await fillYear(tx, id, structure)
+      })
+      told(`school ${n} of ${schools}`)
+    }
+    await sql`analyze`.execute(db)
+  } finally {
+    await db.destroy()
+  }
 }

@@ -19,21 +19,51 @@ interface PlannedCategory {
 
 const sciences = new Set(['Science', 'Biology', 'Chemistry', 'Physics', 'Marine studies'])
 const topics: Readonly<Record<string, readonly [string, string, string, string]>> = {
-  Science: ['Currents', 'Melting', 'Salinity', 'Buoyancy'], Biology: ['Cells', 'Tissues', 'Microscopes', 'Osmosis'],
-  Chemistry: ['Mixtures', 'Solutions', 'Filtering', 'Crystals'], Physics: ['Forces', 'Motion', 'Springs', 'Levers'],
-  'Marine studies': ['Tides', 'Charts', 'Rock pools', 'Plankton'], English: ['Island tales', 'Letters', 'Essay', 'Poem'],
-  Mathematics: ['Fractions', 'Angles', 'Problem set', 'Models'], History: ['Harbours', 'Lighthouses', 'Source work', 'Timeline'],
-  Geography: ['Coasts', 'Weather', 'Map work', 'Field sketch'], 'Second language': ['Greetings', 'At market', 'Dialogue', 'Postcard'],
-  Art: ['Line', 'Colour', 'Sketchbook', 'Print'], Music: ['Rhythm', 'Scales', 'Recording', 'Notation'],
-  Movement: ['Rowing', 'Climbing', 'Training log', 'Team play'], Computing: ['Sorting', 'Networks', 'Program', 'Web page'],
+  Science: ['Currents', 'Melting', 'Salinity', 'Buoyancy'],
+  Biology: ['Cells', 'Tissues', 'Microscopes', 'Osmosis'],
+  Chemistry: ['Mixtures', 'Solutions', 'Filtering', 'Crystals'],
+  Physics: ['Forces', 'Motion', 'Springs', 'Levers'],
+  'Marine studies': ['Tides', 'Charts', 'Rock pools', 'Plankton'],
+  English: ['Island tales', 'Letters', 'Essay', 'Poem'],
+  Mathematics: ['Fractions', 'Angles', 'Problem set', 'Models'],
+  History: ['Harbours', 'Lighthouses', 'Source work', 'Timeline'],
+  Geography: ['Coasts', 'Weather', 'Map work', 'Field sketch'],
+  'Second language': ['Greetings', 'At market', 'Dialogue', 'Postcard'],
+  Art: ['Line', 'Colour', 'Sketchbook', 'Print'],
+  Music: ['Rhythm', 'Scales', 'Recording', 'Notation'],
+  Movement: ['Rowing', 'Climbing', 'Training log', 'Team play'],
+  Computing: ['Sorting', 'Networks', 'Program', 'Web page'],
 }
 
 function plan(c: DemoClass): readonly PlannedCategory[] {
   const [one, two, three, four] = topics[c.subject] ?? ['One', 'Two', 'Three', 'Four']
   return [
-    { name: 'Unit tests', weight: 60, dropLowest: 0, assignments: [{ name: one, max: 40, at: 0.3 }, { name: two, max: 50, at: 0.62 }, { name: `${two} II`, max: 40, at: 0.93 }] },
-    { name: sciences.has(c.subject) ? 'Lab notes' : 'Written work', weight: 25, dropLowest: 0, assignments: [{ name: three, max: 10, at: 0.22 }, { name: four, max: 10, at: 0.55 }, { name: `${three} II`, max: 20, at: 0.88 }] },
-    { name: 'Homework', weight: 15, dropLowest: 1, assignments: [3, 5, 7, 9, 11, 13].map((week) => ({ name: `Week ${week}`, max: 10, at: week / 16 })) },
+    {
+      name: 'Unit tests',
+      weight: 60,
+      dropLowest: 0,
+      assignments: [
+        { name: one, max: 40, at: 0.3 },
+        { name: two, max: 50, at: 0.62 },
+        { name: `${two} II`, max: 40, at: 0.93 },
+      ],
+    },
+    {
+      name: sciences.has(c.subject) ? 'Lab notes' : 'Written work',
+      weight: 25,
+      dropLowest: 0,
+      assignments: [
+        { name: three, max: 10, at: 0.22 },
+        { name: four, max: 10, at: 0.55 },
+        { name: `${three} II`, max: 20, at: 0.88 },
+      ],
+    },
+    {
+      name: 'Homework',
+      weight: 15,
+      dropLowest: 1,
+      assignments: [3, 5, 7, 9, 11, 13].map((week) => ({ name: `Week ${week}`, max: 10, at: week / 16 })),
+    },
   ]
 }
 
@@ -52,7 +82,12 @@ interface MarksRows {
 const clamp = (x: number, low: number, high: number) => Math.min(high, Math.max(low, x))
 
 /** Gradebooks of every class for each term so far, with scores that go together as a student's do. */
-export function marksRows(school: { id: string }, s: DemoStructure, { students }: DemoPeople, random: Random): MarksRows {
+export function marksRows(
+  school: { id: string },
+  s: DemoStructure,
+  { students }: DemoPeople,
+  random: Random,
+): MarksRows {
   const own = { school_id: school.id }
   const gradebooks: object[] = []
   const categories: (DemoCategory & { row: object })[] = []
@@ -69,32 +104,77 @@ export function marksRows(school: { id: string }, s: DemoStructure, { students }
     const days = schoolDays(s.year, term.firstDay, term.lastDay)
     return days[Math.floor(at * (days.length - 1))] ?? term.firstDay
   }
-  const fillAssignment = (assignmentId: string, planned: Planned, dueOn: CivilDate, c: DemoClass, leaning: ReadonlyMap<string, number>, isHomework: boolean) => {
+  const fillAssignment = (
+    assignmentId: string,
+    planned: Planned,
+    dueOn: CivilDate,
+    c: DemoClass,
+    leaning: ReadonlyMap<string, number>,
+    isHomework: boolean,
+  ) => {
     if (dueOn >= s.today) return
     const hardness = 0.05 * random.normal()
     for (const { student, from, until } of members.get(c.id) ?? []) {
       if (dueOn < from || (until !== null && dueOn >= until)) continue
-      const row = { ...own, assignment_id: assignmentId, student_id: student.id, version: 1, changed_by: `${c.teacher.given} ${c.teacher.family}`, changed_at: `${addDays(dueOn, 2)}T15:00:00Z`, points: null as number | null, standing: null as string | null }
+      const row = {
+        ...own,
+        assignment_id: assignmentId,
+        student_id: student.id,
+        version: 1,
+        changed_by: `${c.teacher.given} ${c.teacher.family}`,
+        changed_at: `${addDays(dueOn, 2)}T15:00:00Z`,
+        points: null as number | null,
+        standing: null as string | null,
+      }
       const chance = random.next()
       if (chance < student.forgets * (isHomework ? 1.2 : 0.25)) row.standing = 'missing'
       else if (chance > 0.992) row.standing = 'excused'
       else if (chance > 0.985) continue
       else {
-        const share = clamp(0.77 + 0.1 * student.ability + 0.05 * (leaning.get(student.id) ?? 0) - hardness + 0.05 * random.normal(), 0.2, 1)
-        row.points = planned.max >= 20 ? Math.round(share * planned.max) : Math.round(share * planned.max * 2) / 2
+        const share = clamp(
+          0.77 +
+            0.1 * student.ability +
+            0.05 * (leaning.get(student.id) ?? 0) -
+            hardness +
+            0.05 * random.normal(),
+          0.2,
+          1,
+        )
+        row.points =
+          planned.max >= 20 ? Math.round(share * planned.max) : Math.round(share * planned.max * 2) / 2
       }
       scores.push(row)
     }
   }
   for (const c of s.classes)
     for (const term of s.year.terms.filter((t) => c.terms.includes(t.id))) {
-      gradebooks.push({ ...own, class_id: c.id, term_id: term.id, decimals: 1, empty_counts: 'nothing', missing_counts: 'zero', version: 1 })
+      gradebooks.push({
+        ...own,
+        class_id: c.id,
+        term_id: term.id,
+        decimals: 1,
+        empty_counts: 'nothing',
+        missing_counts: 'zero',
+        version: 1,
+      })
       const leaning = new Map((members.get(c.id) ?? []).map((m) => [m.student.id, random.normal()]))
       plan(c).forEach((category, i) => {
         const id = random.uuid()
         categories.push({
-          id, classId: c.id, termId: term.id, name: category.name,
-          row: { ...own, id, class_id: c.id, term_id: term.id, name: category.name, weight: category.weight, drop_lowest: category.dropLowest, position: i + 1 },
+          id,
+          classId: c.id,
+          termId: term.id,
+          name: category.name,
+          row: {
+            ...own,
+            id,
+            class_id: c.id,
+            term_id: term.id,
+            name: category.name,
+            weight: category.weight,
+            drop_lowest: category.dropLowest,
+            position: i + 1,
+          },
         })
         if (term.firstDay > s.today) return
         for (const planned of category.assignments) {
@@ -103,10 +183,30 @@ export function marksRows(school: { id: string }, s: DemoStructure, { students }
           if (c.name === '7 Science A' && category.name === 'Unit tests' && planned.at > 0.5) continue
           if (dueOn > addDays(s.today, 10)) continue
           const assignmentId = random.uuid()
-          assignments.push({ ...own, id: assignmentId, class_id: c.id, term_id: term.id, category_id: id, name: planned.name, max_points: planned.max, due_on: dueOn, assessment_id: null, counts: true, version: 1 })
+          assignments.push({
+            ...own,
+            id: assignmentId,
+            class_id: c.id,
+            term_id: term.id,
+            category_id: id,
+            name: planned.name,
+            max_points: planned.max,
+            due_on: dueOn,
+            assessment_id: null,
+            counts: true,
+            version: 1,
+          })
           fillAssignment(assignmentId, planned, dueOn, c, leaning, category.name === 'Homework')
         }
       })
     }
-  return { rows: [['gradebook', gradebooks], ['category', categories.map((c) => c.row)], ['assignment', assignments], ['score', scores]], categories }
+  return {
+    rows: [
+      ['gradebook', gradebooks],
+      ['category', categories.map((c) => c.row)],
+      ['assignment', assignments],
+      ['score', scores],
+    ],
+    categories,
+  }
 }

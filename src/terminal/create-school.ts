@@ -24,8 +24,10 @@ export const initialPassword = () => randomBytes(9).toString('base64url')
  */
 export async function createSchool(ownerUrl: string, school: NewSchool): Promise<string> {
   const [given, family] = school.adminName.split(/\s+(?=\S+$)/)
-  if (!given || !family) throw new Error('--admin-name needs a given and a family name, such as "Mara Vester".')
-  if (!/^[a-z0-9-]{2,40}$/.test(school.shortName)) throw new Error('--short may hold small letters, digits and hyphens, 2 to 40 of them.')
+  if (!given || !family)
+    throw new Error('--admin-name needs a given and a family name, such as "Mara Vester".')
+  if (!/^[a-z0-9-]{2,40}$/.test(school.shortName))
+    throw new Error('--short may hold small letters, digits and hyphens, 2 to 40 of them.')
   const username = school.username.toLowerCase()
   const password = initialPassword()
   const db = connect(ownerUrl, { max: 1 })
@@ -35,21 +37,100 @@ export async function createSchool(ownerUrl: string, school: NewSchool): Promise
       const accountId = uuid()
       const staffId = uuid()
       const own = { school_id: schoolId }
-      await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.command', 'school create', true)`.execute(tx)
+      await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.command', 'school create', true)`.execute(
+        tx,
+      )
       if (await tx.selectFrom('auth.user').select('id').where('username', '=', username).executeTakeFirst())
         throw new Error(`The user name ${username} is taken. Choose another with --admin.`)
-      await tx.insertInto('school').values({ id: schoolId, name: school.name, short_name: school.shortName, time_zone: school.timeZone ?? 'Europe/London' }).execute()
-      await tx.insertInto('staff_member').values({ ...own, id: staffId, given_name: given, family_name: family, sort_name: sortName(given, family), email: null, phone: null }).execute()
-      await tx.insertInto('auth.user').values({ id: accountId, name: school.adminName, email: `${username}@${school.shortName}.invalid`, username, displayUsername: school.username }).execute()
-      await tx.insertInto('auth.account').values({ id: uuid(), userId: accountId, accountId, providerId: 'credential', password: await hashPassword(password) }).execute()
-      await tx.insertInto('membership').values({ ...own, account_id: accountId, role: 'administrator', person_id: staffId, name: school.adminName }).execute()
-      await tx.insertInto('attendance_code').values(usualCodes.map(([code, label, meaning], i) => ({ ...own, id: uuid(), code, label, meaning, position: i + 1, first_day: '2020-01-01', last_day: null }))).execute()
+      await tx
+        .insertInto('school')
+        .values({
+          id: schoolId,
+          name: school.name,
+          short_name: school.shortName,
+          time_zone: school.timeZone ?? 'Europe/London',
+        })
+        .execute()
+      await tx
+        .insertInto('staff_member')
+        .values({
+          ...own,
+          id: staffId,
+          given_name: given,
+          family_name: family,
+          sort_name: sortName(given, family),
+          email: null,
+          phone: null,
+        })
+        .execute()
+      await tx
+        .insertInto('auth.user')
+        .values({
+          id: accountId,
+          name: school.adminName,
+          email: `${username}@${school.shortName}.invalid`,
+          username,
+          displayUsername: school.username,
+        })
+        .execute()
+      await tx
+        .insertInto('auth.account')
+        .values({
+          id: uuid(),
+          userId: accountId,
+          accountId,
+          providerId: 'credential',
+          password: await hashPassword(password),
+        })
+        .execute()
+      await tx
+        .insertInto('membership')
+        .values({
+          ...own,
+          account_id: accountId,
+          role: 'administrator',
+          person_id: staffId,
+          name: school.adminName,
+        })
+        .execute()
+      await tx
+        .insertInto('attendance_code')
+        .values(
+          usualCodes.map(([code, label, meaning], i) => ({
+            ...own,
+            id: uuid(),
+            code,
+            label,
+            meaning,
+            position: i + 1,
+            first_day: '2020-01-01',
+            last_day: null,
+          })),
+        )
+        .execute()
       const scaleId = uuid()
-      await tx.insertInto('grading_scale').values({ ...own, id: scaleId, name: 'A to E' }).execute()
-      await tx.insertInto('grading_band').values(([['A', '90'], ['B', '80'], ['C', '70'], ['D', '60'], ['E', '0']] as const).map(([grade, from_percent]) => ({ ...own, scale_id: scaleId, grade, from_percent }))).execute()
+      await tx
+        .insertInto('grading_scale')
+        .values({ ...own, id: scaleId, name: 'A to E' })
+        .execute()
+      await tx
+        .insertInto('grading_band')
+        .values(
+          (
+            [
+              ['A', '90'],
+              ['B', '80'],
+              ['C', '70'],
+              ['D', '60'],
+              ['E', '0'],
+            ] as const
+          ).map(([grade, from_percent]) => ({ ...own, scale_id: scaleId, grade, from_percent })),
+        )
+        .execute()
     })
   } catch (error) {
-    if ((error as { constraint?: string }).constraint === 'school_short_name_key') throw new Error(`The short name ${school.shortName} is taken. Choose another with --short.`)
+    if ((error as { constraint?: string }).constraint === 'school_short_name_key')
+      throw new Error(`The short name ${school.shortName} is taken. Choose another with --short.`)
     throw error
   } finally {
     await db.destroy()

@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
 import { migrate } from '@/db/migrate'
 import { heatAndIce, printTest } from '@/demo/heat-and-ice'
-import { loadDemo } from '@/demo/load-demo'
+import { loadDemo, loadLarge } from '@/demo/load-demo'
 import { startMailbox } from '@/server/mail/stand-in-mailbox'
 import { config } from '@/server/platform/config'
 import { startWorker } from '@/server/work/worker'
@@ -16,6 +16,7 @@ const usage = `kedge COMMAND
                                             make an empty school and its first administrator
   password reset --user USER                give an account a new initial password
   demo load [--date YYYY-MM-DD]             load the made-up Wrackline School
+  demo large --schools N                    load N schools of 1,250 students with a full year, for benchmarks
   demo test --file FILE                     write the demo's test, a PDF, to a file
   worker [--mailbox PORT]                   run background work, with the stand-in mailbox if asked
 
@@ -24,7 +25,10 @@ The database is named by DATABASE_URL and DATABASE_OWNER_URL; docs/configuration
 /** The role that owns the tables; needed for everything that changes them. */
 function ownerUrl(): string {
   const { DATABASE_OWNER_URL } = config()
-  if (!DATABASE_OWNER_URL) throw new Error('DATABASE_OWNER_URL is not set. It names the role that owns the tables; docs/configuration.md tells how.')
+  if (!DATABASE_OWNER_URL)
+    throw new Error(
+      'DATABASE_OWNER_URL is not set. It names the role that owns the tables; docs/configuration.md tells how.',
+    )
   return DATABASE_OWNER_URL
 }
 
@@ -51,7 +55,11 @@ async function work(mailboxPort: string | undefined): Promise<void> {
 async function main(): Promise<void> {
   const { values, positionals } = parseArgs({
     allowPositionals: true,
-    options: Object.fromEntries(['name', 'short', 'admin', 'admin-name', 'zone', 'user', 'date', 'file', 'mailbox'].map((o) => [o, { type: 'string' as const }])),
+    options: Object.fromEntries(
+      ['name', 'short', 'admin', 'admin-name', 'zone', 'user', 'date', 'file', 'mailbox', 'schools'].map(
+        (o) => [o, { type: 'string' as const }],
+      ),
+    ),
   })
   const given = values as Record<string, string | undefined>
   switch (positionals.join(' ')) {
@@ -61,17 +69,30 @@ async function main(): Promise<void> {
       return
     }
     case 'school create': {
-      const password = await createSchool(ownerUrl(), { name: required(given, 'name'), shortName: required(given, 'short'), username: required(given, 'admin'), adminName: required(given, 'admin-name'), timeZone: given.zone })
-      console.log(`${given.name} is there. ${given.admin} signs in with the initial password ${password} and then chooses one.`)
+      const password = await createSchool(ownerUrl(), {
+        name: required(given, 'name'),
+        shortName: required(given, 'short'),
+        username: required(given, 'admin'),
+        adminName: required(given, 'admin-name'),
+        timeZone: given.zone,
+      })
+      console.log(
+        `${given.name} is there. ${given.admin} signs in with the initial password ${password} and then chooses one.`,
+      )
       return
     }
     case 'password reset': {
       const password = await resetPassword(ownerUrl(), required(given, 'user'))
-      console.log(`${given.user} signs in with the initial password ${password} and then chooses one. All sessions are ended.`)
+      console.log(
+        `${given.user} signs in with the initial password ${password} and then chooses one. All sessions are ended.`,
+      )
       return
     }
     case 'demo load':
       console.log(await loadDemo(ownerUrl(), given.date ?? new Date().toISOString().slice(0, 10)))
+      return
+    case 'demo large':
+      await loadLarge(ownerUrl(), Number(required(given, 'schools')), (line) => console.error(line))
       return
     case 'demo test':
       writeFileSync(required(given, 'file'), await printTest('Heat and ice', heatAndIce))

@@ -11,9 +11,18 @@ export async function resetPassword(ownerUrl: string, user: string): Promise<str
   const db = connect(ownerUrl, { max: 1 })
   try {
     await db.transaction().execute(async (tx) => {
-      const account = await tx.updateTable('auth.user').set({ mustChangePassword: true }).where('username', '=', user.toLowerCase()).returning('id').executeTakeFirst()
+      const account = await tx
+        .updateTable('auth.user')
+        .set({ mustChangePassword: true })
+        .where('username', '=', user.toLowerCase())
+        .returning('id')
+        .executeTakeFirst()
       if (!account) throw new Error(`There is no account with the user name ${user}.`)
-      await tx.updateTable('auth.account').set({ password: await hashPassword(password) }).where('userId', '=', account.id).execute()
+      await tx
+        .updateTable('auth.account')
+        .set({ password: await hashPassword(password) })
+        .where('userId', '=', account.id)
+        .execute()
       await tx.deleteFrom('auth.session').where('userId', '=', account.id).execute()
       await tx.deleteFrom('auth.sign_in_failure').where('username', '=', user.toLowerCase()).execute()
     })

@@ -3,7 +3,19 @@ import { Dialog as Radix } from 'radix-ui'
 import type { ReactNode } from 'react'
 
 /** A dialog for an act that needs a decision. Without `onClose` it can only be ended by what it holds. */
-export function Dialog({ title, description, children, onClose, wide = false }: { title: string; description?: string; children: ReactNode; onClose?: () => void; wide?: boolean }) {
+export function Dialog({
+  title,
+  description,
+  children,
+  onClose,
+  wide = false,
+}: {
+  title: string
+  description?: string
+  children: ReactNode
+  onClose?: () => void
+  wide?: boolean
+}) {
   return (
     <Radix.Root open onOpenChange={(open) => !open && onClose?.()}>
       <Radix.Portal>

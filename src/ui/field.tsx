@@ -8,20 +8,48 @@ export interface FieldProps {
 }
 
 /** A label, what is to be typed, a word of help, and what is wrong with it, tied together for screen readers. */
-export function Field({ label, help, problem, children, className = '' }: { label: string; help?: string; problem?: string; children: (field: FieldProps) => ReactNode; className?: string }) {
+export function Field({
+  label,
+  help,
+  problem,
+  children,
+  className = '',
+}: {
+  label: string
+  help?: string
+  problem?: string
+  children: (field: FieldProps) => ReactNode
+  className?: string
+}) {
   const id = useId()
   const described = [help && `${id}-help`, problem && `${id}-problem`].filter(Boolean).join(' ')
   return (
     <div className={`grid content-start gap-1 ${className}`}>
-      <label htmlFor={id} className="text-[13px] font-bold">{label}</label>
-      {children({ id, 'aria-invalid': problem ? true : undefined, 'aria-describedby': described || undefined })}
-      {help && <p id={`${id}-help`} className="text-[12px] text-muted">{help}</p>}
-      {problem && <p id={`${id}-problem`} role="alert" className="text-[13px] text-port"><span aria-hidden>▲ </span>{problem}</p>}
+      <label htmlFor={id} className="text-[13px] font-bold">
+        {label}
+      </label>
+      {children({
+        id,
+        'aria-invalid': problem ? true : undefined,
+        'aria-describedby': described || undefined,
+      })}
+      {help && (
+        <p id={`${id}-help`} className="text-[12px] text-muted">
+          {help}
+        </p>
+      )}
+      {problem && (
+        <p id={`${id}-problem`} role="alert" className="text-[13px] text-port">
+          <span aria-hidden>▲ </span>
+          {problem}
+        </p>
+      )}
     </div>
   )
 }
 
-const box = 'w-full rounded-[3px] border border-line bg-panel px-2 py-1 min-h-8 pointer-coarse:min-h-11 aria-invalid:border-port aria-invalid:border-2'
+const box =
+  'w-full rounded-[3px] border border-line bg-panel px-2 py-1 min-h-8 pointer-coarse:min-h-11 aria-invalid:border-port aria-invalid:border-2'
 
 /** One line of text. */
 export function TextInput({ className = '', ...rest }: ComponentProps<'input'>) {
@@ -39,11 +67,18 @@ export function TextArea({ className = '', ...rest }: ComponentProps<'textarea'>
 }
 
 /** A tick with its words. */
-export function Tick({ label, detail, ...rest }: ComponentProps<'input'> & { label: string; detail?: string }) {
+export function Tick({
+  label,
+  detail,
+  ...rest
+}: ComponentProps<'input'> & { label: string; detail?: string }) {
   return (
     <label className="flex min-h-7 items-center gap-2 pointer-coarse:min-h-11">
       <input type="checkbox" className="size-4 accent-ink" {...rest} />
-      <span>{label}{detail && <span className="text-muted">{`, ${detail}`}</span>}</span>
+      <span>
+        {label}
+        {detail && <span className="text-muted">{`, ${detail}`}</span>}
+      </span>
     </label>
   )
 }
@@ -51,6 +86,11 @@ export function Tick({ label, detail, ...rest }: ComponentProps<'input'> & { lab
 /** A message above a form or a page about what went wrong. */
 export function Problem({ children }: { children: ReactNode }) {
   return (
-    <div role="alert" className="border-l-4 border-port bg-panel px-3 py-2"><span aria-hidden className="text-port">▲ </span>{children}</div>
+    <div role="alert" className="border-l-4 border-port bg-panel px-3 py-2">
+      <span aria-hidden className="text-port">
+        ▲{' '}
+      </span>
+      {children}
+    </div>
   )
 }

@@ -4,12 +4,25 @@ import type { PDFDocumentProxy } from 'pdfjs-dist'
 
 async function open(address: string): Promise<PDFDocumentProxy> {
   const pdfjs = await import('pdfjs-dist')
-  pdfjs.GlobalWorkerOptions.workerSrc = new URL('pdfjs-dist/build/pdf.worker.min.mjs', import.meta.url).toString()
+  pdfjs.GlobalWorkerOptions.workerSrc = new URL(
+    'pdfjs-dist/build/pdf.worker.min.mjs',
+    import.meta.url,
+  ).toString()
   return pdfjs.getDocument({ url: address, isEvalSupported: false }).promise
 }
 
 /** Draws one page at a time of a PDF, as wide as there is room. */
-export function PdfPages({ address, name, page, onPage }: { address: string; name: string; page: number; onPage: (page: number) => void }) {
+export function PdfPages({
+  address,
+  name,
+  page,
+  onPage,
+}: {
+  address: string
+  name: string
+  page: number
+  onPage: (page: number) => void
+}) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const [pdf, setPdf] = useState<PDFDocumentProxy>()
   const [state, setState] = useState<'loading' | 'shown' | 'failed'>('loading')
@@ -17,8 +30,13 @@ export function PdfPages({ address, name, page, onPage }: { address: string; nam
   useEffect(() => {
     let gone = false
     setState('loading')
-    open(address).then((opened) => !gone && setPdf(opened), () => !gone && setState('failed'))
-    return () => { gone = true }
+    open(address).then(
+      (opened) => !gone && setPdf(opened),
+      () => !gone && setState('failed'),
+    )
+    return () => {
+      gone = true
+    }
   }, [address])
   const shown = pdf ? Math.min(Math.max(1, page), pdf.numPages) : 1
   useEffect(() => {
@@ -30,7 +48,9 @@ export function PdfPages({ address, name, page, onPage }: { address: string; nam
       const drawn = await document.getPage(shown)
       if (gone) return
       const width = to.parentElement?.clientWidth ?? 500
-      const viewport = drawn.getViewport({ scale: (width / drawn.getViewport({ scale: 1 }).width) * Math.max(1, window.devicePixelRatio) })
+      const viewport = drawn.getViewport({
+        scale: (width / drawn.getViewport({ scale: 1 }).width) * Math.max(1, window.devicePixelRatio),
+      })
       to.width = viewport.width
       to.height = viewport.height
       const rendering = drawn.render({ canvas: to, viewport })
@@ -44,22 +64,63 @@ export function PdfPages({ address, name, page, onPage }: { address: string; nam
     draw(pdf, target).catch((error: Error) => {
       if (!gone && error.name !== 'RenderingCancelledException') setState('failed')
     })
-    return () => { gone = true; task?.cancel() }
+    return () => {
+      gone = true
+      task?.cancel()
+    }
   }, [pdf, shown])
-  const step = 'min-h-7 rounded-[3px] border border-line bg-panel px-2 disabled:opacity-45 pointer-coarse:min-h-11'
+  const step =
+    'min-h-7 rounded-[3px] border border-line bg-panel px-2 disabled:opacity-45 pointer-coarse:min-h-11'
   return (
     <figure>
       <figcaption className="mb-2 flex items-center gap-2 text-[13px]">
         <span className="truncate text-muted">{name}</span>
         <span className="ml-auto whitespace-nowrap">
-          <button type="button" className={step} disabled={shown <= 1} onClick={() => onPage(shown - 1)} aria-label="Page before">‹</button>
-          <span className="px-2">Page {shown}{pdf && ` of ${pdf.numPages}`}</span>
-          <button type="button" className={step} disabled={!pdf || shown >= pdf.numPages} onClick={() => onPage(shown + 1)} aria-label="Page after">›</button>
+          <button
+            type="button"
+            className={step}
+            disabled={shown <= 1}
+            onClick={() => onPage(shown - 1)}
+            aria-label="Page before"
+          >
+            ‹
+          </button>
+          <span className="px-2">
+            Page {shown}
+            {pdf && ` of ${pdf.numPages}`}
+          </span>
+          <button
+            type="button"
+            className={step}
+            disabled={!pdf || shown >= pdf.numPages}
+            onClick={() => onPage(shown + 1)}
+            aria-label="Page after"
+          >
+            ›
+          </button>
         </span>
       </figcaption>
-      {state === 'failed' && <p className="hint">This document cannot be shown just now. <a className="link" href={address}>Open it by itself</a>.</p>}
-      {state === 'loading' && <p role="status" className="text-muted">Opening the document</p>}
-      <canvas ref={canvas} role="img" aria-label={`${name}, page ${shown}: ${words}`} data-state={state} className={`w-full border border-rule bg-panel ${state === 'failed' ? 'hidden' : ''}`} />
+      {state === 'failed' && (
+        <p className="hint">
+          This document cannot be shown just now.{' '}
+          <a className="link" href={address}>
+            Open it by itself
+          </a>
+          .
+        </p>
+      )}
+      {state === 'loading' && (
+        <p role="status" className="text-muted">
+          Opening the document
+        </p>
+      )}
+      <canvas
+        ref={canvas}
+        role="img"
+        aria-label={`${name}, page ${shown}: ${words}`}
+        data-state={state}
+        className={`w-full border border-rule bg-panel ${state === 'failed' ? 'hidden' : ''}`}
+      />
     </figure>
   )
 }

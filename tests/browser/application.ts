@@ -23,7 +23,10 @@ const urls = JSON.parse(process.env.KEDGE_TEST_DATABASES ?? '{}') as Urls
 const axeSource = readFileSync(join(process.cwd(), 'node_modules/axe-core/axe.min.js'), 'utf8')
 
 /** Starts the built application on a copy of a template, and a browser. */
-export async function openApplication(template: 'demo' | 'empty' = 'demo', name = `kedge_browser_${process.pid}_${Date.now()}`) {
+export async function openApplication(
+  template: 'demo' | 'empty' = 'demo',
+  name = `kedge_browser_${process.pid}_${Date.now()}`,
+) {
   const at = (url: string, database: string) => url.replace('{database}', database)
   const admin = new pg.Client({ connectionString: at(urls.superuser, 'postgres') })
   await admin.connect()
@@ -31,23 +34,41 @@ export async function openApplication(template: 'demo' | 'empty' = 'demo', name 
   const looking = new pg.Client({ connectionString: at(urls.superuser, name) })
   await looking.connect()
   await looking.query("set kedge.history = 'off'")
-  const { startApplication } = (await import(join(process.cwd(), 'scripts/lib/application.mjs'))) as { startApplication: (env: object, options: object) => Promise<Running> }
+  const { startApplication } = (await import(join(process.cwd(), 'scripts/lib/application.mjs'))) as {
+    startApplication: (env: object, options: object) => Promise<Running>
+  }
   const running = await startApplication(
     {
-      ...process.env, NODE_ENV: 'production', NODE_OPTIONS: '', KEDGE_DEMO: '1', KEDGE_NOW: '2026-11-23T09:05:00', LOG_LEVEL: 'error',
-      DATABASE_URL: at(urls.app, name), DATABASE_OWNER_URL: at(urls.owner, name),
+      ...process.env,
+      NODE_ENV: 'production',
+      NODE_OPTIONS: '',
+      KEDGE_DEMO: '1',
+      KEDGE_NOW: '2026-11-23T09:05:00',
+      LOG_LEVEL: 'error',
+      DATABASE_URL: at(urls.app, name),
+      DATABASE_OWNER_URL: at(urls.owner, name),
     },
     { quiet: true },
   )
   const browser = await puppeteer.launch({
     executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--lang=en-GB'],
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--lang=en-GB',
+    ],
   })
   return {
     running,
     browser,
     ownerUrl: at(urls.owner, name),
-    rows: async (statement: string, values: unknown[] = []) => (await looking.query(statement, values)).rows as Record<string, any>[],
+    rows: async (statement: string, values: unknown[] = []) =>
+      (await looking.query(statement, values)).rows as Record<string, any>[],
     person: () => openPerson(browser, running.url),
     /** Until a statement finds a row. */
     until: async (statement: string) => {
@@ -77,7 +98,8 @@ async function openPerson(browser: Browser, url: string) {
   const complaints: string[] = []
   page.on('pageerror', (error) => complaints.push(error instanceof Error ? error.message : String(error)))
   page.on('console', (message) => {
-    if (message.type() === 'error' && !/Failed to load resource|net::ERR/.test(message.text())) complaints.push(message.text())
+    if (message.type() === 'error' && !/Failed to load resource|net::ERR/.test(message.text()))
+      complaints.push(message.text())
   })
   const person = {
     page,
@@ -87,7 +109,12 @@ async function openPerson(browser: Browser, url: string) {
       await person.settled()
     },
     /** Until the page has come to life: its live connection is open or it has none. */
-    settled: () => page.waitForFunction(() => document.readyState === 'complete' && !document.querySelector('[role=status]')?.textContent?.startsWith('Loading')),
+    settled: () =>
+      page.waitForFunction(
+        () =>
+          document.readyState === 'complete' &&
+          !document.querySelector('[role=status]')?.textContent?.startsWith('Loading'),
+      ),
     press: async (...keys: string[]) => {
       for (const key of keys) {
         const parts = key.split('+')
@@ -99,11 +126,21 @@ async function openPerson(browser: Browser, url: string) {
     type: (text: string) => page.keyboard.type(text),
     /** Waits until the words stand on the page. */
     sees: (words: string, timeout = 10000) =>
-      page.waitForFunction((w) => document.body.innerText.replace(/\s+/g, ' ').includes(w), { timeout }, words).catch(async () => {
-        throw new Error(`"${words}" is not on ${page.url()}, which says: ${(await page.evaluate(() => document.body.innerText)).replace(/\s+/g, ' ').slice(0, 1500)}`)
-      }),
-    seesNot: (words: string) => page.waitForFunction((w) => !document.body.innerText.replace(/\s+/g, ' ').includes(w), { timeout: 10000 }, words),
-    text: (selector: string) => page.$eval(selector, (e) => (e as HTMLElement).innerText.replace(/\s+/g, ' ').trim()),
+      page
+        .waitForFunction((w) => document.body.innerText.replace(/\s+/g, ' ').includes(w), { timeout }, words)
+        .catch(async () => {
+          throw new Error(
+            `"${words}" is not on ${page.url()}, which says: ${(await page.evaluate(() => document.body.innerText)).replace(/\s+/g, ' ').slice(0, 1500)}`,
+          )
+        }),
+    seesNot: (words: string) =>
+      page.waitForFunction(
+        (w) => !document.body.innerText.replace(/\s+/g, ' ').includes(w),
+        { timeout: 10000 },
+        words,
+      ),
+    text: (selector: string) =>
+      page.$eval(selector, (e) => (e as HTMLElement).innerText.replace(/\s+/g, ' ').trim()),
     /** Puts the focus on what carries the label, as Tab would in the end. */
     focus: async (label: string) => {
       const found = await page.waitForSelector(`aria/${label}`, { timeout: 10000 })
@@ -118,23 +155,47 @@ async function openPerson(browser: Browser, url: string) {
     },
     choose: async (label: string, option: string) => {
       const select = await page.waitForSelector(`aria/${label}[role="combobox"]`, { timeout: 10000 })
-      const value = await select?.evaluate((s, o) => [...(s as HTMLSelectElement).options].find((x) => x.text.startsWith(o))?.value, option)
+      const value = await select?.evaluate(
+        (s, o) => [...(s as HTMLSelectElement).options].find((x) => x.text.startsWith(o))?.value,
+        option,
+      )
       if (!value) throw new Error(`${label} has no ${option}`)
       await (select as import('puppeteer-core').ElementHandle<HTMLSelectElement>).select(value)
     },
     /** Finds a button or link by its words and presses Enter on it. */
     enterOn: async (words: string) => {
-      const found = await page.waitForFunction(
-        // What is in the work comes before the rail around it, and a dialog before both.
-        (w) => [...document.querySelectorAll<HTMLElement>('[role=dialog] a, [role=dialog] button'), ...document.querySelectorAll<HTMLElement>('main a, main button, main summary'), ...document.querySelectorAll<HTMLElement>('a, button')].find((e) => e.offsetParent !== null && !(e as HTMLButtonElement).disabled && e.innerText.replace(/\s+/g, ' ').trim().startsWith(w)),
-        { timeout: 10000 }, words,
-      ).catch(async () => {
-        throw new Error(`no act "${words}" on ${page.url()}: ${(await page.evaluate(() => document.body.innerText)).replace(/\s+/g, ' ').slice(0, 1200)}`)
-      })
+      const found = await page
+        .waitForFunction(
+          // What is in the work comes before the rail around it, and a dialog before both.
+          (w) =>
+            [
+              ...document.querySelectorAll<HTMLElement>('[role=dialog] a, [role=dialog] button'),
+              ...document.querySelectorAll<HTMLElement>('main a, main button, main summary'),
+              ...document.querySelectorAll<HTMLElement>('a, button'),
+            ].find(
+              (e) =>
+                e.offsetParent !== null &&
+                !(e as HTMLButtonElement).disabled &&
+                e.innerText.replace(/\s+/g, ' ').trim().startsWith(w),
+            ),
+          { timeout: 10000 },
+          words,
+        )
+        .catch(async () => {
+          throw new Error(
+            `no act "${words}" on ${page.url()}: ${(await page.evaluate(() => document.body.innerText)).replace(/\s+/g, ' ').slice(0, 1200)}`,
+          )
+        })
       await (found as import('puppeteer-core').ElementHandle<HTMLElement>).focus()
       await page.keyboard.press('Enter')
     },
-    saved: () => page.waitForFunction(() => document.querySelector('[data-saved]')?.getAttribute('data-saved') === 'yes' && /^Saved \d/.test((document.querySelector('[data-saved]') as HTMLElement).innerText), { timeout: 15000 }),
+    saved: () =>
+      page.waitForFunction(
+        () =>
+          document.querySelector('[data-saved]')?.getAttribute('data-saved') === 'yes' &&
+          /^Saved \d/.test((document.querySelector('[data-saved]') as HTMLElement).innerText),
+        { timeout: 15000 },
+      ),
     signIn: async (user: string, password = 'harbour lights at dusk') => {
       await person.go('/sign-in')
       await page.focus('input[name=username]')
@@ -156,8 +217,25 @@ export type Person = Awaited<ReturnType<typeof openPerson>>
 async function axe(page: Page): Promise<readonly string[]> {
   await page.evaluate(axeSource)
   return page.evaluate(async () => {
-    const { axe: runner } = window as unknown as { axe: { run: (context: Document, options: object) => Promise<{ violations: { id: string; help: string; nodes: { html: string; failureSummary?: string }[] }[] }> } }
-    const { violations } = await runner.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })
-    return violations.map((v) => `${location.pathname} at ${innerWidth}: ${v.id}, ${v.help}: ${v.nodes.slice(0, 2).map((n) => n.html.slice(0, 160)).join(' | ')}`)
+    const { axe: runner } = window as unknown as {
+      axe: {
+        run: (
+          context: Document,
+          options: object,
+        ) => Promise<{
+          violations: { id: string; help: string; nodes: { html: string; failureSummary?: string }[] }[]
+        }>
+      }
+    }
+    const { violations } = await runner.run(document, {
+      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
+    })
+    return violations.map(
+      (v) =>
+        `${location.pathname} at ${innerWidth}: ${v.id}, ${v.help}: ${v.nodes
+          .slice(0, 2)
+          .map((n) => n.html.slice(0, 160))
+          .join(' | ')}`,
+    )
   })
 }

@@ -14,7 +14,8 @@ async function look(person: Person, paths: readonly string[]): Promise<readonly 
     for (const width of [1280, 768]) {
       await person.page.setViewport({ width, height: 800 })
       await person.go(path)
-      if (await person.page.$('canvas')) await person.page.waitForSelector('canvas[data-state=shown]', { timeout: 15000 })
+      if (await person.page.$('canvas'))
+        await person.page.waitForSelector('canvas[data-state=shown]', { timeout: 15000 })
       found.push(...(await person.axe()))
       const overflow = await person.page.evaluate(() => document.documentElement.scrollWidth - innerWidth)
       if (overflow > 1) found.push(`${path} at ${width}: runs ${overflow} px off the side`)
@@ -32,19 +33,42 @@ test('the sign-in page and the choice of a password', async () => {
 
 test('every view of a teacher', async () => {
   const [{ c }] = (await app.rows("select id as c from class where name = '8 Science A'")) as [{ c: string }]
-  const [{ own }] = (await app.rows("select id as own from class where name = '7 Science A'")) as [{ own: string }]
+  const [{ own }] = (await app.rows("select id as own from class where name = '7 Science A'")) as [
+    { own: string },
+  ]
   const [{ h }] = (await app.rows("select id as h from homeroom where name = '7 Tern'")) as [{ h: string }]
-  const [{ a }] = (await app.rows("select id as a from assessment where name = 'Fair tests'")) as [{ a: string }]
+  const [{ a }] = (await app.rows("select id as a from assessment where name = 'Fair tests'")) as [
+    { a: string },
+  ]
   const [{ r }] = (await app.rows('select id as r from report_round')) as [{ r: string }]
-  const [{ s }] = (await app.rows("select id as s from student where sort_name = 'Castellane, Rui'")) as [{ s: string }]
-  await app.rows("update assessment set document_id = (select id from document limit 1)")
+  const [{ s }] = (await app.rows("select id as s from student where sort_name = 'Castellane, Rui'")) as [
+    { s: string },
+  ]
+  await app.rows('update assessment set document_id = (select id from document limit 1)')
   const person = await app.person()
   await person.signIn('r.achterberg')
   expect(
     await look(person, [
-      '/today', '/people', `/people/${s}`, '/classes', `/homerooms/${h}/register`, `/homerooms/${h}/register?date=2026-11-21`, `/homerooms/${h}/register?session=afternoon`, `/classes/${c}/gradebook`,
-      `/classes/${c}/gradebook?date=2027-02-01`, '/assessments', '/assessments/new', `/assessments/${a}`, `/assessments/${a}/answers`, `/assessments/${a}/findings`, '/reports', `/reports/${r}`,
-      `/reports/${r}/classes/${own}`, `/reports/${r}/cards/${h}`, '/school-year', '/people/not-an-id',
+      '/today',
+      '/people',
+      `/people/${s}`,
+      '/classes',
+      `/homerooms/${h}/register`,
+      `/homerooms/${h}/register?date=2026-11-21`,
+      `/homerooms/${h}/register?session=afternoon`,
+      `/classes/${c}/gradebook`,
+      `/classes/${c}/gradebook?date=2027-02-01`,
+      '/assessments',
+      '/assessments/new',
+      `/assessments/${a}`,
+      `/assessments/${a}/answers`,
+      `/assessments/${a}/findings`,
+      '/reports',
+      `/reports/${r}`,
+      `/reports/${r}/classes/${own}`,
+      `/reports/${r}/cards/${h}`,
+      '/school-year',
+      '/people/not-an-id',
     ]),
   ).toEqual([])
   // Half-way states: a waiting code, the dialogs, the lists of keys and of what is found.
@@ -68,16 +92,30 @@ test('every view of a teacher', async () => {
 })
 
 test('every view of the office, the head and the administrator', async () => {
-  const [{ s }] = (await app.rows("select id as s from student where sort_name = 'Okonjo-Marsh, Ilse'")) as [{ s: string }]
-  const [{ n }] = (await app.rows("select id as n from student where sort_name = 'Iversen, Noor'")) as [{ n: string }]
+  const [{ s }] = (await app.rows("select id as s from student where sort_name = 'Okonjo-Marsh, Ilse'")) as [
+    { s: string },
+  ]
+  const [{ n }] = (await app.rows("select id as n from student where sort_name = 'Iversen, Noor'")) as [
+    { n: string },
+  ]
   const [{ r }] = (await app.rows('select id as r from report_round')) as [{ r: string }]
   const [{ e }] = (await app.rows("select id as e from class where name = '7 English A'")) as [{ e: string }]
   const office = await app.person()
   await office.signIn('e.leask')
-  expect(await look(office, ['/today', '/people/enrol', `/people/enrol?applicant=${n}`, `/people/${s}/history`, '/classes'])).toEqual([])
+  expect(
+    await look(office, [
+      '/today',
+      '/people/enrol',
+      `/people/enrol?applicant=${n}`,
+      `/people/${s}/history`,
+      '/classes',
+    ]),
+  ).toEqual([])
   const head = await app.person()
   await head.signIn('s.kirkness')
-  expect(await look(head, ['/today', `/reports/${r}`, `/reports/${r}/classes/${e}`, '/assessments'])).toEqual([])
+  expect(await look(head, ['/today', `/reports/${r}`, `/reports/${r}/classes/${e}`, '/assessments'])).toEqual(
+    [],
+  )
   const admin = await app.person()
   await admin.signIn('m.vester')
   expect(await look(admin, ['/mailbox', '/school-year'])).toEqual([])
@@ -98,7 +136,9 @@ test('at 200 % zoom the work of a page is still there', async () => {
   await person.page.setViewport({ width: 640, height: 400, deviceScaleFactor: 2 })
   for (const path of ['/today', `/homerooms/${h}/register`, '/assessments']) {
     await person.go(path)
-    expect(await person.page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(1)
+    expect(
+      await person.page.evaluate(() => document.documentElement.scrollWidth - innerWidth),
+    ).toBeLessThanOrEqual(1)
   }
 })
 
@@ -128,23 +168,44 @@ test('the pages keep foreign code out', async () => {
   expect(policy).not.toContain('unsafe-eval')
   const again = (await fetch(`${app.running.url}/sign-in`)).headers.get('content-security-policy')
   expect(again).not.toBe(policy)
-  const forged = await fetch(`${app.running.url}/api/command/people.signOutEverywhere`, { method: 'POST', headers: { origin: 'http://elsewhere.example', 'content-type': 'application/json' }, body: JSON.stringify({ input: {}, key: crypto.randomUUID() }) })
+  const forged = await fetch(`${app.running.url}/api/command/people.signOutEverywhere`, {
+    method: 'POST',
+    headers: { origin: 'http://elsewhere.example', 'content-type': 'application/json' },
+    body: JSON.stringify({ input: {}, key: crypto.randomUUID() }),
+  })
   expect(forged.status).toBe(404)
   expect((await fetch(`${app.running.url}/api/query/people.list?input={}`)).status).toBe(401)
-  expect(await (await fetch(`${app.running.url}/api/health`)).json()).toMatchObject({ status: 'ok', database: 'ok' })
+  expect(await (await fetch(`${app.running.url}/api/health`)).json()).toMatchObject({
+    status: 'ok',
+    database: 'ok',
+  })
 })
 
 test('a real school starts empty, and its pages say what to do first', async () => {
   const empty = await openApplication('empty', `kedge_browser_empty_${process.pid}`)
   try {
-    const password = await createSchool(empty.ownerUrl, { name: 'Farrow School', shortName: 'farrow', username: 'zara.skaar', adminName: 'Zara Skaar' })
+    const password = await createSchool(empty.ownerUrl, {
+      name: 'Farrow School',
+      shortName: 'farrow',
+      username: 'zara.skaar',
+      adminName: 'Zara Skaar',
+    })
     const person = await empty.person()
     await person.signIn('zara.skaar', password)
     await person.focus('New password')
     await person.type('kelp and driftwood')
     await Promise.all([person.page.waitForNavigation(), person.press('Enter')])
     await person.sees('Farrow School is empty')
-    for (const path of ['/today', '/people', '/people/enrol', '/classes', '/assessments', '/reports', '/mailbox', '/school-year']) {
+    for (const path of [
+      '/today',
+      '/people',
+      '/people/enrol',
+      '/classes',
+      '/assessments',
+      '/reports',
+      '/mailbox',
+      '/school-year',
+    ]) {
       await person.go(path)
       expect(await person.axe()).toEqual([])
     }

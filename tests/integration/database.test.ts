@@ -45,9 +45,13 @@ test('every foreign key between tables of a school carries the school', async ()
 })
 
 test('the application owns nothing and cannot leave its role', async () => {
-  const owned = await school.rows("select c.relname from pg_class c join pg_roles r on r.oid = c.relowner where r.rolname = 'kedge_app'")
+  const owned = await school.rows(
+    "select c.relname from pg_class c join pg_roles r on r.oid = c.relowner where r.rolname = 'kedge_app'",
+  )
   expect(owned).toEqual([])
-  const role = await school.row("select rolsuper, rolbypassrls, rolcreaterole, rolcreatedb from pg_roles where rolname = 'kedge_app'")
+  const role = await school.row(
+    "select rolsuper, rolbypassrls, rolcreaterole, rolcreatedb from pg_roles where rolname = 'kedge_app'",
+  )
   expect(Object.values(role)).toEqual([false, false, false, false])
   await expect(app.query('set role kedge_owner')).rejects.toThrow('permission denied')
 })
@@ -58,35 +62,67 @@ test('without a school set nothing is seen, and another school’s rows cannot b
   expect(Number((await inSchool(id, 'select count(*) as n from student'))[0].n)).toBeGreaterThan(500)
   const other = crypto.randomUUID()
   expect((await inSchool(other, 'select count(*)::int as n from student'))[0].n).toBe(0)
-  await expect(inSchool(other, 'insert into subject (school_id, id, name, position) values ($1, $2, $3, 1)', [id, crypto.randomUUID(), 'X'])).rejects.toThrow('row-level security')
+  await expect(
+    inSchool(other, 'insert into subject (school_id, id, name, position) values ($1, $2, $3, 1)', [
+      id,
+      crypto.randomUUID(),
+      'X',
+    ]),
+  ).rejects.toThrow('row-level security')
 })
 
 test('the history can be read but not changed by the application', async () => {
   const { id } = await school.row('select id from school')
   await expect(inSchool(id, "update history set actor = 'nobody'")).rejects.toThrow('permission denied')
   await expect(inSchool(id, 'delete from history')).rejects.toThrow('permission denied')
-  await expect(inSchool(id, "insert into history (school_id, actor, command, table_name, row_key, operation) values ($1, 'x', 'x', 'x', '{}', 'insert')", [id])).rejects.toThrow('permission denied')
+  await expect(
+    inSchool(
+      id,
+      "insert into history (school_id, actor, command, table_name, row_key, operation) values ($1, 'x', 'x', 'x', '{}', 'insert')",
+      [id],
+    ),
+  ).rejects.toThrow('permission denied')
 })
 
 test('memberships of one student may not overlap', async () => {
   const m = await school.row('select * from homeroom_member where upper(period) is null limit 1')
-  await expect(inSchool(m.school_id, "insert into homeroom_member (school_id, homeroom_id, student_id, period) values ($1, $2, $3, '[2026-12-01,)')", [m.school_id, m.homeroom_id, m.student_id])).rejects.toThrow('exclusion')
+  await expect(
+    inSchool(
+      m.school_id,
+      "insert into homeroom_member (school_id, homeroom_id, student_id, period) values ($1, $2, $3, '[2026-12-01,)')",
+      [m.school_id, m.homeroom_id, m.student_id],
+    ),
+  ).rejects.toThrow('exclusion')
   const c = await school.row('select * from class_member where upper(period) is null limit 1')
-  await expect(inSchool(c.school_id, "insert into class_member (school_id, class_id, student_id, period) values ($1, $2, $3, '[2026-12-01,)')", [c.school_id, c.class_id, c.student_id])).rejects.toThrow('exclusion')
+  await expect(
+    inSchool(
+      c.school_id,
+      "insert into class_member (school_id, class_id, student_id, period) values ($1, $2, $3, '[2026-12-01,)')",
+      [c.school_id, c.class_id, c.student_id],
+    ),
+  ).rejects.toThrow('exclusion')
 })
 
 test('identifiers are version 7, so that new rows lie together', async () => {
-  const { n } = await school.row("select count(*)::int as n from (select id from student union all select id from class union all select id from assignment) x where substr(id::text, 15, 1) <> '7'")
+  const { n } = await school.row(
+    "select count(*)::int as n from (select id from student union all select id from class union all select id from assignment) x where substr(id::text, 15, 1) <> '7'",
+  )
   expect(n).toBe(0)
 })
 
 test('the lists people open are served by an index', async () => {
   const { id } = await school.row('select id from school')
   const plans = [
-    ["select * from attendance_mark where homeroom_id = $1 and session_date = '2026-11-20' and session = 'morning'", 'homeroom'],
+    [
+      "select * from attendance_mark where homeroom_id = $1 and session_date = '2026-11-20' and session = 'morning'",
+      'homeroom',
+    ],
     ['select * from history where student_id = $1 order by id desc limit 50', 'student'],
-    ['select * from score s join assignment a on a.school_id = s.school_id and a.id = s.assignment_id where a.class_id = $1', 'class'],
-    ["select * from class_member where student_id = $1", 'student'],
+    [
+      'select * from score s join assignment a on a.school_id = s.school_id and a.id = s.assignment_id where a.class_id = $1',
+      'class',
+    ],
+    ['select * from class_member where student_id = $1', 'student'],
   ] as const
   for (const [statement, table] of plans) {
     const { id: object } = await school.row(`select id from ${table} limit 1`)

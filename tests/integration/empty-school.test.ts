@@ -11,21 +11,50 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 const date = '2026-11-23'
-const year = { name: '2026/27', firstDay: '2026-09-01', lastDay: '2027-07-16', weekdays: [1, 2, 3, 4, 5], terms: [{ name: 'Autumn', firstDay: '2026-09-01', lastDay: '2026-12-18' }] }
+const year = {
+  name: '2026/27',
+  firstDay: '2026-09-01',
+  lastDay: '2027-07-16',
+  weekdays: [1, 2, 3, 4, 5],
+  terms: [{ name: 'Autumn', firstDay: '2026-09-01', lastDay: '2026-12-18' }],
+}
 
 test('a school is made in the terminal with its first administrator; names that are taken are told', async () => {
-  const password = await createSchool(school.ownerUrl, { name: 'Farrow School', shortName: 'farrow', username: 'Zara.Skaar', adminName: 'Zara Skaar' })
+  const password = await createSchool(school.ownerUrl, {
+    name: 'Farrow School',
+    shortName: 'farrow',
+    username: 'Zara.Skaar',
+    adminName: 'Zara Skaar',
+  })
   expect(password).toHaveLength(12)
   admin = await school.actor('zara.skaar')
   expect(admin).toMatchObject({ role: 'administrator', schoolName: 'Farrow School' })
-  await expect(createSchool(school.ownerUrl, { name: 'X', shortName: 'farrow', username: 'other', adminName: 'Zara Skaar' })).rejects.toThrow('The short name farrow is taken')
-  await expect(createSchool(school.ownerUrl, { name: 'X', shortName: 'x-school', username: 'zara.skaar', adminName: 'Zara Skaar' })).rejects.toThrow('The user name zara.skaar is taken')
-  await expect(createSchool(school.ownerUrl, { name: 'X', shortName: 'x', username: 'y', adminName: 'Zara' })).rejects.toThrow('a given and a family name')
+  await expect(
+    createSchool(school.ownerUrl, {
+      name: 'X',
+      shortName: 'farrow',
+      username: 'other',
+      adminName: 'Zara Skaar',
+    }),
+  ).rejects.toThrow('The short name farrow is taken')
+  await expect(
+    createSchool(school.ownerUrl, {
+      name: 'X',
+      shortName: 'x-school',
+      username: 'zara.skaar',
+      adminName: 'Zara Skaar',
+    }),
+  ).rejects.toThrow('The user name zara.skaar is taken')
+  await expect(
+    createSchool(school.ownerUrl, { name: 'X', shortName: 'x', username: 'y', adminName: 'Zara' }),
+  ).rejects.toThrow('a given and a family name')
 })
 
 test('a password is reset in the terminal; an unknown name is told', async () => {
   expect(await resetPassword(school.ownerUrl, 'zara.skaar')).toHaveLength(12)
-  await expect(resetPassword(school.ownerUrl, 'nobody')).rejects.toThrow('There is no account with the user name nobody.')
+  await expect(resetPassword(school.ownerUrl, 'nobody')).rejects.toThrow(
+    'There is no account with the user name nobody.',
+  )
 })
 
 test('every page of the empty school can be asked for, and says that it is empty', async () => {
@@ -40,26 +69,69 @@ test('every page of the empty school can be asked for, and says that it is empty
 })
 
 test('the administrator makes the year, year groups and homerooms, and enrols the first student with number 1', async () => {
-  expect(bad(await school.tell('year.create', admin, { ...year, terms: [{ name: 'Autumn', firstDay: '2026-08-01', lastDay: '2026-12-18' }] })).message).toContain('lies partly outside the year')
+  expect(
+    bad(
+      await school.tell('year.create', admin, {
+        ...year,
+        terms: [{ name: 'Autumn', firstDay: '2026-08-01', lastDay: '2026-12-18' }],
+      }),
+    ).message,
+  ).toContain('lies partly outside the year')
   const { yearId } = good(await school.tell('year.create', admin, year))
-  expect(bad(await school.tell('year.create', admin, { ...year, name: 'Again' })).message).toContain('part of 2026/27 already')
-  expect(good(await school.tell('year.addYearGroups', admin, { yearId, names: ['Year 1', 'Year 2'], homerooms: ['Tern', 'Plover'] }))).toEqual({ yearGroups: 2, homerooms: 4 })
-  expect(bad(await school.tell('year.addYearGroups', admin, { yearId, names: ['Year 3', 'Year 2'], homerooms: [] })).message).toContain('Year 2 is there already')
+  expect(bad(await school.tell('year.create', admin, { ...year, name: 'Again' })).message).toContain(
+    'part of 2026/27 already',
+  )
+  expect(
+    good(
+      await school.tell('year.addYearGroups', admin, {
+        yearId,
+        names: ['Year 1', 'Year 2'],
+        homerooms: ['Tern', 'Plover'],
+      }),
+    ),
+  ).toEqual({ yearGroups: 2, homerooms: 4 })
+  expect(
+    bad(
+      await school.tell('year.addYearGroups', admin, { yearId, names: ['Year 3', 'Year 2'], homerooms: [] }),
+    ).message,
+  ).toContain('Year 2 is there already')
   const offer = good(await school.ask('people.enrolForm', admin, { startDate: date }))
   expect(offer.homerooms.map((h) => h.name)).toEqual(['1 Plover', '1 Tern', '2 Plover', '2 Tern'])
   const room = offer.homerooms.find((h) => h.name === '1 Tern')
-  const enrolled = good(await school.tell('people.enrol', admin, {
-    givenName: 'Ada', familyName: 'Vik', birthDate: '2020-05-05', yearGroupId: room?.year_group_id ?? '', homeroomId: room?.id ?? '', classIds: [], startDate: date,
-    guardian: { givenName: 'Una', familyName: 'Vik', relation: 'mother' },
-  }))
+  const enrolled = good(
+    await school.tell('people.enrol', admin, {
+      givenName: 'Ada',
+      familyName: 'Vik',
+      birthDate: '2020-05-05',
+      yearGroupId: room?.year_group_id ?? '',
+      homeroomId: room?.id ?? '',
+      classIds: [],
+      startDate: date,
+      guardian: { givenName: 'Una', familyName: 'Vik', relation: 'mother' },
+    }),
+  )
   expect(enrolled.number).toBe(1)
   const codes = await school.rows('select code, id from attendance_code')
   const present = codes.find((c) => c.code === 'P')?.id as string
-  expect(good(await school.tell('attendance.markRest', admin, { homeroomId: room?.id ?? '', date, session: 'morning', codeId: present }))).toHaveLength(1)
+  expect(
+    good(
+      await school.tell('attendance.markRest', admin, {
+        homeroomId: room?.id ?? '',
+        date,
+        session: 'morning',
+        codeId: present,
+      }),
+    ),
+  ).toHaveLength(1)
 })
 
 test('two schools in one installation do not see each other', async () => {
-  await createSchool(school.ownerUrl, { name: 'Tarn School', shortName: 'tarn', username: 'ivo.dahl', adminName: 'Ivo Dahl' })
+  await createSchool(school.ownerUrl, {
+    name: 'Tarn School',
+    shortName: 'tarn',
+    username: 'ivo.dahl',
+    adminName: 'Ivo Dahl',
+  })
   const other = await school.actor('ivo.dahl')
   expect(good(await school.ask('people.list', other, { date }))).toEqual([])
   expect(good(await school.ask('year.shell', other, {}))).toMatchObject({ schoolName: 'Tarn School' })

@@ -19,30 +19,60 @@ beforeAll(async () => {
 })
 afterAll(() => school.close())
 
-const guardian = { givenName: 'Bea', familyName: 'Sandvik', relation: 'mother', email: 'bea.sandvik@islandmail.example', phone: '000 1111' }
+const guardian = {
+  givenName: 'Bea',
+  familyName: 'Sandvik',
+  relation: 'mother',
+  email: 'bea.sandvik@islandmail.example',
+  phone: '000 1111',
+}
 const student = (over: object = {}) => ({
-  givenName: 'Wren', familyName: 'Sandvik', preferredName: '', birthDate: '2015-03-04', address: 'Kelp House, Farrow', yearGroupId: ids.year7 ?? '', homeroomId: ids.tern ?? '',
-  classIds: [ids.science ?? '', ids.english ?? ''], startDate: '2026-11-24', guardian, ...over,
+  givenName: 'Wren',
+  familyName: 'Sandvik',
+  preferredName: '',
+  birthDate: '2015-03-04',
+  address: 'Kelp House, Farrow',
+  yearGroupId: ids.year7 ?? '',
+  homeroomId: ids.tern ?? '',
+  classIds: [ids.science ?? '', ids.english ?? ''],
+  startDate: '2026-11-24',
+  guardian,
+  ...over,
 })
 const enrol = (over: object = {}, key?: string) => school.tell('people.enrol', office, student(over), { key })
 const count = async (table: string) => Number((await school.row(`select count(*) as n from ${table}`)).n)
 
 test('gives a permanent number and puts the student on every list from the start date on, not before', async () => {
   const { studentId, number } = good(await enrol())
-  expect(number).toBe(Number((await school.row('select max(number) as n from student where id <> $1', [studentId])).n) + 1)
-  const on = async (date: string) => good(await school.ask('people.list', office, { date })).some((s) => s.id === studentId)
+  expect(number).toBe(
+    Number((await school.row('select max(number) as n from student where id <> $1', [studentId])).n) + 1,
+  )
+  const on = async (date: string) =>
+    good(await school.ask('people.list', office, { date })).some((s) => s.id === studentId)
   expect([await on('2026-11-23'), await on('2026-11-24')]).toEqual([false, true])
-  const register = async (date: string) => good(await school.ask('attendance.register', office, { homeroomId: ids.tern ?? '', date, session: 'morning' })).rows.some((r) => r.studentId === studentId)
+  const register = async (date: string) =>
+    good(
+      await school.ask('attendance.register', office, {
+        homeroomId: ids.tern ?? '',
+        date,
+        session: 'morning',
+      }),
+    ).rows.some((r) => r.studentId === studentId)
   expect([await register('2026-11-23'), await register('2026-11-24')]).toEqual([false, true])
   const teacher = await school.actor('r.achterberg')
-  const inBook = async (date: string) => good(await school.ask('marks.gradebook', teacher, { classId: ids.science ?? '', date })).students.some((s) => s.id === studentId)
+  const inBook = async (date: string) =>
+    good(await school.ask('marks.gradebook', teacher, { classId: ids.science ?? '', date })).students.some(
+      (s) => s.id === studentId,
+    )
   expect([await inBook('2026-11-23'), await inBook('2026-11-24')]).toEqual([false, true])
 })
 
 test('the guardian gets an account and a mail with an initial password', async () => {
   const mail = await school.row("select * from mail where to_address = 'bea.sandvik@islandmail.example'")
   expect(mail.body).toMatch(/initial password\n\n {4}\S{12}\n/)
-  const account = await school.row('select * from auth."user" where username = $1', ['bea.sandvik@islandmail.example'])
+  const account = await school.row('select * from auth."user" where username = $1', [
+    'bea.sandvik@islandmail.example',
+  ])
   expect(account.mustChangePassword).toBe(true)
   const actor = await school.actor('bea.sandvik@islandmail.example')
   expect(actor.role).toBe('guardian')
@@ -52,13 +82,21 @@ test('a second child of the same guardian makes no second guardian, account or m
   const before = [await count('guardian'), await count('auth."user"'), await count('mail')]
   good(await enrol({ givenName: 'Lark', birthDate: '2015-03-05' }))
   expect([await count('guardian'), await count('auth."user"'), await count('mail')]).toEqual(before)
-  const clash = bad(await enrol({ givenName: 'Neve', birthDate: '2015-03-06', guardian: { ...guardian, givenName: 'Ola' } }))
+  const clash = bad(
+    await enrol({ givenName: 'Neve', birthDate: '2015-03-06', guardian: { ...guardian, givenName: 'Ola' } }),
+  )
   expect(clash).toMatchObject({ kind: 'invalid', fields: [{ path: 'guardian.email' }] })
 })
 
 test('a student with the same name and birth date is shown first, and only enrolled when one says it is somebody else', async () => {
   const before = await count('student')
-  const alike = good(await school.ask('people.possibleDuplicates', office, { givenName: 'wren', familyName: 'SANDVIK', birthDate: '2015-03-04' }))
+  const alike = good(
+    await school.ask('people.possibleDuplicates', office, {
+      givenName: 'wren',
+      familyName: 'SANDVIK',
+      birthDate: '2015-03-04',
+    }),
+  )
   expect(alike).toHaveLength(1)
   expect(bad(await enrol()).message).toContain('has the same name and birth date')
   expect(await count('student')).toBe(before)
@@ -69,7 +107,10 @@ test('a student with the same name and birth date is shown first, and only enrol
 test('a form sent twice enrols once and is answered the same', async () => {
   const key = crypto.randomUUID()
   const before = await count('student')
-  const [a, b] = await Promise.all([enrol({ givenName: 'Tove', birthDate: '2015-01-01' }, key), enrol({ givenName: 'Tove', birthDate: '2015-01-01' }, key)])
+  const [a, b] = await Promise.all([
+    enrol({ givenName: 'Tove', birthDate: '2015-01-01' }, key),
+    enrol({ givenName: 'Tove', birthDate: '2015-01-01' }, key),
+  ])
   const c = await enrol({ givenName: 'Tove', birthDate: '2015-01-01' }, key)
   expect(good(a)).toEqual(good(b))
   expect(good(c)).toEqual(good(a))
@@ -77,17 +118,39 @@ test('a form sent twice enrols once and is answered the same', async () => {
 })
 
 test('numbers are never given twice, even at the same moment', async () => {
-  const made = await Promise.all(Array.from({ length: 8 }, (_, i) => enrol({ givenName: `Kai${i}`, birthDate: `2015-02-0${i + 1}`, guardian: { ...guardian, email: '' } })))
+  const made = await Promise.all(
+    Array.from({ length: 8 }, (_, i) =>
+      enrol({ givenName: `Kai${i}`, birthDate: `2015-02-0${i + 1}`, guardian: { ...guardian, email: '' } }),
+    ),
+  )
   const numbers = made.map((r) => good(r).number)
   expect(new Set(numbers).size).toBe(8)
 })
 
 test('the applicant keeps the record there is and is enrolled once', async () => {
   const noor = await school.row("select * from student where sort_name = 'Iversen, Noor'")
-  const asked = { applicantId: noor.id, givenName: 'Noor', familyName: 'Iversen', birthDate: noor.birth_date, startDate: '2026-11-23', guardian: { ...guardian, givenName: 'Sunniva', familyName: 'Iversen', email: 'sunniva.iversen@islandmail.example' } }
+  const asked = {
+    applicantId: noor.id,
+    givenName: 'Noor',
+    familyName: 'Iversen',
+    birthDate: noor.birth_date,
+    startDate: '2026-11-23',
+    guardian: {
+      ...guardian,
+      givenName: 'Sunniva',
+      familyName: 'Iversen',
+      email: 'sunniva.iversen@islandmail.example',
+    },
+  }
   expect(good(await enrol(asked)).studentId).toBe(noor.id)
   expect(bad(await enrol(asked)).message).toContain('is enrolled already')
-  const rows = good(await school.ask('attendance.register', office, { homeroomId: ids.tern ?? '', date: '2026-11-23', session: 'morning' })).rows.filter((r) => r.studentId === noor.id)
+  const rows = good(
+    await school.ask('attendance.register', office, {
+      homeroomId: ids.tern ?? '',
+      date: '2026-11-23',
+      session: 'morning',
+    }),
+  ).rows.filter((r) => r.studentId === noor.id)
   expect(rows).toMatchObject([{ expected: false }])
 })
 
@@ -97,31 +160,78 @@ describe('bad input is answered with what, where and what to do, and changes not
     ['a birth date in the future', { birthDate: '2027-01-01' }, 'birthDate', /is in the future/],
     ['a birth date of long ago', { birthDate: '1915-03-04' }, 'birthDate', /would be 111/],
     ['a birth date that does not exist', { birthDate: '2015-02-30' }, 'birthDate', /not a date/],
-    ['a start date outside the year', { startDate: '2028-01-10' }, 'startDate', /outside 2026\/27, which runs from Tue 1 Sep 2026/],
+    [
+      'a start date outside the year',
+      { startDate: '2028-01-10' },
+      'startDate',
+      /outside 2026\/27, which runs from Tue 1 Sep 2026/,
+    ],
     ['a start date after the last term', { startDate: '2026-08-01' }, 'startDate', /outside 2026\/27/],
-    ['a class of another term', { classIds: 'navigation' }, 'classIds', /7 Navigation does not run in the Autumn term/],
-    ['a homeroom of another year group', { yearGroupId: 'year8' }, 'homeroomId', /belongs to another year group/],
-    ['an address that is none', { guardian: { ...guardian, email: 'bea at home' } }, 'guardian.email', /not an e-mail address/],
-    ['a guardian without a name', { guardian: { ...guardian, familyName: '' } }, 'guardian.familyName', /family name is empty/],
+    [
+      'a class of another term',
+      { classIds: 'navigation' },
+      'classIds',
+      /7 Navigation does not run in the Autumn term/,
+    ],
+    [
+      'a homeroom of another year group',
+      { yearGroupId: 'year8' },
+      'homeroomId',
+      /belongs to another year group/,
+    ],
+    [
+      'an address that is none',
+      { guardian: { ...guardian, email: 'bea at home' } },
+      'guardian.email',
+      /not an e-mail address/,
+    ],
+    [
+      'a guardian without a name',
+      { guardian: { ...guardian, familyName: '' } },
+      'guardian.familyName',
+      /family name is empty/,
+    ],
     ['an id of nothing', { homeroomId: 'none' }, 'homeroomId', /not an identifier/],
-    ['a class of another school', { classIds: ['00000000-0000-7000-8000-000000000001'] }, 'classIds', /not in this school/],
+    [
+      'a class of another school',
+      { classIds: ['00000000-0000-7000-8000-000000000001'] },
+      'classIds',
+      /not in this school/,
+    ],
   ])('%s', async (_what, over, path, message) => {
     const named: Record<string, unknown> = { ...over }
     if (named.classIds === 'navigation') named.classIds = [ids.navigation]
     if (named.yearGroupId === 'year8') named.yearGroupId = ids.year8
-    const before = [await count('student'), await count('enrolment'), await count('guardian'), await count('mail')]
+    const before = [
+      await count('student'),
+      await count('enrolment'),
+      await count('guardian'),
+      await count('mail'),
+    ]
     const failure = bad(await enrol({ givenName: 'Odin', birthDate: '2015-06-06', ...named }))
     expect(failure.kind).toBe('invalid')
-    expect(failure.kind === 'invalid' && failure.fields.find((f) => f.path === path)?.message).toMatch(message)
-    expect([await count('student'), await count('enrolment'), await count('guardian'), await count('mail')]).toEqual(before)
+    expect(failure.kind === 'invalid' && failure.fields.find((f) => f.path === path)?.message).toMatch(
+      message,
+    )
+    expect([
+      await count('student'),
+      await count('enrolment'),
+      await count('guardian'),
+      await count('mail'),
+    ]).toEqual(before)
   })
 })
 
 test('everything that was done is in the student’s history, with who and from what to what', async () => {
   const { id } = await school.row("select id from student where sort_name = 'Iversen, Noor'")
   const { changes } = good(await school.ask('history.ofStudent', office, { studentId: id }))
-  const words = changes.map((c) => `${c.actor}: ${c.kind} ${c.which} ${c.changes.map((x) => `${x.what} ${x.from} > ${x.to}`).join('; ')}`)
-  expect(words.some((w) => w.startsWith('Ewan Leask: Homeroom 7 Tern period  > from Mon 23 Nov 2026'))).toBe(true)
+  const words = changes.map(
+    (c) =>
+      `${c.actor}: ${c.kind} ${c.which} ${c.changes.map((x) => `${x.what} ${x.from} > ${x.to}`).join('; ')}`,
+  )
+  expect(words.some((w) => w.startsWith('Ewan Leask: Homeroom 7 Tern period  > from Mon 23 Nov 2026'))).toBe(
+    true,
+  )
   expect(words.some((w) => w.includes('Student record') && /number {2}> \d+/.test(w))).toBe(true)
   expect(words.some((w) => w.includes('Class 7 Science A'))).toBe(true)
 })

@@ -12,14 +12,27 @@ beforeAll(async () => {
   teacher = await school.actor('r.achterberg')
   office = await school.actor('e.leask')
   homeroomId = (await school.row("select id from homeroom where name = '7 Tern'")).id
-  codes = Object.fromEntries((await school.rows('select code, id from attendance_code')).map((c) => [c.code, c.id]))
+  codes = Object.fromEntries(
+    (await school.rows('select code, id from attendance_code')).map((c) => [c.code, c.id]),
+  )
 })
 afterAll(() => school.close())
 
-const register = async (date: string = at.date, session: 'morning' | 'afternoon' = 'morning') => good(await school.ask('attendance.register', teacher, { homeroomId, date, session }))
-const idOf = async (name: string) => (await register()).rows.find((r) => r.name.startsWith(name))?.studentId ?? ''
+const register = async (date: string = at.date, session: 'morning' | 'afternoon' = 'morning') =>
+  good(await school.ask('attendance.register', teacher, { homeroomId, date, session }))
+const idOf = async (name: string) =>
+  (await register()).rows.find((r) => r.name.startsWith(name))?.studentId ?? ''
 const mark = (studentId: string, code: string | null, over: object = {}, actor = teacher) =>
-  school.tell('attendance.setMark', actor, { homeroomId, ...at, studentId, codeId: code ? (codes[code] ?? '') : null, minutesLate: null, note: null, expectedVersion: 0, ...over })
+  school.tell('attendance.setMark', actor, {
+    homeroomId,
+    ...at,
+    studentId,
+    codeId: code ? (codes[code] ?? '') : null,
+    minutesLate: null,
+    note: null,
+    expectedVersion: 0,
+    ...over,
+  })
 
 test('holds everyone on roll in name order, the expected applicant and the last twenty half-days', async () => {
   const r = await register()
@@ -42,8 +55,16 @@ test('one who joined in October is not on the roll of September, nor absent then
 
 test('one who moved homeroom is in the old one until the day before, and in the new one from that day', async () => {
   const plover = (await school.row("select id from homeroom where name = '7 Plover'")).id
-  const isIn = async (id: string, date: string) => good(await school.ask('attendance.register', teacher, { homeroomId: id, date, session: 'morning' })).rows.some((r) => r.name === 'Kestrel, Emeka')
-  expect([await isIn(plover, '2026-11-06'), await isIn(homeroomId, '2026-11-06'), await isIn(plover, '2026-11-09'), await isIn(homeroomId, '2026-11-09')]).toEqual([true, false, false, true])
+  const isIn = async (id: string, date: string) =>
+    good(
+      await school.ask('attendance.register', teacher, { homeroomId: id, date, session: 'morning' }),
+    ).rows.some((r) => r.name === 'Kestrel, Emeka')
+  expect([
+    await isIn(plover, '2026-11-06'),
+    await isIn(homeroomId, '2026-11-06'),
+    await isIn(plover, '2026-11-09'),
+    await isIn(homeroomId, '2026-11-09'),
+  ]).toEqual([true, false, false, true])
 })
 
 test('a mark is kept with who made it, a second look at it expects its version', async () => {
@@ -56,11 +77,17 @@ test('a mark is kept with who made it, a second look at it expects its version',
 
 test('two people at once: the second is shown the first one’s mark, and nothing is overwritten', async () => {
   const studentId = await idOf('Bellweather')
-  const [a, b] = await Promise.all([mark(studentId, 'L', { minutesLate: 5 }), mark(studentId, 'A', {}, office)])
+  const [a, b] = await Promise.all([
+    mark(studentId, 'L', { minutesLate: 5 }),
+    mark(studentId, 'A', {}, office),
+  ])
   const [kept, lost] = a.ok ? [a, b] : [b, a]
   const failure = bad(lost)
   expect(failure.kind).toBe('conflict')
-  expect(failure.kind === 'conflict' && failure.current).toMatchObject({ codeId: good(kept).codeId, changedBy: good(kept).changedBy })
+  expect(failure.kind === 'conflict' && failure.current).toMatchObject({
+    codeId: good(kept).codeId,
+    changedBy: good(kept).changedBy,
+  })
   // The same mark made twice is no conflict.
   const same = await idOf('Castellane')
   good(await mark(same, 'P'))
@@ -69,17 +96,23 @@ test('two people at once: the second is shown the first one’s mark, and nothin
 
 test('the rest is marked in one stroke, over no mark that is there, and can be taken back', async () => {
   const before = await register()
-  const marked = good(await school.tell('attendance.markRest', teacher, { homeroomId, ...at, codeId: codes.P ?? '' }))
+  const marked = good(
+    await school.tell('attendance.markRest', teacher, { homeroomId, ...at, codeId: codes.P ?? '' }),
+  )
   const after = await register()
   for (const row of after.rows) {
     const was = before.rows.find((r) => r.studentId === row.studentId)?.mark?.codeId
     expect(row.mark?.codeId ?? null).toBe(was ?? (row.expected ? null : codes.P))
   }
-  expect(good(await school.tell('attendance.markRest', teacher, { homeroomId, ...at, codeId: codes.P ?? '' }))).toEqual([])
+  expect(
+    good(await school.tell('attendance.markRest', teacher, { homeroomId, ...at, codeId: codes.P ?? '' })),
+  ).toEqual([])
   // One is changed meanwhile: it stays when the stroke is taken back.
   const changed = marked[0]
   good(await mark(changed?.studentId ?? '', 'A1', { expectedVersion: changed?.version }))
-  expect(good(await school.tell('attendance.clearMarks', teacher, { homeroomId, ...at, marks: marked }))).toBe(marked.length - 1)
+  expect(
+    good(await school.tell('attendance.clearMarks', teacher, { homeroomId, ...at, marks: marked })),
+  ).toBe(marked.length - 1)
   expect((await register()).rows.find((r) => r.studentId === changed?.studentId)?.mark?.codeId).toBe(codes.A1)
 })
 
@@ -88,13 +121,35 @@ describe('refused, with the reason', () => {
     ['a weekend', () => idOf('Dunmore'), { date: '2026-11-21' }, /no session on Sat 21 Nov 2026/],
     ['a break', () => idOf('Dunmore'), { date: '2026-10-28' }, /no session/],
     ['a day to come', () => idOf('Dunmore'), { date: '2026-11-25' }, /still to come/],
-    ['minutes on a mark that is not late', () => idOf('Dunmore'), { minutesLate: 5 }, /go with a late mark only/],
+    [
+      'minutes on a mark that is not late',
+      () => idOf('Dunmore'),
+      { minutesLate: 5 },
+      /go with a late mark only/,
+    ],
     ['minutes beyond reason', () => idOf('Dunmore'), { minutesLate: 700 }, /at most 600/],
     ['a note that is too long', () => idOf('Dunmore'), { note: 'x'.repeat(201) }, /longer than 200/],
-    ['a code that is none', () => idOf('Dunmore'), { codeId: '00000000-0000-7000-8000-000000000001' }, /not in use/],
-    ['somebody not on the roll', async () => (await school.row("select student_id as id from homeroom_member m join homeroom h on h.id = m.homeroom_id where h.name = '9 Tern' limit 1")).id, {}, /not on the roll/],
+    [
+      'a code that is none',
+      () => idOf('Dunmore'),
+      { codeId: '00000000-0000-7000-8000-000000000001' },
+      /not in use/,
+    ],
+    [
+      'somebody not on the roll',
+      async () =>
+        (
+          await school.row(
+            "select student_id as id from homeroom_member m join homeroom h on h.id = m.homeroom_id where h.name = '9 Tern' limit 1",
+          )
+        ).id,
+      {},
+      /not on the roll/,
+    ],
   ]
-  test.each(cases)('%s', async (_what, student, over, message) => expect(bad(await mark(await student(), 'P', over)).message).toMatch(message))
+  test.each(cases)('%s', async (_what, student, over, message) =>
+    expect(bad(await mark(await student(), 'P', over)).message).toMatch(message),
+  )
 })
 
 test('a new code set starts on a date, and old registers keep theirs', async () => {
@@ -106,7 +161,8 @@ test('a new code set starts on a date, and old registers keep theirs', async () 
 })
 
 test('Today names the register until it is complete', async () => {
-  const due = async () => good(await school.ask('today.due', teacher, { date: '2026-11-23' })).items.map((i) => i.what)
+  const due = async () =>
+    good(await school.ask('today.due', teacher, { date: '2026-11-23' })).items.map((i) => i.what)
   expect(await due()).toContain('7 Tern, morning register')
   good(await school.tell('attendance.markRest', teacher, { homeroomId, ...at, codeId: codes.P ?? '' }))
   expect(await due()).not.toContain('7 Tern, morning register')

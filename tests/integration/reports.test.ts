@@ -35,10 +35,19 @@ async function startWorker() {
       probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0))
     })
   })
-  worker = spawn(process.execPath, ['--import', 'tsx', 'src/terminal/kedge.ts', 'worker', '--mailbox', String(port)], {
-    env: { ...process.env, SMTP_URL: `smtp://127.0.0.1:${port}?ignoreTLS=true`, NODE_OPTIONS: '', NO_LOG_SUCCESS: '1' },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  })
+  worker = spawn(
+    process.execPath,
+    ['--import', 'tsx', 'src/terminal/kedge.ts', 'worker', '--mailbox', String(port)],
+    {
+      env: {
+        ...process.env,
+        SMTP_URL: `smtp://127.0.0.1:${port}?ignoreTLS=true`,
+        NODE_OPTIONS: '',
+        NO_LOG_SUCCESS: '1',
+      },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    },
+  )
   await new Promise<void>((resolve, reject) => {
     worker?.stdout?.on('data', (chunk: Buffer) => chunk.toString().includes('worker ready') && resolve())
     worker?.once('exit', (code) => reject(new Error(`the worker ended with ${code}`)))
@@ -64,8 +73,13 @@ const jobEnded = (jobId: string) =>
     return ['done', 'failed', 'cancelled'].includes(job.state) ? job : undefined
   }, 'the end of the work')
 
-const entries = async (classId = science, actor = teacher) => good(await school.ask('reports.classEntries', actor, { roundId, classId }))
-const stateOf = async (classId: string) => (await school.row('select state, remark from class_entries where class_id = $1 and round_id = $2', [classId, roundId])) as { state: string; remark: string | null }
+const entries = async (classId = science, actor = teacher) =>
+  good(await school.ask('reports.classEntries', actor, { roundId, classId }))
+const stateOf = async (classId: string) =>
+  (await school.row('select state, remark from class_entries where class_id = $1 and round_id = $2', [
+    classId,
+    roundId,
+  ])) as { state: string; remark: string | null }
 const both = () => ({ roundId, classId: science })
 
 describe('writing', () => {
@@ -77,21 +91,42 @@ describe('writing', () => {
   test('an entry is saved as typed, two people are shown both versions, a long comment is refused', async () => {
     const { rows } = await entries()
     const studentId = rows[0]?.studentId ?? ''
-    const save = (comment: string, expectedVersion: number) => school.tell('reports.saveEntry', teacher, { ...both(), studentId, effort: 'good', comment, expectedVersion })
+    const save = (comment: string, expectedVersion: number) =>
+      school.tell('reports.saveEntry', teacher, {
+        ...both(),
+        studentId,
+        effort: 'good',
+        comment,
+        expectedVersion,
+      })
     expect(good(await save('Works well.', 0)).version).toBe(1)
-    expect(bad(await save('Other words.', 0))).toMatchObject({ kind: 'conflict', current: { comment: 'Works well.', version: 1 } })
-    expect(bad(await save('x'.repeat(401), 1)).message).toMatch(/401 characters; the card has room for 400. Shorten it by 1./)
+    expect(bad(await save('Other words.', 0))).toMatchObject({
+      kind: 'conflict',
+      current: { comment: 'Works well.', version: 1 },
+    })
+    expect(bad(await save('x'.repeat(401), 1)).message).toMatch(
+      /401 characters; the card has room for 400. Shorten it by 1./,
+    )
     expect((await entries()).rows[0]?.comment).toBe('Works well.')
   })
   test('one value for all who have none leaves the others alone, and can be taken back', async () => {
-    const filled = good(await school.tell('reports.fillBlank', teacher, { ...both(), field: 'comment', value: 'A good term.' }))
+    const filled = good(
+      await school.tell('reports.fillBlank', teacher, { ...both(), field: 'comment', value: 'A good term.' }),
+    )
     const { rows } = await entries()
     expect(filled).toHaveLength(rows.length - 1)
     expect(rows[0]?.comment).toBe('Works well.')
-    expect(good(await school.tell('reports.unfill', teacher, { ...both(), field: 'comment', entries: filled }))).toBe(filled.length)
+    expect(
+      good(await school.tell('reports.unfill', teacher, { ...both(), field: 'comment', entries: filled })),
+    ).toBe(filled.length)
     expect((await entries()).rows.filter((r) => r.comment)).toHaveLength(1)
-    good(await school.tell('reports.fillBlank', teacher, { ...both(), field: 'comment', value: 'A good term.' }))
-    expect(bad(await school.tell('reports.fillBlank', teacher, { ...both(), field: 'effort', value: 'superb' })).message).toContain('Effort is one of')
+    good(
+      await school.tell('reports.fillBlank', teacher, { ...both(), field: 'comment', value: 'A good term.' }),
+    )
+    expect(
+      bad(await school.tell('reports.fillBlank', teacher, { ...both(), field: 'effort', value: 'superb' }))
+        .message,
+    ).toContain('Effort is one of')
   })
 })
 
@@ -105,26 +140,62 @@ describe('handing in and checking', () => {
     good(await school.tell('reports.fillBlank', teacher, { ...both(), field: 'effort', value: 'good' }))
     good(await school.tell('reports.handIn', teacher, { ...both(), withBlanks: true }))
     const before = (await entries()).rows.find((r) => r.mark !== undefined)
-    const assignment = await school.row('select id, max_points from assignment where class_id = $1 order by due_on limit 1', [science])
-    const score = await school.row('select version from score where assignment_id = $1 and student_id = $2', [assignment.id, before?.studentId])
-    good(await school.tell('marks.setScores', teacher, { classId: science, cells: [{ assignmentId: assignment.id, studentId: before?.studentId ?? '', entry: { kind: 'points', points: '1' }, expectedVersion: score.version }] }))
+    const assignment = await school.row(
+      'select id, max_points from assignment where class_id = $1 order by due_on limit 1',
+      [science],
+    )
+    const score = await school.row('select version from score where assignment_id = $1 and student_id = $2', [
+      assignment.id,
+      before?.studentId,
+    ])
+    good(
+      await school.tell('marks.setScores', teacher, {
+        classId: science,
+        cells: [
+          {
+            assignmentId: assignment.id,
+            studentId: before?.studentId ?? '',
+            entry: { kind: 'points', points: '1' },
+            expectedVersion: score.version,
+          },
+        ],
+      }),
+    )
     const after = (await entries()).rows.find((r) => r.studentId === before?.studentId)
     expect(after?.mark).toBe(before?.mark)
     expect(Number(after?.markNow)).toBeLessThan(Number(before?.mark))
   })
   test('nothing can be written after handing in; one can take it back until it is checked', async () => {
     const { rows } = await entries()
-    const save = () => school.tell('reports.saveEntry', teacher, { ...both(), studentId: rows[0]?.studentId ?? '', effort: 'low', comment: '', expectedVersion: rows[0]?.version ?? 0 })
+    const save = () =>
+      school.tell('reports.saveEntry', teacher, {
+        ...both(),
+        studentId: rows[0]?.studentId ?? '',
+        effort: 'low',
+        comment: '',
+        expectedVersion: rows[0]?.version ?? 0,
+      })
     expect(bad(await save()).message).toContain('handed in and cannot be changed. Take them back first.')
     good(await school.tell('reports.takeBack', teacher, both()))
     expect((await stateOf(science)).state).toBe('writing')
     good(await school.tell('reports.handIn', teacher, { ...both(), withBlanks: true }))
   })
   test('the head sends one back with a remark and checks the other; a second click is told how it stands', async () => {
-    expect(bad(await school.tell('reports.sendBack', head, { roundId, classId: english, remark: '  ' })).message).toContain('The remark is empty')
-    good(await school.tell('reports.sendBack', head, { roundId, classId: english, remark: 'Please name the books read.' }))
+    expect(
+      bad(await school.tell('reports.sendBack', head, { roundId, classId: english, remark: '  ' })).message,
+    ).toContain('The remark is empty')
+    good(
+      await school.tell('reports.sendBack', head, {
+        roundId,
+        classId: english,
+        remark: 'Please name the books read.',
+      }),
+    )
     expect(await stateOf(english)).toEqual({ state: 'sent back', remark: 'Please name the books read.' })
-    const [a, b] = await Promise.all([school.tell('reports.check', head, both()), school.tell('reports.check', head, both())])
+    const [a, b] = await Promise.all([
+      school.tell('reports.check', head, both()),
+      school.tell('reports.check', head, both()),
+    ])
     expect([a.ok, b.ok].sort()).toEqual([false, true])
     expect(bad(a.ok ? b : a).message).toContain('are checked now')
     expect(bad(await school.tell('reports.takeBack', teacher, both())).message).toContain('are checked now')
@@ -134,21 +205,36 @@ describe('handing in and checking', () => {
 describe('cards', () => {
   test('preview is not final until everything is checked, and carries attendance from the registers', async () => {
     const student = await school.row("select id from student where sort_name = 'Okonjo-Marsh, Ilse'")
-    const [card] = good(await school.ask('reports.cardPreview', teacher, { roundId, homeroomId, studentId: student.id }))
-    expect(card).toMatchObject({ final: false, term: 'Autumn', student: { name: 'Ilse Okonjo-Marsh', homeroom: '7 Tern' } })
+    const [card] = good(
+      await school.ask('reports.cardPreview', teacher, { roundId, homeroomId, studentId: student.id }),
+    )
+    expect(card).toMatchObject({
+      final: false,
+      term: 'Autumn',
+      student: { name: 'Ilse Okonjo-Marsh', homeroom: '7 Tern' },
+    })
     expect(card?.lines.find((l) => l.subject === 'Science')).toMatchObject({ checked: true, effort: 'good' })
-    const marks = await school.row("select count(*)::int as n from attendance_mark m join attendance_code c on c.id = m.code_id where m.student_id = $1 and c.meaning <> 'not expected'", [student.id])
+    const marks = await school.row(
+      "select count(*)::int as n from attendance_mark m join attendance_code c on c.id = m.code_id where m.student_id = $1 and c.meaning <> 'not expected'",
+      [student.id],
+    )
     expect(card?.attendance.possible).toBe(marks.n)
   })
   test('release is refused while nothing is checked', async () => {
     await school.rows("update class_entries set state = 'handed in' where class_id = $1", [science])
-    expect(bad(await school.tell('reports.askForRelease', head, { roundId })).message).toContain('No class entries are checked')
+    expect(bad(await school.tell('reports.askForRelease', head, { roundId })).message).toContain(
+      'No class entries are checked',
+    )
     await school.rows("update class_entries set state = 'checked' where class_id = $1", [science])
   })
   test('a worker killed in the middle of a release is followed by another; nobody gets two cards or two mails', async () => {
     const { jobId } = good(await school.tell('reports.askForRelease', head, { roundId }))
     await startWorker()
-    await until(async () => ((await school.row('select done from job where id = $1', [jobId])).done >= 3 ? true : undefined), 'the first cards')
+    await until(
+      async () =>
+        (await school.row('select done from job where id = $1', [jobId])).done >= 3 ? true : undefined,
+      'the first cards',
+    )
     await stopWorker('SIGKILL')
     const halfway = await school.row('select state, done, total from job where id = $1', [jobId])
     expect(halfway.state).toBe('running')
@@ -156,11 +242,24 @@ describe('cards', () => {
     const job = await jobEnded(jobId)
     expect(job).toMatchObject({ state: 'done', done: job.total })
     expect(job.attempts).toBe(2)
-    const members = await school.row('select count(*)::int as n from class_member where class_id = $1 and upper(period) is null', [science])
-    const cards = await school.row('select count(*)::int as n, count(distinct student_id)::int as students, max(issue) as issue from report_card')
+    const members = await school.row(
+      'select count(*)::int as n from class_member where class_id = $1 and upper(period) is null',
+      [science],
+    )
+    const cards = await school.row(
+      'select count(*)::int as n, count(distinct student_id)::int as students, max(issue) as issue from report_card',
+    )
     expect(cards).toEqual({ n: members.n, students: members.n, issue: 1 })
-    const wanted = await school.row(`select count(*)::int as n from guardianship gs join guardian g on g.id = gs.guardian_id join report_card c on c.student_id = gs.student_id where gs.may_receive_reports and g.email is not null`)
-    await until(async () => ((await school.row("select count(*)::int as n from mail where state <> 'sent'")).n === 0 ? true : undefined), 'all mails to be sent')
+    const wanted = await school.row(
+      `select count(*)::int as n from guardianship gs join guardian g on g.id = gs.guardian_id join report_card c on c.student_id = gs.student_id where gs.may_receive_reports and g.email is not null`,
+    )
+    await until(
+      async () =>
+        (await school.row("select count(*)::int as n from mail where state <> 'sent'")).n === 0
+          ? true
+          : undefined,
+      'all mails to be sent',
+    )
     expect((await school.row('select count(*)::int as n from mailbox')).n).toBe(wanted.n)
     expect((await stateOf(science)).state).toBe('released')
   }, 90000)
@@ -169,16 +268,32 @@ describe('cards', () => {
     const cards = good(await school.ask('reports.myCards', guardian, {}))
     expect(cards).toMatchObject([{ sort_name: 'Okonjo-Marsh, Ilse', issue: 1 }])
     expect(cards[0]?.left_out).toContain('English')
-    expect(good(await school.ask('documents.read', guardian, { documentId: cards[0]?.document_id ?? '' })).bytes.subarray(0, 5).toString()).toBe('%PDF-')
-    const other = await school.row('select document_id from report_card c join student s on s.id = c.student_id where s.sort_name <> $1 limit 1', ['Okonjo-Marsh, Ilse'])
-    expect(bad(await school.ask('documents.read', guardian, { documentId: other.document_id })).kind).toBe('not found')
+    expect(
+      good(await school.ask('documents.read', guardian, { documentId: cards[0]?.document_id ?? '' }))
+        .bytes.subarray(0, 5)
+        .toString(),
+    ).toBe('%PDF-')
+    const other = await school.row(
+      'select document_id from report_card c join student s on s.id = c.student_id where s.sort_name <> $1 limit 1',
+      ['Okonjo-Marsh, Ilse'],
+    )
+    expect(bad(await school.ask('documents.read', guardian, { documentId: other.document_id })).kind).toBe(
+      'not found',
+    )
     const admin = await school.actor('m.vester')
     const { received } = good(await school.ask('mail.mailbox', admin, {}))
-    expect(received.find((m) => m.recipient.includes('hana.marsh'))?.subject).toBe('Wrackline School: report card of Ilse Okonjo-Marsh, Autumn term')
+    expect(received.find((m) => m.recipient.includes('hana.marsh'))?.subject).toBe(
+      'Wrackline School: report card of Ilse Okonjo-Marsh, Autumn term',
+    )
   })
   test('releasing again without anything new is refused; with something new it makes a second issue and keeps the first', async () => {
-    expect(bad(await school.tell('reports.askForRelease', head, { roundId })).message).toContain('No class entries are checked')
-    const writer = await school.row("select u.username from class_teacher t join membership m on m.person_id = t.staff_id join auth.\"user\" u on u.id = m.account_id where t.class_id = $1", [english])
+    expect(bad(await school.tell('reports.askForRelease', head, { roundId })).message).toContain(
+      'No class entries are checked',
+    )
+    const writer = await school.row(
+      'select u.username from class_teacher t join membership m on m.person_id = t.staff_id join auth."user" u on u.id = m.account_id where t.class_id = $1',
+      [english],
+    )
     const englishTeacher = await school.actor(writer.username)
     good(await school.tell('reports.handIn', englishTeacher, { roundId, classId: english, withBlanks: true }))
     good(await school.tell('reports.check', head, { roundId, classId: english }))
@@ -186,7 +301,10 @@ describe('cards', () => {
     expect((await jobEnded(jobId)).state).toBe('done')
     const guardian = await school.actor('hana.marsh@islandmail.example')
     const cards = good(await school.ask('reports.myCards', guardian, {}))
-    expect(cards.map((c) => [c.issue, c.replaced_at !== null])).toEqual([[2, false], [1, true]])
+    expect(cards.map((c) => [c.issue, c.replaced_at !== null])).toEqual([
+      [2, false],
+      [1, true],
+    ])
   }, 60000)
   test('a homeroom’s cards are printed once, however often the work is taken up, and can be stopped', async () => {
     const { jobId } = good(await school.tell('reports.askForCards', teacher, { roundId, homeroomId }))
@@ -200,7 +318,13 @@ describe('cards', () => {
     await startWorker()
     good(await school.tell('work.retry', teacher, { jobId: second.jobId }))
     expect((await jobEnded(second.jobId)).state).toBe('done')
-    expect((await school.row('select count(*)::int as n from document where id = any($1::uuid[])', [[jobId, second.jobId]])).n).toBe(2)
+    expect(
+      (
+        await school.row('select count(*)::int as n from document where id = any($1::uuid[])', [
+          [jobId, second.jobId],
+        ])
+      ).n,
+    ).toBe(2)
   }, 60000)
   test('the student’s history tells the whole way', async () => {
     const student = await school.row("select id from student where sort_name = 'Okonjo-Marsh, Ilse'")

@@ -5,9 +5,24 @@ import { openSchool, type TestSchool } from './school'
 type May = 'all' | 'own' | 'none'
 type Row = Readonly<Record<Exclude<Role, 'student'>, May>> & { readonly student?: May }
 
-const nobody: Row = { administrator: 'none', head: 'none', office: 'none', records: 'none', teacher: 'none', guardian: 'none' }
+const nobody: Row = {
+  administrator: 'none',
+  head: 'none',
+  office: 'none',
+  records: 'none',
+  teacher: 'none',
+  guardian: 'none',
+}
 const row = (may: Partial<Record<Role, May>>): Row => ({ ...nobody, ...may })
-const everyone = row({ administrator: 'all', head: 'all', office: 'all', records: 'all', teacher: 'all', guardian: 'all', student: 'all' })
+const everyone = row({
+  administrator: 'all',
+  head: 'all',
+  office: 'all',
+  records: 'all',
+  teacher: 'all',
+  guardian: 'all',
+  student: 'all',
+})
 const staff = row({ administrator: 'all', head: 'all', office: 'all', records: 'all', teacher: 'all' })
 const office = row({ administrator: 'all', head: 'all', office: 'all', records: 'all' })
 const lead = row({ administrator: 'all', head: 'all' })
@@ -76,8 +91,24 @@ const who: Readonly<Record<string, Row>> = {
   'documents.upload': row({ administrator: 'all', head: 'all', teacher: 'all' }),
   'history.ofStudent': row({ administrator: 'all', head: 'all', office: 'all' }),
   'work.list': row({ administrator: 'own', head: 'own', office: 'own', records: 'own', teacher: 'own' }),
-  'work.cancel': row({ administrator: 'own', head: 'own', office: 'own', records: 'own', teacher: 'own', guardian: 'own', student: 'own' }),
-  'work.retry': row({ administrator: 'own', head: 'own', office: 'own', records: 'own', teacher: 'own', guardian: 'own', student: 'own' }),
+  'work.cancel': row({
+    administrator: 'own',
+    head: 'own',
+    office: 'own',
+    records: 'own',
+    teacher: 'own',
+    guardian: 'own',
+    student: 'own',
+  }),
+  'work.retry': row({
+    administrator: 'own',
+    head: 'own',
+    office: 'own',
+    records: 'own',
+    teacher: 'own',
+    guardian: 'own',
+    student: 'own',
+  }),
   'mail.mailbox': row({ administrator: 'all' }),
   'year.create': row({ administrator: 'all' }),
   'year.addYearGroups': row({ administrator: 'all' }),
@@ -92,29 +123,66 @@ let jobOf: Record<string, string>
 
 beforeAll(async () => {
   school = await openSchool()
-  for (const [role, username] of [['administrator', 'm.vester'], ['head', 's.kirkness'], ['office', 'e.leask'], ['records', 'p.ilves'], ['teacher', 'r.achterberg'], ['guardian', 'hana.marsh@islandmail.example']] as const)
+  for (const [role, username] of [
+    ['administrator', 'm.vester'],
+    ['head', 's.kirkness'],
+    ['office', 'e.leask'],
+    ['records', 'p.ilves'],
+    ['teacher', 'r.achterberg'],
+    ['guardian', 'hana.marsh@islandmail.example'],
+  ] as const)
     actors[role] = await school.actor(username)
   // The demo has no student accounts yet; the role exists and must get nothing.
   actors.student = { ...actors.guardian, role: 'student', accountId: 'student' }
   const objects = async (className: string, homeroom: string) => {
     const c = await school.row('select id, year_id from class where name = $1', [className])
-    const student = await school.row("select student_id as id from class_member where class_id = $1 and upper(period) is null order by student_id limit 1", [c.id])
+    const student = await school.row(
+      'select student_id as id from class_member where class_id = $1 and upper(period) is null order by student_id limit 1',
+      [c.id],
+    )
     const term = await school.row("select id from term where name = 'Autumn'")
-    const category = await school.row('select id from category where class_id = $1 and term_id = $2 order by position limit 1', [c.id, term.id])
-    const assignment = await school.row('select id from assignment where class_id = $1 and assessment_id is null limit 1', [c.id])
+    const category = await school.row(
+      'select id from category where class_id = $1 and term_id = $2 order by position limit 1',
+      [c.id, term.id],
+    )
+    const assignment = await school.row(
+      'select id from assignment where class_id = $1 and assessment_id is null limit 1',
+      [c.id],
+    )
     const round = await school.row('select id from report_round')
     const h = await school.row('select id from homeroom where name = $1', [homeroom])
-    return { classId: c.id, studentId: student.id, termId: term.id, categoryId: category.id, assignmentId: assignment.id, roundId: round.id, homeroomId: h.id, yearId: c.year_id }
+    return {
+      classId: c.id,
+      studentId: student.id,
+      termId: term.id,
+      categoryId: category.id,
+      assignmentId: assignment.id,
+      roundId: round.id,
+      homeroomId: h.id,
+      yearId: c.year_id,
+    }
   }
   own = await objects('7 Science A', '7 Tern')
   foreign = await objects('7 Mathematics B', '7 Plover')
   const assessment = await school.row('select id, school_id, subject_id from assessment')
   const mathematics = await school.row("select id from subject where name = 'Mathematics'")
-  const other = await school.row('select t.staff_id from class_teacher t where t.class_id = $1', [foreign.classId])
+  const other = await school.row('select t.staff_id from class_teacher t where t.class_id = $1', [
+    foreign.classId,
+  ])
   const made = '00000000-0000-7000-8000-0000000000ff'
-  await school.rows('insert into assessment (school_id, id, name, subject_id, owner_id, given_on) values ($1, $2, $3, $4, $5, $6)', [assessment.school_id, made, 'Angles', mathematics.id, other.staff_id, '2026-11-20'])
-  await school.rows('insert into assessment_class (school_id, assessment_id, class_id) values ($1, $2, $3)', [assessment.school_id, made, foreign.classId])
-  await school.rows("insert into question (school_id, assessment_id, id, position, choices, key) values ($1, $2, $2, 1, 4, 'A')", [assessment.school_id, made])
+  await school.rows(
+    'insert into assessment (school_id, id, name, subject_id, owner_id, given_on) values ($1, $2, $3, $4, $5, $6)',
+    [assessment.school_id, made, 'Angles', mathematics.id, other.staff_id, '2026-11-20'],
+  )
+  await school.rows('insert into assessment_class (school_id, assessment_id, class_id) values ($1, $2, $3)', [
+    assessment.school_id,
+    made,
+    foreign.classId,
+  ])
+  await school.rows(
+    "insert into question (school_id, assessment_id, id, position, choices, key) values ($1, $2, $2, 1, 4, 'A')",
+    [assessment.school_id, made],
+  )
   own.assessmentId = assessment.id
   foreign.assessmentId = made
   const document = await school.row('select id from document limit 1')
@@ -123,61 +191,170 @@ beforeAll(async () => {
   jobOf = {}
   for (const role of Object.keys(actors) as Role[]) {
     const id = crypto.randomUUID()
-    await school.rows("insert into job (school_id, id, kind, title, input, account_id, actor, state) values ($1, $2, 'print cards', 't', '{}', $3, 'x', 'failed')", [assessment.school_id, id, actors[role].accountId])
+    await school.rows(
+      "insert into job (school_id, id, kind, title, input, account_id, actor, state) values ($1, $2, 'print cards', 't', '{}', $3, 'x', 'failed')",
+      [assessment.school_id, id, actors[role].accountId],
+    )
     jobOf[role] = id
   }
   stranger = { ...actors.administrator, schoolId: crypto.randomUUID(), schoolName: 'Another' }
 }, 120000)
 afterAll(() => school.close())
 
-const mark = (o: Record<string, string>) => ({ homeroomId: o.homeroomId, date: '2026-11-23', session: 'morning' })
+const mark = (o: Record<string, string>) => ({
+  homeroomId: o.homeroomId,
+  date: '2026-11-23',
+  session: 'morning',
+})
 const entries = (o: Record<string, string>) => ({ roundId: o.roundId, classId: o.classId })
 
 /** An input for every entry, for one's own objects or foreign ones. What is tested is the right, not what then happens. */
 function inputFor(name: string, o: Record<string, string>, role: Role, isOwn: boolean): object {
   const inputs: Readonly<Record<string, () => object>> = {
-    'year.structure': () => ({ date: '2026-11-23' }), 'today.due': () => ({ date: '2026-11-23' }), 'today.registers': () => ({ date: '2026-11-23' }),
-    'people.list': () => ({ date: '2026-11-23' }), 'people.student': () => ({ studentId: o.studentId }), 'people.find': () => ({ text: 'il' }),
-    'people.possibleDuplicates': () => ({ givenName: 'A', familyName: 'B', birthDate: '2014-01-01' }), 'people.enrolForm': () => ({ startDate: '2026-11-23' }),
+    'year.structure': () => ({ date: '2026-11-23' }),
+    'today.due': () => ({ date: '2026-11-23' }),
+    'today.registers': () => ({ date: '2026-11-23' }),
+    'people.list': () => ({ date: '2026-11-23' }),
+    'people.student': () => ({ studentId: o.studentId }),
+    'people.find': () => ({ text: 'il' }),
+    'people.possibleDuplicates': () => ({ givenName: 'A', familyName: 'B', birthDate: '2014-01-01' }),
+    'people.enrolForm': () => ({ startDate: '2026-11-23' }),
     'people.applicantGuardians': () => ({ studentId: o.studentId }),
-    'people.enrol': () => ({ givenName: 'A', familyName: 'B', birthDate: '2099-01-01', yearGroupId: o.roundId, homeroomId: o.homeroomId, classIds: [], startDate: '2026-11-23', guardian: { givenName: 'C', familyName: 'D', relation: 'mother' } }),
+    'people.enrol': () => ({
+      givenName: 'A',
+      familyName: 'B',
+      birthDate: '2099-01-01',
+      yearGroupId: o.roundId,
+      homeroomId: o.homeroomId,
+      classIds: [],
+      startDate: '2026-11-23',
+      guardian: { givenName: 'C', familyName: 'D', relation: 'mother' },
+    }),
     'people.setOwnPassword': () => ({ password: 'short' }),
-    'attendance.register': () => mark(o), 'attendance.setMark': () => ({ ...mark(o), studentId: o.studentId, codeId: null, minutesLate: null, note: null, expectedVersion: 0 }),
-    'attendance.markRest': () => ({ ...mark(o), codeId: o.roundId }), 'attendance.clearMarks': () => ({ ...mark(o), marks: [] }),
-    'assessment.create': () => ({ name: 'x', classIds: [foreign.classId], givenOn: '2026-11-23', questions: 1, choices: 4, points: '1' }),
-    'assessment.key': () => ({ assessmentId: o.assessmentId }), 'assessment.answers': () => ({ assessmentId: o.assessmentId }), 'assessment.findings': () => ({ assessmentId: o.assessmentId }),
+    'attendance.register': () => mark(o),
+    'attendance.setMark': () => ({
+      ...mark(o),
+      studentId: o.studentId,
+      codeId: null,
+      minutesLate: null,
+      note: null,
+      expectedVersion: 0,
+    }),
+    'attendance.markRest': () => ({ ...mark(o), codeId: o.roundId }),
+    'attendance.clearMarks': () => ({ ...mark(o), marks: [] }),
+    'assessment.create': () => ({
+      name: 'x',
+      classIds: [foreign.classId],
+      givenOn: '2026-11-23',
+      questions: 1,
+      choices: 4,
+      points: '1',
+    }),
+    'assessment.key': () => ({ assessmentId: o.assessmentId }),
+    'assessment.answers': () => ({ assessmentId: o.assessmentId }),
+    'assessment.findings': () => ({ assessmentId: o.assessmentId }),
     'assessment.setDocument': () => ({ assessmentId: o.assessmentId, documentId: o.roundId }),
-    'assessment.setQuestions': () => ({ assessmentId: o.assessmentId, expectedVersion: 999, questions: [{ key: 'A', choices: 4, points: '1', standardId: null, page: null }] }),
+    'assessment.setQuestions': () => ({
+      assessmentId: o.assessmentId,
+      expectedVersion: 999,
+      questions: [{ key: 'A', choices: 4, points: '1', standardId: null, page: null }],
+    }),
     'assessment.setThresholds': () => ({ assessmentId: o.assessmentId, secureFrom: '80', nearlyFrom: '60' }),
-    'assessment.setAnswers': () => ({ assessmentId: o.assessmentId, studentId: o.studentId, letters: '', expectedVersion: 0 }),
-    'marks.gradebook': () => ({ classId: o.classId, date: '2026-11-23' }), 'marks.classes': () => ({ date: '2026-11-23' }),
-    'marks.scoreHistory': () => ({ classId: o.classId, assignmentId: o.assignmentId, studentId: o.studentId }),
-    'marks.setScores': () => ({ classId: o.classId, cells: [{ assignmentId: o.assignmentId, studentId: o.studentId, entry: null, expectedVersion: 999 }] }),
-    'marks.saveSettings': () => ({ classId: o.classId, termId: o.termId, expectedVersion: 999, decimals: 1, emptyCounts: 'nothing', missingCounts: 'zero', categories: [{ name: 'a', weight: '1', dropLowest: 0 }] }),
-    'marks.saveAssignment': () => ({ classId: o.classId, name: 'x', categoryId: o.roundId, maxPoints: '10', dueOn: '2026-11-23', counts: true }),
-    'marks.removeAssignment': () => ({ classId: o.classId, assignmentId: o.roundId }), 'marks.linkAssessment': () => ({ classId: o.classId, assessmentId: o.roundId, categoryId: o.categoryId }),
-    'reports.round': () => ({ roundId: o.roundId }), 'reports.classEntries': () => entries(o),
-    'reports.saveEntry': () => ({ ...entries(o), studentId: o.studentId, effort: null, comment: 'x'.repeat(5000), expectedVersion: 0 }),
-    'reports.fillBlank': () => ({ ...entries(o), field: 'effort', value: 'none' }), 'reports.unfill': () => ({ ...entries(o), field: 'effort', entries: [] }),
-    'reports.handIn': () => ({ ...entries(o), withBlanks: false }), 'reports.takeBack': () => entries(o), 'reports.check': () => entries(o), 'reports.sendBack': () => ({ ...entries(o), remark: 'x' }),
-    'reports.cardPreview': () => ({ roundId: o.roundId, homeroomId: o.homeroomId, studentId: o.studentId }), 'reports.cardList': () => ({ roundId: o.roundId, homeroomId: o.homeroomId }),
-    'reports.askForCards': () => ({ roundId: o.roundId, homeroomId: o.homeroomId }), 'reports.cardsToPrint': () => ({ roundId: o.roundId, homeroomId: o.homeroomId }),
-    'reports.keepPrint': () => ({ roundId: o.roundId, homeroomId: o.homeroomId, jobId: crypto.randomUUID(), name: 'x', bytes: Buffer.from('x'), pageCount: 1 }),
-    'reports.askForRelease': () => ({ roundId: o.roundId }), 'reports.cardsToRelease': () => ({ roundId: o.roundId }), 'reports.releaseCard': () => ({ roundId: o.roundId, studentId: o.studentId }),
+    'assessment.setAnswers': () => ({
+      assessmentId: o.assessmentId,
+      studentId: o.studentId,
+      letters: '',
+      expectedVersion: 0,
+    }),
+    'marks.gradebook': () => ({ classId: o.classId, date: '2026-11-23' }),
+    'marks.classes': () => ({ date: '2026-11-23' }),
+    'marks.scoreHistory': () => ({
+      classId: o.classId,
+      assignmentId: o.assignmentId,
+      studentId: o.studentId,
+    }),
+    'marks.setScores': () => ({
+      classId: o.classId,
+      cells: [{ assignmentId: o.assignmentId, studentId: o.studentId, entry: null, expectedVersion: 999 }],
+    }),
+    'marks.saveSettings': () => ({
+      classId: o.classId,
+      termId: o.termId,
+      expectedVersion: 999,
+      decimals: 1,
+      emptyCounts: 'nothing',
+      missingCounts: 'zero',
+      categories: [{ name: 'a', weight: '1', dropLowest: 0 }],
+    }),
+    'marks.saveAssignment': () => ({
+      classId: o.classId,
+      name: 'x',
+      categoryId: o.roundId,
+      maxPoints: '10',
+      dueOn: '2026-11-23',
+      counts: true,
+    }),
+    'marks.removeAssignment': () => ({ classId: o.classId, assignmentId: o.roundId }),
+    'marks.linkAssessment': () => ({ classId: o.classId, assessmentId: o.roundId, categoryId: o.categoryId }),
+    'reports.round': () => ({ roundId: o.roundId }),
+    'reports.classEntries': () => entries(o),
+    'reports.saveEntry': () => ({
+      ...entries(o),
+      studentId: o.studentId,
+      effort: null,
+      comment: 'x'.repeat(5000),
+      expectedVersion: 0,
+    }),
+    'reports.fillBlank': () => ({ ...entries(o), field: 'effort', value: 'none' }),
+    'reports.unfill': () => ({ ...entries(o), field: 'effort', entries: [] }),
+    'reports.handIn': () => ({ ...entries(o), withBlanks: false }),
+    'reports.takeBack': () => entries(o),
+    'reports.check': () => entries(o),
+    'reports.sendBack': () => ({ ...entries(o), remark: 'x' }),
+    'reports.cardPreview': () => ({ roundId: o.roundId, homeroomId: o.homeroomId, studentId: o.studentId }),
+    'reports.cardList': () => ({ roundId: o.roundId, homeroomId: o.homeroomId }),
+    'reports.askForCards': () => ({ roundId: o.roundId, homeroomId: o.homeroomId }),
+    'reports.cardsToPrint': () => ({ roundId: o.roundId, homeroomId: o.homeroomId }),
+    'reports.keepPrint': () => ({
+      roundId: o.roundId,
+      homeroomId: o.homeroomId,
+      jobId: crypto.randomUUID(),
+      name: 'x',
+      bytes: Buffer.from('x'),
+      pageCount: 1,
+    }),
+    'reports.askForRelease': () => ({ roundId: o.roundId }),
+    'reports.cardsToRelease': () => ({ roundId: o.roundId }),
+    'reports.releaseCard': () => ({ roundId: o.roundId, studentId: o.studentId }),
     'reports.finishRelease': () => ({ roundId: o.roundId, checkedBefore: '2020-01-01T00:00:00Z' }),
-    'documents.read': () => ({ documentId: o.documentId }), 'documents.upload': () => ({ name: 'x.pdf', bytes: Buffer.from('no') }),
+    'documents.read': () => ({ documentId: o.documentId }),
+    'documents.upload': () => ({ name: 'x.pdf', bytes: Buffer.from('no') }),
     'history.ofStudent': () => ({ studentId: o.studentId }),
     'work.list': () => ({ accountId: isOwn ? actors[role].accountId : 'somebody else' }),
-    'work.cancel': () => ({ jobId: isOwn ? jobOf[role] : jobOf[role === 'head' ? 'office' : 'head'] }), 'work.retry': () => ({ jobId: isOwn ? jobOf[role] : jobOf[role === 'head' ? 'office' : 'head'] }),
-    'year.create': () => ({ name: '', firstDay: '', lastDay: '', weekdays: [1], terms: [] }), 'year.addYearGroups': () => ({ yearId: o.roundId, names: ['x'], homerooms: [] }),
+    'work.cancel': () => ({ jobId: isOwn ? jobOf[role] : jobOf[role === 'head' ? 'office' : 'head'] }),
+    'work.retry': () => ({ jobId: isOwn ? jobOf[role] : jobOf[role === 'head' ? 'office' : 'head'] }),
+    'year.create': () => ({ name: '', firstDay: '', lastDay: '', weekdays: [1], terms: [] }),
+    'year.addYearGroups': () => ({ yearId: o.roundId, names: ['x'], homerooms: [] }),
   }
   return inputs[name]?.() ?? {}
 }
 
 /** The answer "not there" is how a right is refused; any other answer means the right was there. */
-async function isRefused(entry: { kind: string; name: string }, actor: Actor, input: object): Promise<boolean> {
-  const result = entry.kind === 'query' ? await school.ask(entry.name as never, actor, input as never) : await school.tell(entry.name as never, actor, input as never)
-  if (!result.ok && result.failure.kind === 'invalid' && result.failure.fields.some((f) => /Invalid input|expected/.test(f.message))) throw new Error(`the test's input for ${entry.name} is wrong: ${result.failure.message}`)
+async function isRefused(
+  entry: { kind: string; name: string },
+  actor: Actor,
+  input: object,
+): Promise<boolean> {
+  const result =
+    entry.kind === 'query'
+      ? await school.ask(entry.name as never, actor, input as never)
+      : await school.tell(entry.name as never, actor, input as never)
+  if (
+    !result.ok &&
+    result.failure.kind === 'invalid' &&
+    result.failure.fields.some((f) => /Invalid input|expected/.test(f.message))
+  )
+    throw new Error(`the test's input for ${entry.name} is wrong: ${result.failure.message}`)
   return !result.ok && result.failure.kind === 'not found'
 }
 
@@ -194,8 +371,15 @@ test('every role may exactly what the table says, with own and foreign objects',
       const may = who[entry.name]?.[role] ?? 'none'
       for (const isOwn of [true, false]) {
         const expected = may === 'all' || (may === 'own' && isOwn)
-        const allowed = !(await isRefused(entry, actors[role], inputFor(entry.name, isOwn ? own : foreign, role, isOwn)))
-        if (allowed !== expected) wrong.push(`${role} ${allowed ? 'may' : 'may not'} ${entry.name} with ${isOwn ? 'own' : 'foreign'} objects`)
+        const allowed = !(await isRefused(
+          entry,
+          actors[role],
+          inputFor(entry.name, isOwn ? own : foreign, role, isOwn),
+        ))
+        if (allowed !== expected)
+          wrong.push(
+            `${role} ${allowed ? 'may' : 'may not'} ${entry.name} with ${isOwn ? 'own' : 'foreign'} objects`,
+          )
       }
     }
   expect(wrong).toEqual([])
@@ -204,12 +388,32 @@ test('every role may exactly what the table says, with own and foreign objects',
 test('nobody reaches an object of another school by its id', async () => {
   const { queries, commands } = await import('@/server/registry')
   // These need no object of the school: they answer about the asker's own, empty school, or change only that.
-  const aboutOneself = new Set(['year.shell', 'year.structure', 'today.due', 'today.registers', 'people.list', 'people.find', 'people.possibleDuplicates', 'people.enrolForm', 'people.enrol', 'people.setOwnPassword',
-    'people.signOutEverywhere', 'assessment.list', 'marks.classes', 'reports.rounds', 'documents.upload', 'work.list', 'mail.mailbox', 'year.create', 'year.addYearGroups'])
+  const aboutOneself = new Set([
+    'year.shell',
+    'year.structure',
+    'today.due',
+    'today.registers',
+    'people.list',
+    'people.find',
+    'people.possibleDuplicates',
+    'people.enrolForm',
+    'people.enrol',
+    'people.setOwnPassword',
+    'people.signOutEverywhere',
+    'assessment.list',
+    'marks.classes',
+    'reports.rounds',
+    'documents.upload',
+    'work.list',
+    'mail.mailbox',
+    'year.create',
+    'year.addYearGroups',
+  ])
   const reached: string[] = []
   for (const entry of [...queries, ...commands]) {
     if (aboutOneself.has(entry.name)) continue
-    if (!(await isRefused(entry, stranger, inputFor(entry.name, own, 'administrator', true)))) reached.push(entry.name)
+    if (!(await isRefused(entry, stranger, inputFor(entry.name, own, 'administrator', true))))
+      reached.push(entry.name)
   }
   expect(reached).toEqual([])
   const people = await school.ask('people.list', stranger, { date: '2026-11-23' })
@@ -219,6 +423,7 @@ test('nobody reaches an object of another school by its id', async () => {
 })
 
 test('a guardian sees the own child’s released cards and no document of anybody else', async () => {
-  const rows = await school.rows("select id from document")
-  for (const { id } of rows) expect((await school.ask('documents.read', actors.guardian, { documentId: id })).ok).toBe(false)
+  const rows = await school.rows('select id from document')
+  for (const { id } of rows)
+    expect((await school.ask('documents.read', actors.guardian, { documentId: id })).ok).toBe(false)
 })

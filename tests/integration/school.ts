@@ -1,7 +1,14 @@
 import pg from 'pg'
 import type { Actor } from '@/server/platform/actor'
 import type { Failure, Result } from '@/server/platform/failure'
-import type { CommandInput, CommandName, CommandOutput, QueryInput, QueryName, QueryOutput } from '@/server/registry'
+import type {
+  CommandInput,
+  CommandName,
+  CommandOutput,
+  QueryInput,
+  QueryName,
+  QueryOutput,
+} from '@/server/registry'
 
 interface Urls {
   readonly superuser: string
@@ -36,21 +43,33 @@ export async function openSchool(template: 'empty' | 'demo' = 'demo') {
     ownerUrl: at(urls.owner, name),
     appUrl: at(urls.app, name),
     /** Rows of a statement, past all rights. */
-    rows: async <T = Record<string, any>>(statement: string, values: unknown[] = []): Promise<T[]> => (await looking.query(statement, values)).rows as T[],
+    rows: async <T = Record<string, any>>(statement: string, values: unknown[] = []): Promise<T[]> =>
+      (await looking.query(statement, values)).rows as T[],
     row: async <T = Record<string, any>>(statement: string, values: unknown[] = []): Promise<T> => {
       const { rows } = await looking.query(statement, values)
       if (!rows[0]) throw new Error(`no row: ${statement}`)
       return rows[0] as T
     },
     actor: async (username: string): Promise<Actor> => {
-      const { id } = await school.row<{ id: string }>('select id from auth."user" where username = $1', [username])
+      const { id } = await school.row<{ id: string }>('select id from auth."user" where username = $1', [
+        username,
+      ])
       const actor = await actorOf(id, { sessionToken: 'test' })
       if (!actor) throw new Error(`${username} belongs to no school`)
       return actor
     },
-    ask: <N extends QueryName>(query: N, actor: Actor, input: QueryInput<N>): Promise<Result<QueryOutput<N>>> =>
+    ask: <N extends QueryName>(
+      query: N,
+      actor: Actor,
+      input: QueryInput<N>,
+    ): Promise<Result<QueryOutput<N>>> =>
       ask(queryNamed(query) as never, actor, input) as Promise<Result<QueryOutput<N>>>,
-    tell: <N extends CommandName>(command: N, actor: Actor, input: CommandInput<N>, options?: { key?: string; tab?: string }): Promise<Result<CommandOutput<N>>> =>
+    tell: <N extends CommandName>(
+      command: N,
+      actor: Actor,
+      input: CommandInput<N>,
+      options?: { key?: string; tab?: string },
+    ): Promise<Result<CommandOutput<N>>> =>
       tell(commandNamed(command) as never, actor, input, options) as Promise<Result<CommandOutput<N>>>,
     close: async () => {
       await database().destroy()

@@ -12,7 +12,8 @@ beforeAll(async () => {
 })
 afterAll(() => school.close())
 
-const headers = (cookies: readonly string[] = []) => new Headers({ cookie: cookies.map((c) => c.split(';')[0]).join('; ') })
+const headers = (cookies: readonly string[] = []) =>
+  new Headers({ cookie: cookies.map((c) => c.split(';')[0]).join('; ') })
 const signIn = (user: string, password: string) => signInModule.signIn(user, password, headers())
 async function cookiesOf(user: string, password: string): Promise<readonly string[]> {
   const answer = await signIn(user, password)
@@ -60,13 +61,24 @@ test('an initial password must be changed first; the rule is kept; other session
   expect((await sessionModule.readSession(headers(elsewhere))).kind).toBe('signed out')
   expect((await signIn('d.munro', demoPasswords.initial)).ok).toBe(false)
   expect((await signIn('d.munro', 'seven grey seals')).ok).toBe(true)
-  expect(bad(await school.tell('people.setOwnPassword', session.actor, { password: 'eight grey seals', present: 'wrong' })).message).toContain('not your present password')
+  expect(
+    bad(
+      await school.tell('people.setOwnPassword', session.actor, {
+        password: 'eight grey seals',
+        present: 'wrong',
+      }),
+    ).message,
+  ).toContain('not your present password')
 }, 30000)
 
 test('signing out everywhere ends every session', async () => {
-  const sessions = [await cookiesOf('p.ilves', demoPasswords.chosen), await cookiesOf('p.ilves', demoPasswords.chosen)]
+  const sessions = [
+    await cookiesOf('p.ilves', demoPasswords.chosen),
+    await cookiesOf('p.ilves', demoPasswords.chosen),
+  ]
   good(await school.tell('people.signOutEverywhere', await school.actor('p.ilves'), {}))
-  for (const cookies of sessions) expect((await sessionModule.readSession(headers(cookies))).kind).toBe('signed out')
+  for (const cookies of sessions)
+    expect((await sessionModule.readSession(headers(cookies))).kind).toBe('signed out')
 })
 
 test('an account that is not active any more is signed out', async () => {

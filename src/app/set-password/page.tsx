@@ -13,9 +13,14 @@ export default async function SetPasswordPage() {
     <main className="mx-auto max-w-md px-6 py-16">
       <h1 className="mb-1">Choose a password of your own</h1>
       <p className="mb-6 text-muted">
-        {session.kind === 'password first' ? `Welcome, ${actor.name}. The password you were given was only for this first sign-in.` : `A new password for ${actor.name}. It ends your sessions on other devices.`}
+        {session.kind === 'password first'
+          ? `Welcome, ${actor.name}. The password you were given was only for this first sign-in.`
+          : `A new password for ${actor.name}. It ends your sessions on other devices.`}
       </p>
-      <SetPasswordForm own={[actor.username, actor.name, actor.schoolName]} askPresent={session.kind === 'signed in'} />
+      <SetPasswordForm
+        own={[actor.username, actor.name, actor.schoolName]}
+        askPresent={session.kind === 'signed in'}
+      />
     </main>
   )
 }

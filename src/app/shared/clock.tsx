@@ -9,7 +9,15 @@ interface Clock {
 const ClockContext = createContext<Clock>({ time: () => '' })
 
 /** Gives pages the school's time, which a demo may have set, from the device's own clock. */
-export function ClockProvider({ now, timeZone, children }: { now: string; timeZone: string; children: ReactNode }) {
+export function ClockProvider({
+  now,
+  timeZone,
+  children,
+}: {
+  now: string
+  timeZone: string
+  children: ReactNode
+}) {
   const clock = useMemo(() => {
     const offset = new Date(now).getTime() - Date.now()
     return { time: (moment: number) => new Date(moment + offset).toLocaleTimeString('en-GB', { timeZone }) }

@@ -23,7 +23,10 @@ function connect(): void {
   source?.close()
   source = undefined
   if (wanted.length === 0) return
-  const topics = wanted.map((key) => ({ query: key.slice(0, key.indexOf(' ')), input: JSON.parse(key.slice(key.indexOf(' ') + 1)) as unknown }))
+  const topics = wanted.map((key) => ({
+    query: key.slice(0, key.indexOf(' ')),
+    input: JSON.parse(key.slice(key.indexOf(' ') + 1)) as unknown,
+  }))
   source = new EventSource(`/api/live?topics=${encodeURIComponent(JSON.stringify(topics))}`)
   let first = true
   source.addEventListener('ready', () => {

@@ -20,7 +20,13 @@ const oneRecord: Readonly<Record<string, readonly string[]>> = {
 function rebaseCells(input: Values, written: readonly CellVersion[]): Values {
   const versions = new Map(written.map((w) => [`${w.assignmentId} ${w.studentId}`, w.version]))
   const cells = input.cells as readonly (CellVersion & { expectedVersion: number })[]
-  return { ...input, cells: cells.map((c) => ({ ...c, expectedVersion: versions.get(`${c.assignmentId} ${c.studentId}`) ?? c.expectedVersion })) }
+  return {
+    ...input,
+    cells: cells.map((c) => ({
+      ...c,
+      expectedVersion: versions.get(`${c.assignmentId} ${c.studentId}`) ?? c.expectedVersion,
+    })),
+  }
 }
 
 /** After an edit was taken, later edits of the same record expect the version it left behind. */
@@ -33,8 +39,14 @@ export function rebase(waiting: Edit, done: Edit, value: unknown): Edit {
   if (!fields) return waiting
   if (done.command === waiting.command && sameFields(input, before, fields))
     return { ...waiting, input: { ...input, expectedVersion: (value as { version: number }).version } }
-  if (waiting.command === 'attendance.setMark' && done.command === 'attendance.markRest' && sameFields(input, before, ['date', 'session'])) {
-    const marked = (value as readonly { studentId: string; version: number }[]).find((m) => m.studentId === input.studentId)
+  if (
+    waiting.command === 'attendance.setMark' &&
+    done.command === 'attendance.markRest' &&
+    sameFields(input, before, ['date', 'session'])
+  ) {
+    const marked = (value as readonly { studentId: string; version: number }[]).find(
+      (m) => m.studentId === input.studentId,
+    )
     return marked ? { ...waiting, input: { ...input, expectedVersion: marked.version } } : waiting
   }
   return waiting

@@ -23,7 +23,8 @@ export function SavedState() {
       {trouble !== 'none' && busy ? (
         <details className="relative">
           <summary className="cursor-pointer font-bold text-port">
-            Not saved: {changes}. {trouble === 'unreachable' ? 'Kept here, sent when Kedge is back.' : 'Sign in to save.'}
+            Not saved: {changes}.{' '}
+            {trouble === 'unreachable' ? 'Kept here, sent when Kedge is back.' : 'Sign in to save.'}
           </summary>
           <ul className="absolute right-0 z-10 mt-1 max-h-60 w-80 overflow-auto border border-rule bg-panel p-3 text-left">
             {waiting.map((edit) => (

@@ -1,5 +1,15 @@
 'use client'
-import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, useSyncExternalStore, type ReactNode } from 'react'
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  useSyncExternalStore,
+  type ReactNode,
+} from 'react'
 import type { CommandInput, CommandName, CommandOutput } from '@/server/registry'
 import { browserShelf } from '@/ui/saving/browser-shelf'
 import { Outbox, type Edit, type OutboxState, type Refused, type SendResult } from '@/ui/saving/outbox'
@@ -15,17 +25,36 @@ async function send(edit: Edit): Promise<SendResult> {
   const { failure } = result
   if (failure.kind === 'unavailable') return { kind: 'unreachable' }
   if (failure.kind === 'signed out' || failure.kind === 'password first') return { kind: 'signed out' }
-  return { kind: 'refused', message: failure.message, conflict: failure.kind === 'conflict', current: failure.kind === 'conflict' ? failure.current : undefined }
+  return {
+    kind: 'refused',
+    message: failure.message,
+    conflict: failure.kind === 'conflict',
+    current: failure.kind === 'conflict' ? failure.current : undefined,
+  }
 }
 
 /** Keeps the outbox of the person signed in, and asks them to sign in again when their session ends. */
-export function SavingProvider({ accountId, username, children }: { accountId: string; username: string; children: ReactNode }) {
+export function SavingProvider({
+  accountId,
+  username,
+  children,
+}: {
+  accountId: string
+  username: string
+  children: ReactNode
+}) {
   const [outbox, setOutbox] = useState<Outbox>()
   const [signingIn, setSigningIn] = useState(false)
   const resolvers = useRef<(() => void)[]>([])
 
   useEffect(() => {
-    const made = new Outbox({ send, rebase, shelf: browserShelf(accountId), now: () => Date.now(), later: (call, ms) => void setTimeout(call, ms) })
+    const made = new Outbox({
+      send,
+      rebase,
+      shelf: browserShelf(accountId),
+      now: () => Date.now(),
+      later: (call, ms) => void setTimeout(call, ms),
+    })
     setOutbox(made)
     whenSignedOut(() => {
       setSigningIn(true)
@@ -75,7 +104,11 @@ export function useOutboxState(): OutboxState {
 
 export interface Saving {
   /** Sends a change as soon as it can be; edits of the same slot replace each other while they wait. */
-  readonly save: <N extends CommandName>(command: N, input: CommandInput<N>, options: { slot: string; label: string }) => void
+  readonly save: <N extends CommandName>(
+    command: N,
+    input: CommandInput<N>,
+    options: { slot: string; label: string },
+  ) => void
   readonly isWaiting: (slot: string) => boolean
   readonly dismiss: (editId: string) => void
 }
@@ -85,7 +118,8 @@ export function useSaving(): Saving {
   const outbox = useContext(OutboxContext)
   return useMemo(
     () => ({
-      save: (command, input, { slot, label }) => outbox?.add({ id: newKey(), slot, command, input, label, at: Date.now() }),
+      save: (command, input, { slot, label }) =>
+        outbox?.add({ id: newKey(), slot, command, input, label, at: Date.now() }),
       isWaiting: (slot) => outbox?.isWaiting(slot) ?? false,
       dismiss: (editId) => outbox?.dismiss(editId),
     }),
@@ -106,7 +140,11 @@ export function useSaved<N extends CommandName>(
   useEffect(
     () =>
       outbox?.onEnd((edit, outcome) => {
-        if (edit.command === command) latest.current(edit.input as CommandInput<N>, outcome as { value: CommandOutput<N> } | { refused: Refused })
+        if (edit.command === command)
+          latest.current(
+            edit.input as CommandInput<N>,
+            outcome as { value: CommandOutput<N> } | { refused: Refused },
+          )
       }),
     [outbox, command],
   )

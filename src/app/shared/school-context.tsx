@@ -14,7 +14,10 @@ export function SchoolProvider({ school: drawn, children }: { school: School; ch
   const asked = useSearchParams().get('date')
   const date = asked && isCivilDate(asked) ? asked : drawn.today
   const [school] = useLive('year.shell', { date: asked ? date : undefined }, drawn)
-  const value = useMemo(() => ({ ...school, date, term: school.year && termShownOn(school.year, date) }), [school, date])
+  const value = useMemo(
+    () => ({ ...school, date, term: school.year && termShownOn(school.year, date) }),
+    [school, date],
+  )
   return <SchoolContext.Provider value={value}>{children}</SchoolContext.Provider>
 }
 

@@ -2,7 +2,10 @@
 import { useCallback, useEffect, useState } from 'react'
 
 /** A form's values, kept in this browser tab until it is sent, so that a closed or reloaded page loses nothing. */
-export function useDraft<T extends object>(name: string, initial: T): readonly [T, (part: Partial<T>) => void, () => void] {
+export function useDraft<T extends object>(
+  name: string,
+  initial: T,
+): readonly [T, (part: Partial<T>) => void, () => void] {
   const key = `kedge.draft.${name}`
   const [values, setValues] = useState(initial)
   useEffect(() => {

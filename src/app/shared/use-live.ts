@@ -8,7 +8,11 @@ import { askServer } from './server'
  * A query's answer that follows every change others make. Begins with what the page was drawn with.
  * @returns the answer now, and a function that asks again at once
  */
-export function useLive<N extends QueryName>(name: N, input: QueryInput<N>, initial: QueryOutput<N>): readonly [QueryOutput<N>, () => Promise<void>] {
+export function useLive<N extends QueryName>(
+  name: N,
+  input: QueryInput<N>,
+  initial: QueryOutput<N>,
+): readonly [QueryOutput<N>, () => Promise<void>] {
   const [answer, setAnswer] = useState(initial)
   const [drawnWith, setDrawnWith] = useState(initial)
   if (drawnWith !== initial) {

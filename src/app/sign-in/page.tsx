@@ -7,7 +7,11 @@ import { SignInForm } from './sign-in-form'
 
 export const metadata: Metadata = { title: 'Sign in' }
 
-export default async function SignInPage({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
+export default async function SignInPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | undefined>>
+}) {
   const session = await currentSession()
   if (session.kind === 'signed in') redirect('/')
   if (session.kind === 'password first') redirect('/set-password')
@@ -21,15 +25,31 @@ export default async function SignInPage({ searchParams }: { searchParams: Promi
         <SignInForm next={asked?.startsWith('/') && !asked.startsWith('//') ? asked : '/'} />
       </section>
       {demo && (
-        <section aria-labelledby="demo" className="min-w-0 overflow-x-auto lg:border-l lg:border-rule lg:pl-8">
-          <h2 id="demo" className="mb-1">This is a demo of the made-up Wrackline School</h2>
-          <p className="mb-4 text-muted">Its people, marks and messages are invented, and no mail leaves this machine. Anybody below can sign in.</p>
+        <section
+          aria-labelledby="demo"
+          className="min-w-0 overflow-x-auto lg:border-l lg:border-rule lg:pl-8"
+        >
+          <h2 id="demo" className="mb-1">
+            This is a demo of the made-up Wrackline School
+          </h2>
+          <p className="mb-4 text-muted">
+            Its people, marks and messages are invented, and no mail leaves this machine. Anybody below can
+            sign in.
+          </p>
           <table className="rows">
-            <thead><tr><th>User name</th><th>Password</th><th>Who</th></tr></thead>
+            <thead>
+              <tr>
+                <th>User name</th>
+                <th>Password</th>
+                <th>Who</th>
+              </tr>
+            </thead>
             <tbody>
               {demoUsers.map((user) => (
                 <tr key={user.username}>
-                  <th scope="row" className="font-bold">{user.username}</th>
+                  <th scope="row" className="font-bold">
+                    {user.username}
+                  </th>
                   <td className="whitespace-nowrap">{user.password}</td>
                   <td>{user.who}</td>
                 </tr>

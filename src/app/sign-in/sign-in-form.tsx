@@ -26,9 +26,26 @@ export function SignInForm({ next }: { next: string }) {
   }
   return (
     <form method="post" onSubmit={(e) => void submit(e)} className="grid gap-4">
-      <Field label="User name">{(field) => <TextInput {...field} name="username" autoComplete="username" autoCapitalize="none" autoFocus required />}</Field>
-      <Field label="Password" problem={problem}>{(field) => <TextInput {...field} name="password" type="password" autoComplete="current-password" required />}</Field>
-      <Button type="submit" busy={busy} className="justify-self-start">Sign in</Button>
+      <Field label="User name">
+        {(field) => (
+          <TextInput
+            {...field}
+            name="username"
+            autoComplete="username"
+            autoCapitalize="none"
+            autoFocus
+            required
+          />
+        )}
+      </Field>
+      <Field label="Password" problem={problem}>
+        {(field) => (
+          <TextInput {...field} name="password" type="password" autoComplete="current-password" required />
+        )}
+      </Field>
+      <Button type="submit" busy={busy} className="justify-self-start">
+        Sign in
+      </Button>
     </form>
   )
 }

@@ -26,8 +26,14 @@ export function readLetters(typed: string, choices: readonly number[]): TypedLet
     problems.push(`Question ${i + 1}: ${letter} is not a choice; it has A to ${last}.`)
     return undefined
   })
-  if (text.length > choices.length) problems.push(`${text.length} letters typed for ${choices.length} questions: ${text.length - choices.length} too many.`)
-  if (text.length < choices.length) problems.push(`${text.length} of ${choices.length} letters typed: ${choices.length - text.length} to go. Type . for a question left out.`)
+  if (text.length > choices.length)
+    problems.push(
+      `${text.length} letters typed for ${choices.length} questions: ${text.length - choices.length} too many.`,
+    )
+  if (text.length < choices.length)
+    problems.push(
+      `${text.length} of ${choices.length} letters typed: ${choices.length - text.length} to go. Type . for a question left out.`,
+    )
   return { letters, problems, complete: text.length === choices.length && problems.length === 0 }
 }
 

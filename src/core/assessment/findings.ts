@@ -46,7 +46,11 @@ const earned = (question: ScoredQuestion, sheet: Sheet) =>
 const sum = (values: readonly number[]) => values.reduce((a, b) => a + b, 0)
 
 /** Scores one sheet: full points for the key's letter, none otherwise. */
-export function scoreSheet(questions: readonly ScoredQuestion[], sheet: Sheet, thresholds: Thresholds): StudentResult {
+export function scoreSheet(
+  questions: readonly ScoredQuestion[],
+  sheet: Sheet,
+  thresholds: Thresholds,
+): StudentResult {
   const points = sum(questions.map((q) => earned(q, sheet)))
   const max = sum(questions.map((q) => hundredths(q.points)))
   return {
@@ -78,7 +82,8 @@ export function summarise(points: readonly number[]): Summary {
     assessed: n,
     mean,
     median: n > 0 ? (at(Math.floor((n - 1) / 2)) + at(Math.ceil((n - 1) / 2))) / 2 : undefined,
-    deviation: n > 1 && mean !== undefined ? Math.sqrt(sum(sorted.map((x) => (x - mean) ** 2)) / (n - 1)) : undefined,
+    deviation:
+      n > 1 && mean !== undefined ? Math.sqrt(sum(sorted.map((x) => (x - mean) ** 2)) / (n - 1)) : undefined,
     lowest: sorted[0],
     highest: sorted[n - 1],
   }
@@ -106,13 +111,19 @@ export interface Findings {
   readonly standards: readonly StandardFinding[]
 }
 
-function groupByLevel(results: readonly { studentId: string; level: Level }[]): Record<Level, readonly string[]> {
+function groupByLevel(
+  results: readonly { studentId: string; level: Level }[],
+): Record<Level, readonly string[]> {
   const of = (level: Level) => results.filter((r) => r.level === level).map((r) => r.studentId)
   return { secure: of('secure'), nearly: of('nearly'), 'not yet': of('not yet') }
 }
 
 /** Reads the results of one assessment: overall, per question and per standard. Students come in the order of the sheets. */
-export function readFindings(questions: readonly ScoredQuestion[], sheets: readonly Sheet[], thresholds: Thresholds): Findings {
+export function readFindings(
+  questions: readonly ScoredQuestion[],
+  sheets: readonly Sheet[],
+  thresholds: Thresholds,
+): Findings {
   const results = sheets.map((sheet) => scoreSheet(questions, sheet, thresholds))
   const standardIds = [...new Set(questions.flatMap((q) => q.standardId ?? []))]
   return {
@@ -126,7 +137,10 @@ export function readFindings(questions: readonly ScoredQuestion[], sheets: reado
         questionId: question.id,
         share: full === 0 ? undefined : sum(sheets.map((s) => earned(question, s))) / full,
         chosenBy: new Map(
-          letters.map((l) => [l, sheets.filter((s) => (s.answers.get(question.id) ?? '') === l).map((s) => s.studentId)]),
+          letters.map((l) => [
+            l,
+            sheets.filter((s) => (s.answers.get(question.id) ?? '') === l).map((s) => s.studentId),
+          ]),
         ),
       }
     }),

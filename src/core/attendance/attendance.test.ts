@@ -4,7 +4,12 @@ import { readTypedCode } from './codes'
 import { attendanceFigures } from './figures'
 import { usualCodes } from './usual-codes'
 
-const codes: AttendanceCode[] = usualCodes.map(([code, label, meaning]) => ({ id: code, code, label, meaning }))
+const codes: AttendanceCode[] = usualCodes.map(([code, label, meaning]) => ({
+  id: code,
+  code,
+  label,
+  meaning,
+}))
 
 describe('a code as it is typed', () => {
   test('P is taken at once, in either case', () => {
@@ -29,7 +34,13 @@ describe('a code as it is typed', () => {
         const set = names.map((code) => ({ id: code, code, label: code, meaning: 'present' as Meaning }))
         for (const { code } of set) {
           const read = readTypedCode(code, set)
-          expect(read.kind === 'complete' ? read.code.code : read.kind === 'waiting' ? read.exact?.code : undefined).toBe(code)
+          expect(
+            read.kind === 'complete'
+              ? read.code.code
+              : read.kind === 'waiting'
+                ? read.exact?.code
+                : undefined,
+          ).toBe(code)
         }
       }),
     )
@@ -38,8 +49,26 @@ describe('a code as it is typed', () => {
 
 describe('attendance figures', () => {
   test('late and elsewhere count as present; not expected counts as nothing', () => {
-    const figures = attendanceFigures({ present: 100, late: 5, elsewhere: 1, 'absent with reason': 8, 'absent without reason': 2, 'not expected': 4 }, 2)
-    expect(figures).toEqual({ possible: 116, present: 106, late: 5, withReason: 8, withoutReason: 2, unmarked: 2, percentPresent: '91.4' })
+    const figures = attendanceFigures(
+      {
+        present: 100,
+        late: 5,
+        elsewhere: 1,
+        'absent with reason': 8,
+        'absent without reason': 2,
+        'not expected': 4,
+      },
+      2,
+    )
+    expect(figures).toEqual({
+      possible: 116,
+      present: 106,
+      late: 5,
+      withReason: 8,
+      withoutReason: 2,
+      unmarked: 2,
+      percentPresent: '91.4',
+    })
   })
   test('a student without a session has no percentage, not zero', () => {
     expect(attendanceFigures({}, 0).percentPresent).toBeUndefined()

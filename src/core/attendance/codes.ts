@@ -1,4 +1,5 @@
-export type Meaning = 'present' | 'late' | 'absent with reason' | 'absent without reason' | 'elsewhere' | 'not expected'
+export type Meaning =
+  'present' | 'late' | 'absent with reason' | 'absent without reason' | 'elsewhere' | 'not expected'
 
 export interface AttendanceCode {
   readonly id: string
@@ -12,7 +13,11 @@ export type TypedCode =
   /** Nothing longer begins so: take it at once. */
   | { readonly kind: 'complete'; readonly code: AttendanceCode }
   /** It may be meant as it stands, or grow into another: wait. `exact` is taken by Enter or by moving on. */
-  | { readonly kind: 'waiting'; readonly exact: AttendanceCode | undefined; readonly possible: readonly AttendanceCode[] }
+  | {
+      readonly kind: 'waiting'
+      readonly exact: AttendanceCode | undefined
+      readonly possible: readonly AttendanceCode[]
+    }
   | { readonly kind: 'unknown' }
 
 /**

@@ -20,7 +20,10 @@ const countsPresent: ReadonlySet<Meaning> = new Set(['present', 'late', 'elsewhe
  * Attendance figures from the number of half-days of each meaning.
  * @param counts half-days by meaning; `unmarked` those on roll without a mark
  */
-export function attendanceFigures(counts: Readonly<Partial<Record<Meaning, number>>>, unmarked: number): AttendanceFigures {
+export function attendanceFigures(
+  counts: Readonly<Partial<Record<Meaning, number>>>,
+  unmarked: number,
+): AttendanceFigures {
   const of = (meaning: Meaning) => counts[meaning] ?? 0
   const meanings = Object.keys(counts) as Meaning[]
   const possible = meanings.filter((m) => m !== 'not expected').reduce((sum, m) => sum + of(m), 0)

@@ -1,9 +1,24 @@
 import { checkYear } from './check-year'
 import { readDate, shortDate } from './date-words'
-import { addDays, dayKind, daysBetween, isCivilDate, nearestSchoolDay, schoolDays, termOn, termShownOn, weekday, type SchoolYear } from './school-year'
+import {
+  addDays,
+  dayKind,
+  daysBetween,
+  isCivilDate,
+  nearestSchoolDay,
+  schoolDays,
+  termOn,
+  termShownOn,
+  weekday,
+  type SchoolYear,
+} from './school-year'
 
 const year: SchoolYear = {
-  id: 'y', name: '2026/27', firstDay: '2026-09-01', lastDay: '2027-07-16', weekdays: [1, 2, 3, 4, 5],
+  id: 'y',
+  name: '2026/27',
+  firstDay: '2026-09-01',
+  lastDay: '2027-07-16',
+  weekdays: [1, 2, 3, 4, 5],
   terms: [
     { id: 'a', name: 'Autumn', firstDay: '2026-09-01', lastDay: '2026-12-18' },
     { id: 's', name: 'Spring', firstDay: '2027-01-05', lastDay: '2027-04-01' },
@@ -16,8 +31,14 @@ const year: SchoolYear = {
 
 describe('what a day is', () => {
   test.each([
-    ['2026-11-23', 'school day'], ['2026-09-01', 'closed'], ['2026-10-28', 'closed'], ['2026-11-21', 'weekend'], ['2026-12-24', 'between terms'],
-    ['2027-05-10', 'between terms'], ['2026-08-31', 'outside the year'], ['2027-07-17', 'outside the year'],
+    ['2026-11-23', 'school day'],
+    ['2026-09-01', 'closed'],
+    ['2026-10-28', 'closed'],
+    ['2026-11-21', 'weekend'],
+    ['2026-12-24', 'between terms'],
+    ['2027-05-10', 'between terms'],
+    ['2026-08-31', 'outside the year'],
+    ['2027-07-17', 'outside the year'],
   ])('%s is %s', (date, kind) => expect(dayKind(year, date).kind).toBe(kind))
   test('the nearest school days skip a break with its weekends', () => {
     expect(nearestSchoolDay(year, '2026-10-28', 1)).toBe('2026-11-02')
@@ -27,7 +48,12 @@ describe('what a day is', () => {
     expect(nearestSchoolDay(year, '2026-09-02', -1)).toBeUndefined()
   })
   test('school days of a span leave out weekends and closures', () => {
-    expect(schoolDays(year, '2026-10-22', '2026-11-03')).toEqual(['2026-10-22', '2026-10-23', '2026-11-02', '2026-11-03'])
+    expect(schoolDays(year, '2026-10-22', '2026-11-03')).toEqual([
+      '2026-10-22',
+      '2026-10-23',
+      '2026-11-02',
+      '2026-11-03',
+    ])
     expect(schoolDays(year, '2026-08-01', '2026-09-02')).toEqual(['2026-09-02'])
   })
   test('between terms the term before is shown, before the first the first', () => {
@@ -40,7 +66,11 @@ describe('what a day is', () => {
 
 describe('dates', () => {
   test('arithmetic crosses months and leap days', () => {
-    expect([addDays('2026-11-30', 1), addDays('2028-02-28', 1), addDays('2026-03-01', -1)]).toEqual(['2026-12-01', '2028-02-29', '2026-02-28'])
+    expect([addDays('2026-11-30', 1), addDays('2028-02-28', 1), addDays('2026-03-01', -1)]).toEqual([
+      '2026-12-01',
+      '2028-02-29',
+      '2026-02-28',
+    ])
     expect(daysBetween('2026-09-01', '2026-11-23')).toBe(83)
     expect(weekday('2026-11-23')).toBe(1)
   })
@@ -49,23 +79,53 @@ describe('dates', () => {
     expect(['2026-02-29', '2026-13-01', '26-11-23', '2026-11-23T00:00', ''].some(isCivilDate)).toBe(false)
   })
   test('are written short', () => {
-    expect([shortDate('2026-11-23'), shortDate('2026-11-23', true)]).toEqual(['Mon 23 Nov', 'Mon 23 Nov 2026'])
+    expect([shortDate('2026-11-23'), shortDate('2026-11-23', true)]).toEqual([
+      'Mon 23 Nov',
+      'Mon 23 Nov 2026',
+    ])
   })
   test.each([
-    ['20 Nov', '2026-11-20'], ['20 november', '2026-11-20'], ['Fri, 20 Nov', '2026-11-20'], ['5.3.', '2027-03-05'], ['5/3', '2027-03-05'], ['20/11/2026', '2026-11-20'],
-    ['2026-10-01', '2026-10-01'], ['today', '2026-11-23'], ['yesterday', '2026-11-22'], ['-7', '2026-11-16'], ['+1', '2026-11-24'],
-    ['31 Feb', undefined], ['soon', undefined], ['', undefined], ['40', undefined],
-  ])('%j is read as %s', (typed, date) => expect(readDate(typed, '2026-11-23', year.firstDay, year.lastDay)).toBe(date))
+    ['20 Nov', '2026-11-20'],
+    ['20 november', '2026-11-20'],
+    ['Fri, 20 Nov', '2026-11-20'],
+    ['5.3.', '2027-03-05'],
+    ['5/3', '2027-03-05'],
+    ['20/11/2026', '2026-11-20'],
+    ['2026-10-01', '2026-10-01'],
+    ['today', '2026-11-23'],
+    ['yesterday', '2026-11-22'],
+    ['-7', '2026-11-16'],
+    ['+1', '2026-11-24'],
+    ['31 Feb', undefined],
+    ['soon', undefined],
+    ['', undefined],
+    ['40', undefined],
+  ])('%j is read as %s', (typed, date) =>
+    expect(readDate(typed, '2026-11-23', year.firstDay, year.lastDay)).toBe(date),
+  )
 })
 
 describe('an academic year as it is entered', () => {
   const draft = { name: '2026/27', firstDay: '2026-09-01', lastDay: '2027-07-16', terms: year.terms }
   test('is right as it stands', () => expect(checkYear(draft)).toEqual([]))
   test.each([
-    [{ name: ' ' }, 'name'], [{ firstDay: '' }, 'firstDay'], [{ lastDay: '2026-08-01' }, 'lastDay'], [{ terms: [] }, 'terms'],
+    [{ name: ' ' }, 'name'],
+    [{ firstDay: '' }, 'firstDay'],
+    [{ lastDay: '2026-08-01' }, 'lastDay'],
+    [{ terms: [] }, 'terms'],
     [{ terms: [{ name: '', firstDay: '2026-09-01', lastDay: '2026-12-01' }] }, 'terms.0'],
     [{ terms: [{ name: 'Long', firstDay: '2026-09-01', lastDay: '2027-08-01' }] }, 'terms.0'],
     [{ terms: [{ name: 'Back', firstDay: '2026-12-01', lastDay: '2026-09-01' }] }, 'terms.0'],
-    [{ terms: [{ name: 'A', firstDay: '2026-09-01', lastDay: '2026-12-01' }, { name: 'B', firstDay: '2026-12-01', lastDay: '2027-01-01' }] }, 'terms.1'],
-  ])('%j points at %s', (part, path) => expect(checkYear({ ...draft, ...part }).map((p) => p.path)).toContain(path))
+    [
+      {
+        terms: [
+          { name: 'A', firstDay: '2026-09-01', lastDay: '2026-12-01' },
+          { name: 'B', firstDay: '2026-12-01', lastDay: '2027-01-01' },
+        ],
+      },
+      'terms.1',
+    ],
+  ])('%j points at %s', (part, path) =>
+    expect(checkYear({ ...draft, ...part }).map((p) => p.path)).toContain(path),
+  )
 })

@@ -5,11 +5,20 @@ export interface YearDraft {
   readonly name: string
   readonly firstDay: CivilDate
   readonly lastDay: CivilDate
-  readonly terms: readonly { readonly name: string; readonly firstDay: CivilDate; readonly lastDay: CivilDate }[]
+  readonly terms: readonly {
+    readonly name: string
+    readonly firstDay: CivilDate
+    readonly lastDay: CivilDate
+  }[]
 }
 
 /** What is wrong with an academic year as it is being entered, each with the path of its field; empty when nothing is. */
-export function checkYear({ name, firstDay, lastDay, terms }: YearDraft): readonly { readonly path: string; readonly message: string }[] {
+export function checkYear({
+  name,
+  firstDay,
+  lastDay,
+  terms,
+}: YearDraft): readonly { readonly path: string; readonly message: string }[] {
   const problems: { path: string; message: string }[] = []
   const say = (path: string, message: string) => problems.push({ path, message })
   if (!name.trim()) say('name', 'The year needs a name, such as 2026/27.')
@@ -21,10 +30,16 @@ export function checkYear({ name, firstDay, lastDay, terms }: YearDraft): readon
     const path = `terms.${i}`
     const before = terms[i - 1]
     if (!term.name.trim()) say(path, `Term ${i + 1} needs a name.`)
-    if (!isCivilDate(term.firstDay) || !isCivilDate(term.lastDay)) return say(path, `${term.name || `Term ${i + 1}`} needs a first and a last day.`)
+    if (!isCivilDate(term.firstDay) || !isCivilDate(term.lastDay))
+      return say(path, `${term.name || `Term ${i + 1}`} needs a first and a last day.`)
     if (term.firstDay >= term.lastDay) say(path, `${term.name} must end after it begins.`)
-    if (term.firstDay < firstDay || term.lastDay > lastDay) say(path, `${term.name} lies partly outside the year, which runs from ${shortDate(firstDay)} to ${shortDate(lastDay)}.`)
-    if (before && isCivilDate(before.lastDay) && term.firstDay <= before.lastDay) say(path, `${term.name} begins before ${before.name} has ended.`)
+    if (term.firstDay < firstDay || term.lastDay > lastDay)
+      say(
+        path,
+        `${term.name} lies partly outside the year, which runs from ${shortDate(firstDay)} to ${shortDate(lastDay)}.`,
+      )
+    if (before && isCivilDate(before.lastDay) && term.firstDay <= before.lastDay)
+      say(path, `${term.name} begins before ${before.name} has ended.`)
   })
   return problems
 }

@@ -15,18 +15,29 @@ export function shortDate(date: CivilDate, withYear = false): string {
  * A date without a year is the one inside [yearFirst, yearLast], the academic year at work.
  * @returns undefined when the text is no date
  */
-export function readDate(text: string, today: CivilDate, yearFirst: CivilDate, yearLast: CivilDate): CivilDate | undefined {
+export function readDate(
+  text: string,
+  today: CivilDate,
+  yearFirst: CivilDate,
+  yearLast: CivilDate,
+): CivilDate | undefined {
   const typed = text.trim().toLowerCase()
   if (isCivilDate(typed)) return typed
   const named = { today: 0, yesterday: -1, tomorrow: 1 }[typed]
   if (named !== undefined) return addDays(today, named)
   if (/^[+-]\d{1,3}$/.test(typed)) return addDays(today, Number(typed))
-  const parts = /^(?:[a-z]+,?\s+)?(\d{1,2})(?:[./\s-]+)(\d{1,2}|[a-z]{3,9})\.?(?:[./\s-]+(\d{4}))?\.?$/.exec(typed)
+  const parts = /^(?:[a-z]+,?\s+)?(\d{1,2})(?:[./\s-]+)(\d{1,2}|[a-z]{3,9})\.?(?:[./\s-]+(\d{4}))?\.?$/.exec(
+    typed,
+  )
   if (!parts) return undefined
   const [, day = '', monthText = '', yearText] = parts
-  const month = /^\d/.test(monthText) ? Number(monthText) : months.findIndex((m) => monthText.startsWith(m.toLowerCase())) + 1
+  const month = /^\d/.test(monthText)
+    ? Number(monthText)
+    : months.findIndex((m) => monthText.startsWith(m.toLowerCase())) + 1
   const write = (year: number) => `${year}-${String(month).padStart(2, '0')}-${day.padStart(2, '0')}`
-  const candidates = yearText ? [Number(yearText)] : [Number(yearFirst.slice(0, 4)), Number(yearLast.slice(0, 4))]
+  const candidates = yearText
+    ? [Number(yearText)]
+    : [Number(yearFirst.slice(0, 4)), Number(yearLast.slice(0, 4))]
   const dates = candidates.map(write).filter(isCivilDate)
   return dates.find((d) => yearFirst <= d && d <= yearLast) ?? dates[0]
 }

@@ -86,8 +86,19 @@ export function schoolDays(year: SchoolYear, from: CivilDate, to: CivilDate): re
 }
 
 /** The nearest school day before or after a date, the date itself left out; undefined when the year holds none. */
-export function nearestSchoolDay(year: SchoolYear, date: CivilDate, direction: 1 | -1): CivilDate | undefined {
-  const start = direction === 1 ? (date < year.firstDay ? addDays(year.firstDay, -1) : date) : date > year.lastDay ? addDays(year.lastDay, 1) : date
+export function nearestSchoolDay(
+  year: SchoolYear,
+  date: CivilDate,
+  direction: 1 | -1,
+): CivilDate | undefined {
+  const start =
+    direction === 1
+      ? date < year.firstDay
+        ? addDays(year.firstDay, -1)
+        : date
+      : date > year.lastDay
+        ? addDays(year.lastDay, 1)
+        : date
   for (let day = addDays(start, direction); within(year, day); day = addDays(day, direction))
     if (dayKind(year, day).kind === 'school day') return day
   return undefined

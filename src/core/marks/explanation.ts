@@ -40,7 +40,9 @@ export interface Explanation {
   readonly band: string | undefined
   /** What is unusual about the weights, in a sentence. */
   readonly weights: string | undefined
-  readonly whatIf: { readonly name: string; readonly points: string; readonly mark: string; readonly direction: 'lift' } | undefined
+  readonly whatIf:
+    | { readonly name: string; readonly points: string; readonly mark: string; readonly direction: 'lift' }
+    | undefined
 }
 
 const percentText = (earned: number, possible: number, decimals = 2) =>
@@ -60,12 +62,16 @@ function honestDecimals(exact: Rational, markDecimals: number): number {
 }
 
 /** Rounds parts so that they add up exactly to their rounded total: the largest remainders take the missing units. */
-export function partsThatAddUp(parts: readonly Rational[], total: bigint, decimals: number): readonly { units: bigint; adjusted: boolean }[] {
+export function partsThatAddUp(
+  parts: readonly Rational[],
+  total: bigint,
+  decimals: number,
+): readonly { units: bigint; adjusted: boolean }[] {
   const scale = 10n ** BigInt(decimals)
   const floors = parts.map((p) => (p.num * scale) / p.den)
   const missing = Number(total - floors.reduce((sum, f) => sum + f, 0n))
   const byRemainder = parts
-    .map((p, i) => ({ i, remainder: Number(((p.num * scale) % p.den) * 1_000_000n / p.den) }))
+    .map((p, i) => ({ i, remainder: Number((((p.num * scale) % p.den) * 1_000_000n) / p.den) }))
     .sort((a, b) => b.remainder - a.remainder || a.i - b.i)
   const up = new Set(byRemainder.slice(0, missing).map((x) => x.i))
   return floors.map((floor, i) => {
@@ -81,8 +87,20 @@ function explainCategory({ category, scores, earned, possible }: CategoryResult)
     scores: scores.map((s) => ({
       assignmentId: s.assignment.id,
       name: s.assignment.name,
-      scored: s.points !== undefined ? `${fromHundredths(s.points)}/${fromHundredths(s.max)}` : s.missing ? 'missing' : s.treatment === 'excused' ? 'excused' : 'empty',
-      percent: s.points !== undefined && s.max > 0 ? percentText(s.points, s.max, 1) : s.treatment === 'counted as zero' ? '0.0' : undefined,
+      scored:
+        s.points !== undefined
+          ? `${fromHundredths(s.points)}/${fromHundredths(s.max)}`
+          : s.missing
+            ? 'missing'
+            : s.treatment === 'excused'
+              ? 'excused'
+              : 'empty',
+      percent:
+        s.points !== undefined && s.max > 0
+          ? percentText(s.points, s.max, 1)
+          : s.treatment === 'counted as zero'
+            ? '0.0'
+            : undefined,
       treatment: s.treatment,
     })),
     sum:
@@ -120,7 +138,10 @@ function weightsSentence(result: TermMark): string | undefined {
   const atWork = fromHundredths(result.weightAtWork)
   const empty = result.categories.filter((c) => c.possible === 0 && c.weight > 0).map((c) => c.category.name)
   if (result.weightAtWork === 10000 || result.weightAtWork === 0) return undefined
-  const because = empty.length > 0 ? `Nothing counts yet in ${empty.join(' and ')}` : `The weights make ${fromHundredths(all)}, not 100`
+  const because =
+    empty.length > 0
+      ? `Nothing counts yet in ${empty.join(' and ')}`
+      : `The weights make ${fromHundredths(all)}, not 100`
   return `${because}, so each weight is taken as its part of ${atWork}.`
 }
 
@@ -130,18 +151,29 @@ function bandSentence(grade: string | undefined, book: Gradebook): string | unde
   if (!band) return undefined
   const above = book.rules.bands[index - 1]
   const from = fromHundredths(hundredths(band.fromPercent))
-  return above ? `${band.grade} runs from ${from} up to ${fromHundredths(hundredths(above.fromPercent))}.` : `${band.grade} runs from ${from}.`
+  return above
+    ? `${band.grade} runs from ${from} up to ${fromHundredths(hundredths(above.fromPercent))}.`
+    : `${band.grade} runs from ${from}.`
 }
 
 /** The missing or overdue work that would lift the mark most at full points; undefined when none would. */
 function bestWhatIf(book: Gradebook, entries: Entries, on: CivilDate, now: TermMark): Explanation['whatIf'] {
-  const open = now.categories.flatMap((c) => c.scores).filter((s) => s.missing || (s.treatment === 'counted as zero' && s.points === undefined))
+  const open = now.categories
+    .flatMap((c) => c.scores)
+    .filter((s) => s.missing || (s.treatment === 'counted as zero' && s.points === undefined))
   const lifted = open.map((s) => ({
     name: s.assignment.name,
     points: fromHundredths(s.max),
-    mark: termMark(book, new Map(entries).set(s.assignment.id, { kind: 'points', points: fromHundredths(s.max) }), on).mark,
+    mark: termMark(
+      book,
+      new Map(entries).set(s.assignment.id, { kind: 'points', points: fromHundredths(s.max) }),
+      on,
+    ).mark,
   }))
-  const best = lifted.reduce<(typeof lifted)[number] | undefined>((a, b) => (a && Number(a.mark) >= Number(b.mark) ? a : b), undefined)
+  const best = lifted.reduce<(typeof lifted)[number] | undefined>(
+    (a, b) => (a && Number(a.mark) >= Number(b.mark) ? a : b),
+    undefined,
+  )
   if (!best?.mark || Number(best.mark) <= Number(now.mark ?? -1)) return undefined
   return { name: best.name, points: best.points, mark: best.mark, direction: 'lift' }
 }

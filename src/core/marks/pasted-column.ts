@@ -13,7 +13,10 @@ export type PastedColumn =
 export function readPastedColumn(text: string, rows: readonly string[], maxPoints: string): PastedColumn {
   const lines = text.replace(/\r\n?/g, '\n').replace(/\n$/, '').split('\n')
   if (lines.some((line) => line.includes('\t')))
-    return { ok: false, problems: ['More than one column was copied. Copy a single column of scores and paste again.'] }
+    return {
+      ok: false,
+      problems: ['More than one column was copied. Copy a single column of scores and paste again.'],
+    }
   if (lines.length !== rows.length)
     return {
       ok: false,

@@ -3,24 +3,50 @@ import type { Assignment, Category, Entries, Entry, Gradebook } from './gradeboo
 import { explainMark } from './explanation'
 import { gradeOf, termMark } from './term-mark'
 
-const bands = [['A', '90'], ['B', '80'], ['C', '70'], ['D', '60'], ['E', '0']].map(([grade = '', fromPercent = '']) => ({ grade, fromPercent }))
+const bands = [
+  ['A', '90'],
+  ['B', '80'],
+  ['C', '70'],
+  ['D', '60'],
+  ['E', '0'],
+].map(([grade = '', fromPercent = '']) => ({ grade, fromPercent }))
 const rules = { decimals: 1, emptyCounts: 'nothing', missingCounts: 'zero', bands } as const
-const category = (id: string, weight: string, dropLowest = 0): Category => ({ id, name: id, weight, dropLowest })
-const assignment = (id: string, categoryId: string, maxPoints: string, dueOn = '2026-10-01'): Assignment => ({ id, name: id, categoryId, maxPoints, dueOn, counts: true })
+const category = (id: string, weight: string, dropLowest = 0): Category => ({
+  id,
+  name: id,
+  weight,
+  dropLowest,
+})
+const assignment = (id: string, categoryId: string, maxPoints: string, dueOn = '2026-10-01'): Assignment => ({
+  id,
+  name: id,
+  categoryId,
+  maxPoints,
+  dueOn,
+  counts: true,
+})
 const points = (value: string): Entry => ({ kind: 'points', points: value })
 
 const book: Gradebook = {
   rules,
   categories: [category('tests', '60'), category('lab', '25'), category('home', '15', 1)],
   assignments: [
-    assignment('currents', 'tests', '40'), assignment('heat', 'tests', '50'),
-    assignment('salinity', 'lab', '10'), assignment('buoyancy', 'lab', '10'),
-    assignment('w3', 'home', '10'), assignment('w5', 'home', '10'), assignment('w7', 'home', '10'),
+    assignment('currents', 'tests', '40'),
+    assignment('heat', 'tests', '50'),
+    assignment('salinity', 'lab', '10'),
+    assignment('buoyancy', 'lab', '10'),
+    assignment('w3', 'home', '10'),
+    assignment('w5', 'home', '10'),
+    assignment('w7', 'home', '10'),
   ],
 }
 const tobias: Entries = new Map([
-  ['currents', points('34')], ['heat', points('41')], ['salinity', points('9')], ['buoyancy', points('8')],
-  ['w3', points('8')], ['w5', points('4')],
+  ['currents', points('34')],
+  ['heat', points('41')],
+  ['salinity', points('9')],
+  ['buoyancy', points('8')],
+  ['w3', points('8')],
+  ['w5', points('4')],
 ])
 const on = '2026-11-23'
 
@@ -38,8 +64,21 @@ describe('a term mark', () => {
     expect(one.mark).toBe('20.0')
   })
   test('compares shares, not points, when dropping: 5 of 10 goes before 6 of 20 stays only if lower', () => {
-    const mixed: Gradebook = { rules, categories: [category('c', '100', 1)], assignments: [assignment('a', 'c', '10'), assignment('b', 'c', '20')] }
-    expect(termMark(mixed, new Map([['a', points('5')], ['b', points('6')]]), on).mark).toBe('50.0')
+    const mixed: Gradebook = {
+      rules,
+      categories: [category('c', '100', 1)],
+      assignments: [assignment('a', 'c', '10'), assignment('b', 'c', '20')],
+    }
+    expect(
+      termMark(
+        mixed,
+        new Map([
+          ['a', points('5')],
+          ['b', points('6')],
+        ]),
+        on,
+      ).mark,
+    ).toBe('50.0')
   })
   test('counts missing as zero or not at all, as the rules say', () => {
     const missing = new Map([...tobias, ['heat', { kind: 'missing' } as Entry]])
@@ -58,7 +97,9 @@ describe('a term mark', () => {
     const excused = termMark(book, new Map([...tobias, ['w7', { kind: 'excused' } as Entry]]), on)
     expect(excused.mark).toBe('83.3')
     const strict = { ...book, rules: { ...rules, emptyCounts: 'zero after due' as const } }
-    expect(termMark(strict, tobias, on).categories[2]?.scores.find((s) => s.assignment.id === 'w7')?.treatment).toBe('dropped')
+    expect(
+      termMark(strict, tobias, on).categories[2]?.scores.find((s) => s.assignment.id === 'w7')?.treatment,
+    ).toBe('dropped')
     expect(termMark(strict, tobias, '2026-09-30').mark).toBe('83.3')
   })
   test('shares the whole among the weights in which something counts', () => {
@@ -72,7 +113,11 @@ describe('a term mark', () => {
     expect(termMark(weightless, tobias, on).mark).toBeUndefined()
   })
   test('rounds half up at the stated decimals: 89.95 is 90.0 and so an A, 89.949… is 89.9', () => {
-    const single: Gradebook = { rules, categories: [category('c', '100')], assignments: [assignment('a', 'c', '2000'), assignment('b', 'c', '9999.99')] }
+    const single: Gradebook = {
+      rules,
+      categories: [category('c', '100')],
+      assignments: [assignment('a', 'c', '2000'), assignment('b', 'c', '9999.99')],
+    }
     const edge = termMark(single, new Map([['a', points('1799')]]), on)
     expect([edge.mark, edge.grade]).toEqual(['90.0', 'A'])
     const below = termMark(single, new Map([['b', points('8994.99')]]), on)
@@ -89,13 +134,20 @@ const anyBook = fc
     drops: fc.array(fc.integer({ min: 0, max: 2 }), { minLength: 4, maxLength: 4 }),
     decimals: fc.integer({ min: 0, max: 3 }),
     cells: fc.array(
-      fc.record({ category: fc.integer({ min: 0, max: 3 }), max: fc.integer({ min: 1, max: 5000 }), share: fc.integer({ min: 0, max: 100 }), standing: fc.constantFrom('points', 'points', 'points', 'missing', 'excused', 'empty') }),
+      fc.record({
+        category: fc.integer({ min: 0, max: 3 }),
+        max: fc.integer({ min: 1, max: 5000 }),
+        share: fc.integer({ min: 0, max: 100 }),
+        standing: fc.constantFrom('points', 'points', 'points', 'missing', 'excused', 'empty'),
+      }),
       { minLength: 1, maxLength: 12 },
     ),
   })
   .map(({ weights, drops, decimals, cells }) => {
     const categories = weights.map((w, i) => category(`c${i}`, (w / 100).toFixed(2), drops[i]))
-    const assignments = cells.map((c, i) => assignment(`a${i}`, `c${c.category % categories.length}`, (c.max / 100).toFixed(2)))
+    const assignments = cells.map((c, i) =>
+      assignment(`a${i}`, `c${c.category % categories.length}`, (c.max / 100).toFixed(2)),
+    )
     const entries = new Map(
       cells.flatMap((c, i): [string, Entry][] => {
         if (c.standing === 'empty') return []
@@ -114,11 +166,13 @@ describe('against a slow, obvious way of working it out', () => {
     let den = 1n
     let weights = 0n
     for (const c of categories) {
-      let cells = assignments.filter((a) => a.categoryId === c.id).flatMap((a) => {
-        const entry = entries.get(a.id)
-        if (!entry || entry.kind === 'excused') return []
-        return [{ got: entry.kind === 'points' ? asInt(entry.points) : 0n, of: asInt(a.maxPoints) }]
-      })
+      let cells = assignments
+        .filter((a) => a.categoryId === c.id)
+        .flatMap((a) => {
+          const entry = entries.get(a.id)
+          if (!entry || entry.kind === 'excused') return []
+          return [{ got: entry.kind === 'points' ? asInt(entry.points) : 0n, of: asInt(a.maxPoints) }]
+        })
       for (let n = 0; n < c.dropLowest && cells.length > 1; n++) {
         let lowest = 0
         cells.forEach((cell, i) => {
@@ -142,24 +196,45 @@ describe('against a slow, obvious way of working it out', () => {
     return r.decimals === 0 ? text : `${text.slice(0, -r.decimals)}.${text.slice(-r.decimals)}`
   }
   test('both agree on every gradebook', () => {
-    fc.assert(fc.property(anyBook, ({ book: b, entries }) => expect(termMark(b, entries, on).mark).toBe(obvious(b, entries))), { numRuns: 400 })
+    fc.assert(
+      fc.property(anyBook, ({ book: b, entries }) =>
+        expect(termMark(b, entries, on).mark).toBe(obvious(b, entries)),
+      ),
+      { numRuns: 400 },
+    )
   })
 })
 
 describe('an explanation', () => {
   test('says how the mark came about, down to the scores', () => {
     const why = explainMark(book, tobias, on)
-    expect(why.categories.map((c) => c.sum)).toEqual(['75 of 90 points = 83.33', '17 of 20 points = 85.00', '8 of 10 points = 80.00'])
-    expect(why.contributions.map((c) => [c.formula, c.value])).toEqual([['0.60 × 83.33', '50.00'], ['0.25 × 85.00', '21.25'], ['0.15 × 80.00', '12.00']])
+    expect(why.categories.map((c) => c.sum)).toEqual([
+      '75 of 90 points = 83.33',
+      '17 of 20 points = 85.00',
+      '8 of 10 points = 80.00',
+    ])
+    expect(why.contributions.map((c) => [c.formula, c.value])).toEqual([
+      ['0.60 × 83.33', '50.00'],
+      ['0.25 × 85.00', '21.25'],
+      ['0.15 × 80.00', '12.00'],
+    ])
     expect([why.total, why.mark, why.band]).toEqual(['83.25', '83.3', 'B runs from 80 up to 90.'])
   })
   test('names what would lift the mark most', () => {
-    const why = explainMark(book, new Map([...tobias, ['heat', { kind: 'missing' } as Entry], ['w7', { kind: 'missing' } as Entry]]), on)
+    const why = explainMark(
+      book,
+      new Map([...tobias, ['heat', { kind: 'missing' } as Entry], ['w7', { kind: 'missing' } as Entry]]),
+      on,
+    )
     expect(why.whatIf).toMatchObject({ name: 'heat', points: '50' })
   })
   test('says when weights do not make 100, and when a category is still empty', () => {
-    expect(explainMark({ ...book, categories: [category('tests', '50')] }, tobias, on).weights).toBe('The weights make 50, not 100, so each weight is taken as its part of 50.')
-    expect(explainMark(book, new Map([['currents', points('30')]]), on).weights).toBe('Nothing counts yet in lab and home, so each weight is taken as its part of 60.')
+    expect(explainMark({ ...book, categories: [category('tests', '50')] }, tobias, on).weights).toBe(
+      'The weights make 50, not 100, so each weight is taken as its part of 50.',
+    )
+    expect(explainMark(book, new Map([['currents', points('30')]]), on).weights).toBe(
+      'Nothing counts yet in lab and home, so each weight is taken as its part of 60.',
+    )
   })
   test('the parts as shown always add up to the total as shown, and the total rounds to the mark', () => {
     fc.assert(
@@ -177,9 +252,12 @@ describe('an explanation', () => {
     )
   })
   test('takes more decimals where two would mislead: 83.2499 is 83.2', () => {
-    const one: Gradebook = { rules, categories: [category('c', '100')], assignments: [assignment('a', 'c', '10000')] }
+    const one: Gradebook = {
+      rules,
+      categories: [category('c', '100')],
+      assignments: [assignment('a', 'c', '10000')],
+    }
     const why = explainMark(one, new Map([['a', points('8324.99')]]), on)
     expect([why.mark, why.total]).toEqual(['83.2', '83.2499'])
   })
 })
-

@@ -3,7 +3,8 @@ import type { Assignment, Category, Entries, Gradebook, GradingBand } from './gr
 import { hundredths, roundHalfUp, writeUnits, type Rational } from './rational'
 
 /** How one cell entered, or did not enter, its category. */
-export type Treatment = 'counted' | 'counted as zero' | 'dropped' | 'excused' | 'missing' | 'empty' | 'does not count'
+export type Treatment =
+  'counted' | 'counted as zero' | 'dropped' | 'excused' | 'missing' | 'empty' | 'does not count'
 
 export interface TreatedScore {
   readonly assignment: Assignment
@@ -52,7 +53,9 @@ function treat(book: Gradebook, assignment: Assignment, entries: Entries, on: Ci
   if (entry?.kind === 'excused') return result(treatments.excused)
   if (entry?.kind === 'missing') return result(treatments.missing[book.rules.missingCounts])
   if (entry) return result('counted')
-  return result(book.rules.emptyCounts === 'zero after due' && assignment.dueOn < on ? 'counted as zero' : 'empty')
+  return result(
+    book.rules.emptyCounts === 'zero after due' && assignment.dueOn < on ? 'counted as zero' : 'empty',
+  )
 }
 
 const enters = (score: TreatedScore) => score.treatment === 'counted' || score.treatment === 'counted as zero'
@@ -86,7 +89,9 @@ export function gradeOf(mark: string, bands: readonly GradingBand[]): string | u
  */
 export function termMark(book: Gradebook, entries: Entries, on: CivilDate): TermMark {
   const categories = book.categories.map((category): CategoryResult => {
-    const treated = book.assignments.filter((a) => a.categoryId === category.id).map((a) => treat(book, a, entries, on))
+    const treated = book.assignments
+      .filter((a) => a.categoryId === category.id)
+      .map((a) => treat(book, a, entries, on))
     const scores = dropLowest(treated, category.dropLowest)
     const counted = scores.filter(enters)
     return {
@@ -99,10 +104,14 @@ export function termMark(book: Gradebook, entries: Entries, on: CivilDate): Term
   })
   const atWork = categories.filter((c) => c.possible > 0 && c.weight > 0)
   const weightAtWork = atWork.reduce((sum, c) => sum + c.weight, 0)
-  if (atWork.length === 0) return { exact: undefined, mark: undefined, grade: undefined, categories, weightAtWork }
+  if (atWork.length === 0)
+    return { exact: undefined, mark: undefined, grade: undefined, categories, weightAtWork }
 
   const common = atWork.reduce((product, c) => product * BigInt(c.possible), 1n)
-  const weighted = atWork.reduce((sum, c) => sum + (BigInt(c.weight) * BigInt(c.earned) * common) / BigInt(c.possible), 0n)
+  const weighted = atWork.reduce(
+    (sum, c) => sum + (BigInt(c.weight) * BigInt(c.earned) * common) / BigInt(c.possible),
+    0n,
+  )
   const exact = { num: 100n * weighted, den: BigInt(weightAtWork) * common }
   const mark = writeUnits(roundHalfUp(exact, book.rules.decimals), book.rules.decimals)
   return { exact, mark, grade: gradeOf(mark, book.rules.bands), categories, weightAtWork }

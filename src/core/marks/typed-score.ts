@@ -2,8 +2,7 @@ import type { Entry } from './gradebook'
 
 /** What a typed or pasted cell means. */
 export type TypedScore =
-  | { readonly ok: true; readonly entry: Entry | undefined }
-  | { readonly ok: false; readonly problem: string }
+  { readonly ok: true; readonly entry: Entry | undefined } | { readonly ok: false; readonly problem: string }
 
 const words: Readonly<Record<string, Entry>> = {
   m: { kind: 'missing' },
@@ -23,15 +22,26 @@ export function readTypedScore(typed: string, maxPoints: string): TypedScore {
   const word = words[text]
   if (word) return { ok: true, entry: word }
   const number = text.replace(',', '.')
-  if (/^-/.test(number)) return { ok: false, problem: `${typed.trim()} is below zero. Type a score from 0 to ${maxPoints}.` }
+  if (/^-/.test(number))
+    return { ok: false, problem: `${typed.trim()} is below zero. Type a score from 0 to ${maxPoints}.` }
   if (!/^\d*\.?\d*$/.test(number) || !/\d/.test(number))
-    return { ok: false, problem: `"${typed.trim()}" is not a score. Type a number, m for missing or e for excused.` }
-  if (!/^\d*(\.\d{0,2}0*)?$/.test(number)) return { ok: false, problem: `${typed.trim()} has more than two decimals.` }
+    return {
+      ok: false,
+      problem: `"${typed.trim()}" is not a score. Type a number, m for missing or e for excused.`,
+    }
+  if (!/^\d*(\.\d{0,2}0*)?$/.test(number))
+    return { ok: false, problem: `${typed.trim()} has more than two decimals.` }
   if (Number(number) > Number(maxPoints))
     return { ok: false, problem: `${typed.trim()} is over the maximum of ${maxPoints}.` }
   const [whole = '', fraction = ''] = number.split('.')
   const decimals = fraction.replace(/0+$/, '')
-  return { ok: true, entry: { kind: 'points', points: `${whole.replace(/^0+(?=\d)/, '') || '0'}${decimals && `.${decimals}`}` } }
+  return {
+    ok: true,
+    entry: {
+      kind: 'points',
+      points: `${whole.replace(/^0+(?=\d)/, '') || '0'}${decimals && `.${decimals}`}`,
+    },
+  }
 }
 
 /** How an entry is written in a cell. */

@@ -10,8 +10,22 @@ describe('a typed score', () => {
     return result.ok ? writeEntry(result.entry) : result.problem
   }
   test.each([
-    ['34', '34'], [' 34 ', '34'], ['8.5', '8.5'], ['8,5', '8.5'], ['.5', '0.5'], ['007', '7'], ['8.50', '8.5'], ['40', '40'], ['40.00', '40'], ['0', '0'], ['', ''],
-    ['m', 'missing'], ['Missing', 'missing'], ['e', 'excused'], ['x', 'excused'], ['excused', 'excused'],
+    ['34', '34'],
+    [' 34 ', '34'],
+    ['8.5', '8.5'],
+    ['8,5', '8.5'],
+    ['.5', '0.5'],
+    ['007', '7'],
+    ['8.50', '8.5'],
+    ['40', '40'],
+    ['40.00', '40'],
+    ['0', '0'],
+    ['', ''],
+    ['m', 'missing'],
+    ['Missing', 'missing'],
+    ['e', 'excused'],
+    ['x', 'excused'],
+    ['excused', 'excused'],
   ])('%j is %j', (typed, expected) => expect(entry(typed)).toBe(expected))
   test.each([
     ['41', '41 is over the maximum of 40.'],
@@ -35,7 +49,10 @@ describe('a typed score', () => {
 describe('a pasted column', () => {
   const rows = ['Tobias Abara', 'Juno Bellweather', 'Rui Castellane']
   test('takes one value a row, empty and missing too, with the line end a spreadsheet adds', () => {
-    expect(readPastedColumn('34\r\n\r\nm\r\n', rows, '40')).toEqual({ ok: true, entries: [{ kind: 'points', points: '34' }, undefined, { kind: 'missing' }] })
+    expect(readPastedColumn('34\r\n\r\nm\r\n', rows, '40')).toEqual({
+      ok: true,
+      entries: [{ kind: 'points', points: '34' }, undefined, { kind: 'missing' }],
+    })
   })
   test.each([
     ['34\n35', '2 values were copied, but there are 3 students'],
@@ -59,7 +76,9 @@ describe('a pasted column', () => {
 describe('exact decimals', () => {
   test('hundredths and back', () => {
     fc.assert(fc.property(fc.integer({ min: 0, max: 99999999 }), (n) => hundredths(fromHundredths(n)) === n))
-    expect([hundredths('41.5'), hundredths('7'), hundredths('0.05'), hundredths('12.500')]).toEqual([4150, 700, 5, 1250])
+    expect([hundredths('41.5'), hundredths('7'), hundredths('0.05'), hundredths('12.500')]).toEqual([
+      4150, 700, 5, 1250,
+    ])
     expect(() => hundredths('1.234')).toThrow('is not a number with at most two decimals')
     expect(() => hundredths('-1')).toThrow(RangeError)
   })

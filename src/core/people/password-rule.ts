@@ -2,15 +2,30 @@
 const common = new Set(
   `password passwort passwords letmein welcome qwertyuiop qwerty asdfghjkl iloveyou sunshine princess football baseball
   dragon monkey shadow master superman trustno administrator changeme secret school teacher kedge wrackline abcdefghijkl
-  correcthorsebatterystaple whatever internet computer starwars basketball liverpool chelsea arsenal pokemon charlie`
-    .split(/\s+/),
+  correcthorsebatterystaple whatever internet computer starwars basketball liverpool chelsea arsenal pokemon charlie`.split(
+    /\s+/,
+  ),
 )
 
 export const passwordMinimum = 12
 export const passwordMaximum = 128
 
-const swaps: Readonly<Record<string, string>> = { '0': 'o', '1': 'l', '3': 'e', '4': 'a', '5': 's', '7': 't', '@': 'a', $: 's', '!': 'i' }
-const plain = (text: string) => text.toLowerCase().replace(/[0134579@$!]/g, (c) => swaps[c] ?? c).replace(/[^a-z]/g, '')
+const swaps: Readonly<Record<string, string>> = {
+  '0': 'o',
+  '1': 'l',
+  '3': 'e',
+  '4': 'a',
+  '5': 's',
+  '7': 't',
+  '@': 'a',
+  $: 's',
+  '!': 'i',
+}
+const plain = (text: string) =>
+  text
+    .toLowerCase()
+    .replace(/[0134579@$!]/g, (c) => swaps[c] ?? c)
+    .replace(/[^a-z]/g, '')
 
 export interface PasswordCheck {
   readonly text: string

@@ -15,10 +15,22 @@ describe('names', () => {
 
 describe('the rule for passwords', () => {
   const own = ['d.munro', 'Dalia Munro', 'Wrackline School']
-  test.each(['three grey seals', 'harbour lights at dusk', 'Zk3!vvQ9pLm2', 'correct kelp pony lamp'])('%j is accepted', (password) => expect(passwordAccepted(password, own)).toBe(true))
+  test.each(['three grey seals', 'harbour lights at dusk', 'Zk3!vvQ9pLm2', 'correct kelp pony lamp'])(
+    '%j is accepted',
+    (password) => expect(passwordAccepted(password, own)).toBe(true),
+  )
   test.each([
-    ['short', 0], ['tide table', 0], ['password1234', 1], ['P@ssw0rd!2026', 1], ['aaaaaaaaaaaaaa', 1], ['123456789012345', 1], ['abcdefghijkl', 1], ['letmein!!!!!!!!', 1],
-    ['dalia.munro.26', 2], ['d.munro d.munro', 2], ['', 0],
+    ['short', 0],
+    ['tide table', 0],
+    ['password1234', 1],
+    ['P@ssw0rd!2026', 1],
+    ['aaaaaaaaaaaaaa', 1],
+    ['123456789012345', 1],
+    ['abcdefghijkl', 1],
+    ['letmein!!!!!!!!', 1],
+    ['dalia.munro.26', 2],
+    ['d.munro d.munro', 2],
+    ['', 0],
   ])('%j fails part %d', (password, part) => expect(checkPassword(password, own)[part]?.met).toBe(false))
   test('asks for no odd characters', () => {
     expect(checkPassword('plain words are enough', own).every((c) => c.met)).toBe(true)

@@ -20,7 +20,13 @@ export interface CardContents {
   readonly round: string
   readonly year: string
   readonly term: string
-  readonly student: { readonly id: string; readonly name: string; readonly number: number | null; readonly yearGroup: string; readonly homeroom: string }
+  readonly student: {
+    readonly id: string
+    readonly name: string
+    readonly number: number | null
+    readonly yearGroup: string
+    readonly homeroom: string
+  }
   readonly homeroomTeacher: string
   readonly lines: readonly CardLine[]
   /** Subjects named as still to follow. */

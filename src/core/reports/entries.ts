@@ -7,7 +7,9 @@ export type EntriesState = 'writing' | 'handed in' | 'sent back' | 'checked' | '
 export type EntriesAct = 'hand in' | 'take back' | 'check' | 'send back' | 'release'
 
 /** From which states an act is possible, and where it leads. Anything else is refused. */
-export const entriesActs: Readonly<Record<EntriesAct, { readonly from: readonly EntriesState[]; readonly to: EntriesState }>> = {
+export const entriesActs: Readonly<
+  Record<EntriesAct, { readonly from: readonly EntriesState[]; readonly to: EntriesState }>
+> = {
   'hand in': { from: ['writing', 'sent back'], to: 'handed in' },
   'take back': { from: ['handed in'], to: 'writing' },
   check: { from: ['handed in'], to: 'checked' },
@@ -28,11 +30,17 @@ export interface EntryToCheck {
 }
 
 /** What is still blank in a class's entries, named student by student, in list order. */
-export function blanksIn(entries: readonly EntryToCheck[]): readonly { readonly name: string; readonly blanks: readonly string[] }[] {
+export function blanksIn(
+  entries: readonly EntryToCheck[],
+): readonly { readonly name: string; readonly blanks: readonly string[] }[] {
   return entries
     .map(({ name, mark, effort, comment }) => ({
       name,
-      blanks: [mark === undefined && 'mark', effort === null && 'effort', comment.trim() === '' && 'comment'].filter((b) => b !== false),
+      blanks: [
+        mark === undefined && 'mark',
+        effort === null && 'effort',
+        comment.trim() === '' && 'comment',
+      ].filter((b) => b !== false),
     }))
     .filter(({ blanks }) => blanks.length > 0)
 }

@@ -7,7 +7,9 @@ export async function up(db: Kysely<unknown>): Promise<void> {
   await sql`create function kedge_school() returns uuid language sql stable parallel safe
     as $$ select nullif(current_setting('kedge.school', true), '')::uuid $$`.execute(db)
   await sql`create function kedge_now() returns timestamptz language sql stable
-    as $$ select coalesce(nullif(current_setting('kedge.now', true), '')::timestamptz, clock_timestamp()) $$`.execute(db)
+    as $$ select coalesce(nullif(current_setting('kedge.now', true), '')::timestamptz, clock_timestamp()) $$`.execute(
+    db,
+  )
 
   await sql`create table school (
     id uuid primary key,
@@ -20,7 +22,9 @@ export async function up(db: Kysely<unknown>): Promise<void> {
   )`.execute(db)
   await sql`alter table school enable row level security`.execute(db)
   await sql`alter table school force row level security`.execute(db)
-  await sql`create policy own_school on school using (id = kedge_school()) with check (id = kedge_school())`.execute(db)
+  await sql`create policy own_school on school using (id = kedge_school()) with check (id = kedge_school())`.execute(
+    db,
+  )
   await sql`grant select on school to kedge_app`.execute(db)
 
   await sql`create table history (
@@ -38,7 +42,9 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     after jsonb,
     primary key (school_id, id)
   )`.execute(db)
-  await sql`create index history_of_student on history (school_id, student_id, id desc) where student_id is not null`.execute(db)
+  await sql`create index history_of_student on history (school_id, student_id, id desc) where student_id is not null`.execute(
+    db,
+  )
   await sql`create index history_of_row on history (school_id, table_name, row_key)`.execute(db)
   await protectSchoolTable(db, 'history', { may: 'select' })
 
@@ -97,7 +103,9 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     id text primary key, identifier text not null, value text not null, "expiresAt" timestamptz not null,
     "createdAt" timestamptz default now(), "updatedAt" timestamptz default now()
   )`.execute(db)
-  await sql`create table auth.sign_in_failure (username text not null, at timestamptz not null default clock_timestamp())`.execute(db)
+  await sql`create table auth.sign_in_failure (username text not null, at timestamptz not null default clock_timestamp())`.execute(
+    db,
+  )
   await sql`create index sign_in_failure_of on auth.sign_in_failure (username, at)`.execute(db)
   await sql`grant select, insert, update, delete on all tables in schema auth to kedge_app`.execute(db)
 

@@ -83,10 +83,20 @@ export async function up(db: Kysely<unknown>): Promise<void> {
 
   await protectSchoolTable(db, 'staff_member', { history: ['id'] })
   for (const [table, key] of [
-    ['academic_year', ['id']], ['term', ['id']], ['closure', ['id']], ['year_group', ['id']], ['homeroom', ['id']],
-    ['homeroom_teacher', ['homeroom_id', 'staff_id']], ['subject', ['id']], ['grading_scale', ['id']],
-    ['grading_band', ['scale_id', 'grade']], ['course', ['id']], ['class', ['id']], ['class_term', ['class_id', 'term_id']],
-    ['class_teacher', ['class_id', 'staff_id']], ['homeroom_class', ['homeroom_id', 'class_id']],
+    ['academic_year', ['id']],
+    ['term', ['id']],
+    ['closure', ['id']],
+    ['year_group', ['id']],
+    ['homeroom', ['id']],
+    ['homeroom_teacher', ['homeroom_id', 'staff_id']],
+    ['subject', ['id']],
+    ['grading_scale', ['id']],
+    ['grading_band', ['scale_id', 'grade']],
+    ['course', ['id']],
+    ['class', ['id']],
+    ['class_term', ['class_id', 'term_id']],
+    ['class_teacher', ['class_id', 'staff_id']],
+    ['homeroom_class', ['homeroom_id', 'class_id']],
   ] as const)
     await protectSchoolTable(db, table, { history: key })
 }

@@ -17,7 +17,9 @@ export async function up(db: Kysely<unknown>): Promise<void> {
   )`.execute(db)
   await sql`create index student_by_name on student (school_id, sort_name)`.execute(db)
   await sql`create index student_by_birth_date on student (school_id, birth_date)`.execute(db)
-  await sql`create index student_expected on student (school_id, expected_in) where expected_in is not null`.execute(db)
+  await sql`create index student_expected on student (school_id, expected_in) where expected_in is not null`.execute(
+    db,
+  )
   await sql`create table student_number (
     school_id uuid primary key references school, next integer not null default 1
   )`.execute(db)
@@ -26,7 +28,9 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     given_name text not null, family_name text not null, email text, phone text, language text not null default 'en', address text,
     primary key (school_id, id)
   )`.execute(db)
-  await sql`create unique index guardian_by_email on guardian (school_id, lower(email)) where email is not null`.execute(db)
+  await sql`create unique index guardian_by_email on guardian (school_id, lower(email)) where email is not null`.execute(
+    db,
+  )
   await sql`create table guardianship (
     school_id uuid not null, student_id uuid not null, guardian_id uuid not null,
     relation text not null, contact_order smallint not null, may_receive_reports boolean not null default true,

@@ -20,7 +20,9 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     foreign key (school_id, student_id) references student, foreign key (school_id, homeroom_id) references homeroom,
     foreign key (school_id, code_id) references attendance_code
   )`.execute(db)
-  await sql`create index attendance_mark_of_register on attendance_mark (school_id, homeroom_id, session_date, session)`.execute(db)
+  await sql`create index attendance_mark_of_register on attendance_mark (school_id, homeroom_id, session_date, session)`.execute(
+    db,
+  )
   await protectSchoolTable(db, 'attendance_code', { history: ['id'] })
   await protectSchoolTable(db, 'attendance_mark', { history: ['student_id', 'session_date', 'session'] })
 }

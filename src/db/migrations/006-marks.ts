@@ -26,7 +26,9 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     foreign key (school_id, assessment_id) references assessment
   )`.execute(db)
   await sql`create index assignment_of_class on assignment (school_id, class_id, term_id)`.execute(db)
-  await sql`create unique index assignment_of_assessment on assignment (school_id, assessment_id, class_id) where assessment_id is not null`.execute(db)
+  await sql`create unique index assignment_of_assessment on assignment (school_id, assessment_id, class_id) where assessment_id is not null`.execute(
+    db,
+  )
   await sql`create table score (
     school_id uuid not null, assignment_id uuid not null, student_id uuid not null,
     points numeric(7,2) check (points >= 0), standing text check (standing in ('missing', 'excused')),

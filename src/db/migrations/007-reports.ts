@@ -26,7 +26,9 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     primary key (school_id, round_id, class_id, student_id),
     foreign key (school_id, round_id, class_id) references class_entries, foreign key (school_id, student_id) references student
   )`.execute(db)
-  await sql`create index report_entry_of_student on report_entry (school_id, student_id, round_id)`.execute(db)
+  await sql`create index report_entry_of_student on report_entry (school_id, student_id, round_id)`.execute(
+    db,
+  )
   await sql`create table report_card (
     school_id uuid not null, id uuid not null, round_id uuid not null, student_id uuid not null, issue smallint not null,
     contents jsonb not null, left_out text[] not null, document_id uuid not null, released_by text not null,

@@ -15,9 +15,13 @@ export async function protectSchoolTable(
   const name = sql.table(table)
   await sql`alter table ${name} enable row level security`.execute(db)
   await sql`alter table ${name} force row level security`.execute(db)
-  await sql`create policy own_school on ${name} using (school_id = kedge_school()) with check (school_id = kedge_school())`.execute(db)
+  await sql`create policy own_school on ${name} using (school_id = kedge_school()) with check (school_id = kedge_school())`.execute(
+    db,
+  )
   await sql`grant ${sql.raw(may)} on ${name} to kedge_app`.execute(db)
   if (history)
     await sql`create trigger keep_history after insert or update or delete on ${name}
-      for each row execute function kedge_record_history(${sql.raw(history.map((c) => `'${c}'`).join(', '))})`.execute(db)
+      for each row execute function kedge_record_history(${sql.raw(history.map((c) => `'${c}'`).join(', '))})`.execute(
+      db,
+    )
 }

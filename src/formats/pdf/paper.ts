@@ -44,7 +44,11 @@ export function openPaper(title: string, language: string): PDFKit.PDFDocument {
 }
 
 /** Draws what is not part of the text: lines, page numbers, marks across the page. Screen readers pass over it. */
-export function artifact(doc: PDFKit.PDFDocument, draw: () => void, type: 'Layout' | 'Pagination' = 'Layout'): void {
+export function artifact(
+  doc: PDFKit.PDFDocument,
+  draw: () => void,
+  type: 'Layout' | 'Pagination' = 'Layout',
+): void {
   doc.markContent('Artifact', { type })
   draw()
   doc.endMarkedContent()

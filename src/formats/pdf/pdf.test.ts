@@ -3,18 +3,54 @@ import { inspectPdf } from './inspect'
 import { printCards } from './report-card'
 
 const card = (name: string, lines: number, over: Partial<CardContents> = {}): CardContents => ({
-  school: 'Wrackline School', round: 'Autumn report, Year 7', year: '2026/27', term: 'Autumn',
-  student: { id: name, name, number: 412, yearGroup: 'Year 7', homeroom: '7 Tern' }, homeroomTeacher: 'Remi Achterberg',
-  lines: Array.from({ length: lines }, (_, i) => ({ subject: `Subject ${i + 1}`, className: '', teacher: 'Remi Achterberg', mark: '83.3', grade: 'B', effort: 'good', comment: 'Works steadily and asks good questions. '.repeat(4), checked: true })),
-  toFollow: [], attendance: { possible: 106, present: 102, late: 5, withReason: 3, withoutReason: 1, unmarked: 0, percentPresent: '96.2' },
-  scale: [{ grade: 'A', fromPercent: '90' }, { grade: 'E', fromPercent: '0' }], final: true, issue: 1, printedOn: '2026-11-23', ...over,
+  school: 'Wrackline School',
+  round: 'Autumn report, Year 7',
+  year: '2026/27',
+  term: 'Autumn',
+  student: { id: name, name, number: 412, yearGroup: 'Year 7', homeroom: '7 Tern' },
+  homeroomTeacher: 'Remi Achterberg',
+  lines: Array.from({ length: lines }, (_, i) => ({
+    subject: `Subject ${i + 1}`,
+    className: '',
+    teacher: 'Remi Achterberg',
+    mark: '83.3',
+    grade: 'B',
+    effort: 'good',
+    comment: 'Works steadily and asks good questions. '.repeat(4),
+    checked: true,
+  })),
+  toFollow: [],
+  attendance: {
+    possible: 106,
+    present: 102,
+    late: 5,
+    withReason: 3,
+    withoutReason: 1,
+    unmarked: 0,
+    percentPresent: '96.2',
+  },
+  scale: [
+    { grade: 'A', fromPercent: '90' },
+    { grade: 'E', fromPercent: '0' },
+  ],
+  final: true,
+  issue: 1,
+  printedOn: '2026-11-23',
+  ...over,
 })
 
 async function textOf(bytes: Buffer) {
   const { getDocument } = await import('pdfjs-dist/legacy/build/pdf.mjs')
   const pdf = await getDocument({ data: Uint8Array.from(bytes), verbosity: 0 }).promise
   const pages: string[] = []
-  for (let n = 1; n <= pdf.numPages; n++) pages.push((await (await pdf.getPage(n)).getTextContent()).items.map((i) => ('str' in i ? i.str : '')).join(' ').replace(/\s+/g, ' ').trim())
+  for (let n = 1; n <= pdf.numPages; n++)
+    pages.push(
+      (await (await pdf.getPage(n)).getTextContent()).items
+        .map((i) => ('str' in i ? i.str : ''))
+        .join(' ')
+        .replace(/\s+/g, ' ')
+        .trim(),
+    )
   const tagged = (await pdf.getMarkInfo()) as { Marked?: boolean } | null
   const tree = JSON.stringify(await (await pdf.getPage(1)).getStructTree())
   return { pages, tagged: tagged?.Marked ?? false, tree }
@@ -22,18 +58,35 @@ async function textOf(bytes: Buffer) {
 
 describe('report cards', () => {
   test('each begins on a new sheet: after an odd number of pages an empty one follows', async () => {
-    const { bytes, pageCount } = await printCards([card('Ilse Okonjo-Marsh', 2), card('Tobias Abara', 14), card('Pip Eisele', 1)])
+    const { bytes, pageCount } = await printCards([
+      card('Ilse Okonjo-Marsh', 2),
+      card('Tobias Abara', 14),
+      card('Pip Eisele', 1),
+    ])
     const { pages } = await textOf(bytes)
     const begins = (name: string) => pages.findIndex((p) => p.includes(name))
     expect(pages).toHaveLength(pageCount)
-    expect([begins('Ilse Okonjo-Marsh'), begins('Tobias Abara') % 2, begins('Pip Eisele') % 2]).toEqual([0, 0, 0])
+    expect([begins('Ilse Okonjo-Marsh'), begins('Tobias Abara') % 2, begins('Pip Eisele') % 2]).toEqual([
+      0, 0, 0,
+    ])
     expect(pages[1]).toBe('')
     expect(pages.at(-1)).toContain('page 1 of 1')
   })
   test('carries school, term, mark, grade, effort, attendance and page numbers', async () => {
     const { bytes } = await printCards([card('Ilse Okonjo-Marsh', 1)])
     const { pages } = await textOf(bytes)
-    for (const words of ['Wrackline School', 'Autumn, 2026/27', '83.3', 'B', 'good', '102, 96.2%', 'page 1 of 1', 'A from 90', 'E below']) expect(pages[0]).toContain(words)
+    for (const words of [
+      'Wrackline School',
+      'Autumn, 2026/27',
+      '83.3',
+      'B',
+      'good',
+      '102, 96.2%',
+      'page 1 of 1',
+      'A from 90',
+      'E below',
+    ])
+      expect(pages[0]).toContain(words)
     expect(pages[0]).not.toContain('not final')
   })
   test('is tagged for screen readers and embeds its typeface', async () => {
@@ -46,8 +99,15 @@ describe('report cards', () => {
     expect(bytes.toString('latin1')).toMatch(/\/Lang \(en\)/)
   })
   test('says "not final" until it is, names what is to follow, and which issue it is', async () => {
-    const { pages } = await textOf((await printCards([card('Ilse Okonjo-Marsh', 1, { final: false, toFollow: ['English', 'Art'], issue: 2 })])).bytes)
-    for (const words of ['not final', 'Still to follow: English, Art.', 'issue 2']) expect(pages[0]).toContain(words)
+    const { pages } = await textOf(
+      (
+        await printCards([
+          card('Ilse Okonjo-Marsh', 1, { final: false, toFollow: ['English', 'Art'], issue: 2 }),
+        ])
+      ).bytes,
+    )
+    for (const words of ['not final', 'Still to follow: English, Art.', 'issue 2'])
+      expect(pages[0]).toContain(words)
   })
   test('a long card runs over pages without losing a line', async () => {
     const { bytes, pageCount } = await printCards([card('Tobias Abara', 30)])
@@ -69,15 +129,27 @@ describe('report cards', () => {
 
 describe('an uploaded file', () => {
   test('a PDF is one, with its pages', async () => {
-    expect(await inspectPdf((await printCards([card('A', 1), card('B', 1)])).bytes)).toEqual({ ok: true, pageCount: 3 })
+    expect(await inspectPdf((await printCards([card('A', 1), card('B', 1)])).bytes)).toEqual({
+      ok: true,
+      pageCount: 3,
+    })
   })
   test('a file only named .pdf is none', async () => {
-    expect(await inspectPdf(Buffer.from('<html><script>alert(1)</script>'))).toMatchObject({ ok: false, problem: expect.stringContaining('is not a PDF') })
-    expect(await inspectPdf(Buffer.alloc(0))).toMatchObject({ ok: false, problem: expect.stringContaining('is empty') })
+    expect(await inspectPdf(Buffer.from('<html><script>alert(1)</script>'))).toMatchObject({
+      ok: false,
+      problem: expect.stringContaining('is not a PDF'),
+    })
+    expect(await inspectPdf(Buffer.alloc(0))).toMatchObject({
+      ok: false,
+      problem: expect.stringContaining('is empty'),
+    })
   })
   test('a PDF that is cut off is damaged', async () => {
     const { bytes: whole } = await printCards([card('A', 1)])
-    expect(await inspectPdf(whole.subarray(0, 600))).toMatchObject({ ok: false, problem: expect.stringContaining('is damaged') })
+    expect(await inspectPdf(whole.subarray(0, 600))).toMatchObject({
+      ok: false,
+      problem: expect.stringContaining('is damaged'),
+    })
   })
   test('a PDF with a password says so', async () => {
     const { default: PDFDocument } = await import('pdfkit')
@@ -88,6 +160,9 @@ describe('an uploaded file', () => {
     doc.text('secret')
     doc.end()
     await ended
-    expect(await inspectPdf(Buffer.concat(chunks))).toMatchObject({ ok: false, problem: expect.stringContaining('locked with a password') })
+    expect(await inspectPdf(Buffer.concat(chunks))).toMatchObject({
+      ok: false,
+      problem: expect.stringContaining('locked with a password'),
+    })
   })
 })

@@ -1,6 +1,17 @@
 import { shortDate } from '@/core/calendar/date-words'
 import type { CardContents, CardLine } from '@/core/reports/card'
-import { artifact, ink, margin, muted, openPaper, pageHeight, pageWidth, rule, shoal, textWidth } from './paper'
+import {
+  artifact,
+  ink,
+  margin,
+  muted,
+  openPaper,
+  pageHeight,
+  pageWidth,
+  rule,
+  shoal,
+  textWidth,
+} from './paper'
 
 type Doc = PDFKit.PDFDocument
 
@@ -18,7 +29,10 @@ interface Block {
 const facts = (card: CardContents): readonly (readonly [string, string])[] => [
   ['Year group', card.student.yearGroup],
   ['Homeroom', `${card.student.homeroom}${card.homeroomTeacher ? `, ${card.homeroomTeacher}` : ''}`],
-  ['Student number', card.student.number === null ? 'not enrolled' : String(card.student.number).padStart(4, '0')],
+  [
+    'Student number',
+    card.student.number === null ? 'not enrolled' : String(card.student.number).padStart(4, '0'),
+  ],
   ['Term', `${card.term}, ${card.year}`],
 ]
 
@@ -26,24 +40,59 @@ function headBlock(card: CardContents): Block {
   return {
     height: 132,
     draw(doc, section, top) {
-      section.add(doc.struct('P', {}, () => {
-        doc.font('bold').fontSize(11).fillColor(ink).text(card.school, margin, top, { width: textWidth / 2, lineBreak: false })
-      }))
-      section.add(doc.struct('P', {}, () => {
-        const issue = card.issue > 1 ? `, issue ${card.issue}` : ''
-        doc.font('regular').fontSize(10).fillColor(muted).text(`${card.round}${issue}`, margin + textWidth / 2, top + 1, { width: textWidth / 2, align: 'right', lineBreak: false })
-      }))
-      artifact(doc, () => doc.moveTo(margin, top + 20).lineTo(margin + textWidth, top + 20).lineWidth(1).strokeColor(ink).stroke())
-      section.add(doc.struct('H1', {}, () => {
-        doc.font('bold').fontSize(22).fillColor(ink).text(card.student.name, margin, top + 34, { width: textWidth, height: 28, ellipsis: true })
-      }))
+      section.add(
+        doc.struct('P', {}, () => {
+          doc
+            .font('bold')
+            .fontSize(11)
+            .fillColor(ink)
+            .text(card.school, margin, top, { width: textWidth / 2, lineBreak: false })
+        }),
+      )
+      section.add(
+        doc.struct('P', {}, () => {
+          const issue = card.issue > 1 ? `, issue ${card.issue}` : ''
+          doc
+            .font('regular')
+            .fontSize(10)
+            .fillColor(muted)
+            .text(`${card.round}${issue}`, margin + textWidth / 2, top + 1, {
+              width: textWidth / 2,
+              align: 'right',
+              lineBreak: false,
+            })
+        }),
+      )
+      artifact(doc, () =>
+        doc
+          .moveTo(margin, top + 20)
+          .lineTo(margin + textWidth, top + 20)
+          .lineWidth(1)
+          .strokeColor(ink)
+          .stroke(),
+      )
+      section.add(
+        doc.struct('H1', {}, () => {
+          doc
+            .font('bold')
+            .fontSize(22)
+            .fillColor(ink)
+            .text(card.student.name, margin, top + 34, { width: textWidth, height: 28, ellipsis: true })
+        }),
+      )
       facts(card).forEach(([name, value], i) => {
         const x = margin + (i % 2) * (textWidth / 2)
         const y = top + 70 + Math.floor(i / 2) * 18
-        section.add(doc.struct('P', {}, () => {
-          doc.font('regular').fontSize(9.5).fillColor(muted).text(`${name}: `, x, y, { continued: true, width: textWidth / 2 - 8 })
-          doc.fillColor(ink).text(value)
-        }))
+        section.add(
+          doc.struct('P', {}, () => {
+            doc
+              .font('regular')
+              .fontSize(9.5)
+              .fillColor(muted)
+              .text(`${name}: `, x, y, { continued: true, width: textWidth / 2 - 8 })
+            doc.fillColor(ink).text(value)
+          }),
+        )
       })
     },
   }
@@ -52,7 +101,12 @@ function headBlock(card: CardContents): Block {
 function attendanceBlock({ attendance }: CardContents): Block {
   const figures: readonly (readonly [string, string])[] = [
     ['Half-days', String(attendance.possible)],
-    ['Present', attendance.percentPresent === undefined ? 'none yet' : `${attendance.present}, ${attendance.percentPresent}%`],
+    [
+      'Present',
+      attendance.percentPresent === undefined
+        ? 'none yet'
+        : `${attendance.present}, ${attendance.percentPresent}%`,
+    ],
     ['Late', String(attendance.late)],
     ['Absent with reason', String(attendance.withReason)],
     ['Absent, no reason', String(attendance.withoutReason)],
@@ -61,7 +115,11 @@ function attendanceBlock({ attendance }: CardContents): Block {
   return {
     height: 74,
     draw(doc, section, top) {
-      section.add(doc.struct('H2', {}, () => { doc.font('bold').fontSize(11).fillColor(ink).text('Attendance', margin, top) }))
+      section.add(
+        doc.struct('H2', {}, () => {
+          doc.font('bold').fontSize(11).fillColor(ink).text('Attendance', margin, top)
+        }),
+      )
       artifact(doc, () => doc.rect(margin, top + 18, textWidth, 40).fill(shoal))
       const table = doc.struct('Table')
       section.add(table)
@@ -69,8 +127,28 @@ function attendanceBlock({ attendance }: CardContents): Block {
       const values = doc.struct('TR')
       table.add(heads)
       table.add(values)
-      figures.forEach(([name], i) => heads.add(doc.struct('TH', {}, () => { doc.font('regular').fontSize(8.5).fillColor(muted).text(name, margin + 8 + i * width, top + 24, { width: width - 10, lineBreak: false }) })))
-      figures.forEach(([, value], i) => values.add(doc.struct('TD', {}, () => { doc.font('bold').fontSize(11).fillColor(ink).text(value, margin + 8 + i * width, top + 38, { width: width - 10, lineBreak: false }) })))
+      figures.forEach(([name], i) =>
+        heads.add(
+          doc.struct('TH', {}, () => {
+            doc
+              .font('regular')
+              .fontSize(8.5)
+              .fillColor(muted)
+              .text(name, margin + 8 + i * width, top + 24, { width: width - 10, lineBreak: false })
+          }),
+        ),
+      )
+      figures.forEach(([, value], i) =>
+        values.add(
+          doc.struct('TD', {}, () => {
+            doc
+              .font('bold')
+              .fontSize(11)
+              .fillColor(ink)
+              .text(value, margin + 8 + i * width, top + 38, { width: width - 10, lineBreak: false })
+          }),
+        ),
+      )
       table.end()
     },
   }
@@ -80,34 +158,87 @@ function linesHeadBlock(): Block {
   return {
     height: 24,
     draw(doc, section, top) {
-      section.add(doc.struct('H2', {}, () => { doc.font('bold').fontSize(11).fillColor(ink).text('Subjects', margin, top) }))
-      section.add(doc.struct('P', {}, () => {
-        doc.font('regular').fontSize(8.5).fillColor(muted)
-        doc.text('Mark', markColumn, top + 3, { width: 45, align: 'right', lineBreak: false })
-        doc.text('Grade', gradeColumn, top + 3, { width: 45, align: 'right', lineBreak: false })
-        doc.text('Effort', effortColumn, top + 3, { width: 80, align: 'right', lineBreak: false })
-      }))
-      artifact(doc, () => doc.moveTo(margin, top + 19).lineTo(margin + textWidth, top + 19).lineWidth(0.7).strokeColor(ink).stroke())
+      section.add(
+        doc.struct('H2', {}, () => {
+          doc.font('bold').fontSize(11).fillColor(ink).text('Subjects', margin, top)
+        }),
+      )
+      section.add(
+        doc.struct('P', {}, () => {
+          doc.font('regular').fontSize(8.5).fillColor(muted)
+          doc.text('Mark', markColumn, top + 3, { width: 45, align: 'right', lineBreak: false })
+          doc.text('Grade', gradeColumn, top + 3, { width: 45, align: 'right', lineBreak: false })
+          doc.text('Effort', effortColumn, top + 3, { width: 80, align: 'right', lineBreak: false })
+        }),
+      )
+      artifact(doc, () =>
+        doc
+          .moveTo(margin, top + 19)
+          .lineTo(margin + textWidth, top + 19)
+          .lineWidth(0.7)
+          .strokeColor(ink)
+          .stroke(),
+      )
     },
   }
 }
 
 function lineBlock(doc: Doc, line: CardLine): Block {
-  const commentHeight = line.comment ? doc.font('regular').fontSize(9.5).heightOfString(line.comment, { width: textWidth - 12, lineGap: 1.5 }) + 4 : 0
+  const commentHeight = line.comment
+    ? doc
+        .font('regular')
+        .fontSize(9.5)
+        .heightOfString(line.comment, { width: textWidth - 12, lineGap: 1.5 }) + 4
+    : 0
   return {
     height: 40 + commentHeight,
     draw(to, section, top) {
-      section.add(to.struct('H3', {}, () => { to.font('bold').fontSize(11).fillColor(ink).text(line.subject, margin, top + 4, { width: 280, lineBreak: false }) }))
+      section.add(
+        to.struct('H3', {}, () => {
+          to.font('bold')
+            .fontSize(11)
+            .fillColor(ink)
+            .text(line.subject, margin, top + 4, { width: 280, lineBreak: false })
+        }),
+      )
       const value = (name: string, text: string, x: number, width: number) =>
-        section.add(to.struct('P', { actual: `${name}: ${text}` }, () => { to.font('bold').fontSize(11).fillColor(ink).text(text, x, top + 4, { width, align: 'right', lineBreak: false }) }))
+        section.add(
+          to.struct('P', { actual: `${name}: ${text}` }, () => {
+            to.font('bold')
+              .fontSize(11)
+              .fillColor(ink)
+              .text(text, x, top + 4, { width, align: 'right', lineBreak: false })
+          }),
+        )
       value('Mark', line.mark ?? 'none', markColumn, 45)
       value('Grade', line.grade ?? 'none', gradeColumn, 45)
       value('Effort', line.effort ?? 'none', effortColumn, 80)
-      section.add(to.struct('P', {}, () => { to.font('regular').fontSize(8.5).fillColor(muted).text(line.teacher, margin, top + 19, { width: 300, lineBreak: false }) }))
+      section.add(
+        to.struct('P', {}, () => {
+          to.font('regular')
+            .fontSize(8.5)
+            .fillColor(muted)
+            .text(line.teacher, margin, top + 19, { width: 300, lineBreak: false })
+        }),
+      )
       if (line.comment)
-        section.add(to.struct('P', {}, () => { to.font('regular').fontSize(9.5).fillColor(ink).text(line.comment, margin, top + 33, { width: textWidth - 12, lineGap: 1.5 }) }))
+        section.add(
+          to.struct('P', {}, () => {
+            to.font('regular')
+              .fontSize(9.5)
+              .fillColor(ink)
+              .text(line.comment, margin, top + 33, { width: textWidth - 12, lineGap: 1.5 })
+          }),
+        )
       const end = top + 36 + commentHeight
-      artifact(to, () => to.moveTo(margin, end).lineTo(margin + textWidth, end).lineWidth(0.5).strokeColor(rule).stroke())
+      artifact(to, () =>
+        to
+          .moveTo(margin, end)
+          .lineTo(margin + textWidth, end)
+          .lineWidth(0.5)
+          .strokeColor(rule)
+          .stroke(),
+      )
     },
   }
 }
@@ -115,7 +246,8 @@ function lineBlock(doc: Doc, line: CardLine): Block {
 function footBlock(doc: Doc, card: CardContents): Block {
   const sentences = [
     card.toFollow.length > 0 && `Still to follow: ${card.toFollow.join(', ')}.`,
-    card.scale.length > 0 && `Grades: ${card.scale.map((b, i) => (i === card.scale.length - 1 && Number(b.fromPercent) === 0 ? `${b.grade} below` : `${b.grade} from ${b.fromPercent}`)).join(', ')}.`,
+    card.scale.length > 0 &&
+      `Grades: ${card.scale.map((b, i) => (i === card.scale.length - 1 && Number(b.fromPercent) === 0 ? `${b.grade} below` : `${b.grade} from ${b.fromPercent}`)).join(', ')}.`,
     'Present counts late arrivals and school activities elsewhere; one school day has two half-days.',
   ].filter((s) => s !== false)
   const text = sentences.join(' ')
@@ -123,7 +255,14 @@ function footBlock(doc: Doc, card: CardContents): Block {
   return {
     height: height + 16,
     draw(to, section, top) {
-      section.add(to.struct('P', {}, () => { to.font('regular').fontSize(8.5).fillColor(muted).text(text, margin, top + 10, { width: textWidth, lineGap: 1 }) }))
+      section.add(
+        to.struct('P', {}, () => {
+          to.font('regular')
+            .fontSize(8.5)
+            .fillColor(muted)
+            .text(text, margin, top + 10, { width: textWidth, lineGap: 1 })
+        }),
+      )
     },
   }
 }
@@ -144,24 +283,41 @@ function paginate(blocks: readonly Block[]): readonly (readonly { block: Block; 
 }
 
 function drawPageFrame(doc: Doc, card: CardContents, page: number, pages: number) {
-  artifact(doc, () => {
-    if (!card.final) {
-      doc.save().rotate(-38, { origin: [pageWidth / 2, pageHeight / 2] })
-      doc.font('bold').fontSize(96).fillColor('#b3361e').fillOpacity(0.13)
-      doc.text('not final', 0, pageHeight / 2 - 56, { width: pageWidth, align: 'center', lineBreak: false })
-      doc.restore().fillOpacity(1)
-    }
-    const y = pageHeight - 44
-    doc.page.margins.bottom = 0
-    doc.font('regular').fontSize(8.5).fillColor(muted)
-    doc.text(`${card.student.name}, ${card.round}${card.final ? '' : ', not final'}`, margin, y, { width: 330, lineBreak: false })
-    doc.text(`${shortDate(card.printedOn, true)}, page ${page} of ${pages}`, margin + textWidth - 180, y, { width: 180, align: 'right', lineBreak: false })
-    doc.page.margins.bottom = margin
-  }, 'Pagination')
+  artifact(
+    doc,
+    () => {
+      if (!card.final) {
+        doc.save().rotate(-38, { origin: [pageWidth / 2, pageHeight / 2] })
+        doc.font('bold').fontSize(96).fillColor('#b3361e').fillOpacity(0.13)
+        doc.text('not final', 0, pageHeight / 2 - 56, { width: pageWidth, align: 'center', lineBreak: false })
+        doc.restore().fillOpacity(1)
+      }
+      const y = pageHeight - 44
+      doc.page.margins.bottom = 0
+      doc.font('regular').fontSize(8.5).fillColor(muted)
+      doc.text(`${card.student.name}, ${card.round}${card.final ? '' : ', not final'}`, margin, y, {
+        width: 330,
+        lineBreak: false,
+      })
+      doc.text(`${shortDate(card.printedOn, true)}, page ${page} of ${pages}`, margin + textWidth - 180, y, {
+        width: 180,
+        align: 'right',
+        lineBreak: false,
+      })
+      doc.page.margins.bottom = margin
+    },
+    'Pagination',
+  )
 }
 
 function drawCard(doc: Doc, root: PDFKit.PDFStructureElement, card: CardContents): number {
-  const blocks = [headBlock(card), attendanceBlock(card), linesHeadBlock(), ...card.lines.map((l) => lineBlock(doc, l)), footBlock(doc, card)]
+  const blocks = [
+    headBlock(card),
+    attendanceBlock(card),
+    linesHeadBlock(),
+    ...card.lines.map((l) => lineBlock(doc, l)),
+    footBlock(doc, card),
+  ]
   const pages = paginate(blocks)
   const section = doc.struct('Sect', { title: card.student.name })
   root.add(section)
@@ -183,8 +339,14 @@ type Watch = (cardsDone: number) => Promise<'go on' | 'stop'>
  * @param watch called after every card, for progress and for stopping early
  * @returns the bytes and number of pages; `stopped` when `watch` asked for it
  */
-export async function printCards(cards: readonly CardContents[], watch?: Watch): Promise<{ bytes: Buffer; pageCount: number; stopped: boolean }> {
-  const title = cards.length === 1 ? `${cards[0]?.student.name}, ${cards[0]?.round}` : `${cards[0]?.round ?? 'Report cards'}, ${cards.length} cards`
+export async function printCards(
+  cards: readonly CardContents[],
+  watch?: Watch,
+): Promise<{ bytes: Buffer; pageCount: number; stopped: boolean }> {
+  const title =
+    cards.length === 1
+      ? `${cards[0]?.student.name}, ${cards[0]?.round}`
+      : `${cards[0]?.round ?? 'Report cards'}, ${cards.length} cards`
   const doc = openPaper(title, 'en')
   const chunks: Buffer[] = []
   const ended = new Promise<void>((resolve, reject) => {

@@ -13,7 +13,11 @@ import { mayEditAssessment } from './policy'
 /** Tells those who look at the assessment, and at every gradebook it feeds. */
 async function assessmentChanged(context: Context, assessmentId: string) {
   await context.changed(assessmentTopic(assessmentId))
-  const classes = await context.db.selectFrom('assessment_class').select('class_id').where('assessment_id', '=', assessmentId).execute()
+  const classes = await context.db
+    .selectFrom('assessment_class')
+    .select('class_id')
+    .where('assessment_id', '=', assessmentId)
+    .execute()
   for (const { class_id } of classes) await context.changed(gradebookTopic(class_id))
   await context.changed('today')
 }
@@ -25,15 +29,25 @@ export const create = defineCommand({
     name: named('The name'),
     classIds: z.array(id).min(1, 'No class is chosen. Choose at least one.').max(30),
     givenOn: civilDate,
-    questions: z.number().int().min(1, 'There must be at least one question.').max(200, 'At most 200 questions.'),
-    choices: z.number().int().min(2, 'A question needs at least 2 choices.').max(10, 'A question has at most 10 choices.'),
+    questions: z
+      .number()
+      .int()
+      .min(1, 'There must be at least one question.')
+      .max(200, 'At most 200 questions.'),
+    choices: z
+      .number()
+      .int()
+      .min(2, 'A question needs at least 2 choices.')
+      .max(10, 'A question has at most 10 choices.'),
     points: decimal('Points'),
     documentId: id.nullish(),
   }),
   allow: onlyRoles('teacher'),
   run: async (context, asked) => {
     const { db, actor } = context
-    for (const classId of asked.classIds) if (!(await teachesClass(context, classId))) throw refuseField('classIds', 'One of the classes is not yours. Choose from your own classes.')
+    for (const classId of asked.classIds)
+      if (!(await teachesClass(context, classId)))
+        throw refuseField('classIds', 'One of the classes is not yours. Choose from your own classes.')
     const subjects = await db
       .selectFrom('class as c')
       .innerJoin('course as k', 'k.id', 'c.course_id')
@@ -42,21 +56,51 @@ export const create = defineCommand({
       .where('c.id', 'in', asked.classIds)
       .execute()
     const subject = subjects[0]
-    if (!subject || subjects.length > 1) throw refuseField('classIds', 'The classes are of different subjects. Choose classes of one subject.')
+    if (!subject || subjects.length > 1)
+      throw refuseField('classIds', 'The classes are of different subjects. Choose classes of one subject.')
     if (asked.documentId) {
-      const document = await db.selectFrom('document').select('id').where('id', '=', asked.documentId).where('created_by', '=', actor.accountId).executeTakeFirst()
-      if (!document) throw refuseField('documentId', 'The uploaded document is not there any more. Choose the file again.')
+      const document = await db
+        .selectFrom('document')
+        .select('id')
+        .where('id', '=', asked.documentId)
+        .where('created_by', '=', actor.accountId)
+        .executeTakeFirst()
+      if (!document)
+        throw refuseField('documentId', 'The uploaded document is not there any more. Choose the file again.')
     }
     const assessmentId = uuid()
     const own = { school_id: actor.schoolId, assessment_id: assessmentId }
     await db
       .insertInto('assessment')
-      .values({ school_id: actor.schoolId, id: assessmentId, name: asked.name, subject_id: subject.subject_id, owner_id: actor.personId, document_id: asked.documentId ?? null, given_on: asked.givenOn, created_at: context.now })
+      .values({
+        school_id: actor.schoolId,
+        id: assessmentId,
+        name: asked.name,
+        subject_id: subject.subject_id,
+        owner_id: actor.personId,
+        document_id: asked.documentId ?? null,
+        given_on: asked.givenOn,
+        created_at: context.now,
+      })
       .execute()
-    await db.insertInto('assessment_class').values([...new Set(asked.classIds)].map((class_id) => ({ ...own, class_id }))).execute()
+    await db
+      .insertInto('assessment_class')
+      .values([...new Set(asked.classIds)].map((class_id) => ({ ...own, class_id })))
+      .execute()
     await db
       .insertInto('question')
-      .values(Array.from({ length: asked.questions }, (_, i) => ({ ...own, id: uuid(), position: i + 1, choices: asked.choices, key: null, points: asked.points, standard_id: null, page: null })))
+      .values(
+        Array.from({ length: asked.questions }, (_, i) => ({
+          ...own,
+          id: uuid(),
+          position: i + 1,
+          choices: asked.choices,
+          key: null,
+          points: asked.points,
+          standard_id: null,
+          page: null,
+        })),
+      )
       .execute()
     await assessmentChanged(context, assessmentId)
     return { assessmentId }
@@ -72,8 +116,16 @@ async function bumpVersion({ db }: Context, assessmentId: string, expected: numb
     .returning('version')
     .executeTakeFirst()
   if (bumped) return bumped.version
-  const current = await db.selectFrom('assessment').select('version').where('id', '=', assessmentId).executeTakeFirstOrThrow()
-  throw new Refusal({ kind: 'conflict', message: 'Somebody else changed this key meanwhile. Their version is shown now; make your change again.', current })
+  const current = await db
+    .selectFrom('assessment')
+    .select('version')
+    .where('id', '=', assessmentId)
+    .executeTakeFirstOrThrow()
+  throw new Refusal({
+    kind: 'conflict',
+    message: 'Somebody else changed this key meanwhile. Their version is shown now; make your change again.',
+    current,
+  })
 }
 
 /** Attaches or replaces the document; the key stays as it is. */
@@ -82,9 +134,19 @@ export const setDocument = defineCommand({
   input: z.object({ assessmentId: id, documentId: id }),
   allow: mayEditAssessment,
   run: async (context, { assessmentId, documentId }) => {
-    const document = await context.db.selectFrom('document').select('id').where('id', '=', documentId).where('created_by', '=', context.actor.accountId).executeTakeFirst()
-    if (!document) throw refuseField('documentId', 'The uploaded document is not there any more. Choose the file again.')
-    await context.db.updateTable('assessment').set({ document_id: documentId }).where('id', '=', assessmentId).execute()
+    const document = await context.db
+      .selectFrom('document')
+      .select('id')
+      .where('id', '=', documentId)
+      .where('created_by', '=', context.actor.accountId)
+      .executeTakeFirst()
+    if (!document)
+      throw refuseField('documentId', 'The uploaded document is not there any more. Choose the file again.')
+    await context.db
+      .updateTable('assessment')
+      .set({ document_id: documentId })
+      .where('id', '=', assessmentId)
+      .execute()
     await assessmentChanged(context, assessmentId)
     return null
   },
@@ -93,13 +155,19 @@ export const setDocument = defineCommand({
 const question = z
   .object({
     id: id.optional(),
-    key: z.string().regex(/^[A-J]$/).nullable(),
+    key: z
+      .string()
+      .regex(/^[A-J]$/)
+      .nullable(),
     choices: z.number().int().min(2).max(10),
     points: decimal('Points'),
     standardId: id.nullable(),
     page: z.number().int().min(1).max(500).nullable(),
   })
-  .refine((q) => q.key === null || choiceLetters.indexOf(q.key) < q.choices, { message: 'The key names a choice that the question does not have. Give it more choices or another letter.' })
+  .refine((q) => q.key === null || choiceLetters.indexOf(q.key) < q.choices, {
+    message:
+      'The key names a choice that the question does not have. Give it more choices or another letter.',
+  })
 
 /**
  * Sets the questions in their order: key, choices, points, learning standard, page. Questions that stay keep their
@@ -107,29 +175,63 @@ const question = z
  */
 export const setQuestions = defineCommand({
   name: 'assessment.setQuestions',
-  input: z.object({ assessmentId: id, expectedVersion, questions: z.array(question).min(1, 'An assessment needs at least one question.').max(200) }),
+  input: z.object({
+    assessmentId: id,
+    expectedVersion,
+    questions: z.array(question).min(1, 'An assessment needs at least one question.').max(200),
+  }),
   allow: mayEditAssessment,
   run: async (context, { assessmentId, expectedVersion: expected, questions }) => {
     const { db, actor } = context
     const version = await bumpVersion(context, assessmentId, expected)
     const rows = questions.map((q, i) => ({
-      school_id: actor.schoolId, assessment_id: assessmentId, id: q.id ?? uuid(), position: i + 1, choices: q.choices, key: q.key, points: q.points, standard_id: q.standardId, page: q.page,
+      school_id: actor.schoolId,
+      assessment_id: assessmentId,
+      id: q.id ?? uuid(),
+      position: i + 1,
+      choices: q.choices,
+      key: q.key,
+      points: q.points,
+      standard_id: q.standardId,
+      page: q.page,
     }))
     const ids = rows.map((r) => r.id)
-    const foreign = await db.selectFrom('question').select('id').where('id', 'in', ids).where('assessment_id', '!=', assessmentId).executeTakeFirst()
-    if (foreign) throw refuse('One of the questions belongs to another assessment.')
-    const outOfRange = await db.selectFrom('answer').select('question_id').where('assessment_id', '=', assessmentId)
-      .where(sql<boolean>`exists (select 1 from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as r(id uuid, choices int) where r.id = answer.question_id and ascii(answer.choice) - 64 > r.choices)`)
+    const foreign = await db
+      .selectFrom('question')
+      .select('id')
+      .where('id', 'in', ids)
+      .where('assessment_id', '!=', assessmentId)
       .executeTakeFirst()
-    if (outOfRange) throw refuseField('questions', `Question ${ids.indexOf(outOfRange.question_id) + 1} has answers beyond its new number of choices. Change those answers first.`)
-    await db.deleteFrom('question').where('assessment_id', '=', assessmentId).where('id', 'not in', ids).execute()
+    if (foreign) throw refuse('One of the questions belongs to another assessment.')
+    const outOfRange = await db
+      .selectFrom('answer')
+      .select('question_id')
+      .where('assessment_id', '=', assessmentId)
+      .where(
+        sql<boolean>`exists (select 1 from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as r(id uuid, choices int) where r.id = answer.question_id and ascii(answer.choice) - 64 > r.choices)`,
+      )
+      .executeTakeFirst()
+    if (outOfRange)
+      throw refuseField(
+        'questions',
+        `Question ${ids.indexOf(outOfRange.question_id) + 1} has answers beyond its new number of choices. Change those answers first.`,
+      )
+    await db
+      .deleteFrom('question')
+      .where('assessment_id', '=', assessmentId)
+      .where('id', 'not in', ids)
+      .execute()
     await db
       .insertInto('question')
       .values(rows)
       .onConflict((c) =>
         c.columns(['school_id', 'assessment_id', 'id']).doUpdateSet((eb) => ({
-          position: eb.ref('excluded.position'), choices: eb.ref('excluded.choices'), key: eb.ref('excluded.key'),
-          points: eb.ref('excluded.points'), standard_id: eb.ref('excluded.standard_id'), page: eb.ref('excluded.page'),
+          position: eb.ref('excluded.position'),
+          choices: eb.ref('excluded.choices'),
+          key: eb.ref('excluded.key'),
+          points: eb.ref('excluded.points'),
+          standard_id: eb.ref('excluded.standard_id'),
+          page: eb.ref('excluded.page'),
         })),
       )
       .execute()
@@ -141,11 +243,19 @@ export const setQuestions = defineCommand({
 /** From which percentages of points a result is nearly and secure. */
 export const setThresholds = defineCommand({
   name: 'assessment.setThresholds',
-  input: z.object({ assessmentId: id, secureFrom: decimal('Secure from'), nearlyFrom: decimal('Nearly from') })
-    .refine((t) => Number(t.nearlyFrom) < Number(t.secureFrom) && Number(t.secureFrom) <= 100, { path: ['secureFrom'], message: 'Secure must begin above nearly, and at 100 at most.' }),
+  input: z
+    .object({ assessmentId: id, secureFrom: decimal('Secure from'), nearlyFrom: decimal('Nearly from') })
+    .refine((t) => Number(t.nearlyFrom) < Number(t.secureFrom) && Number(t.secureFrom) <= 100, {
+      path: ['secureFrom'],
+      message: 'Secure must begin above nearly, and at 100 at most.',
+    }),
   allow: mayEditAssessment,
   run: async (context, { assessmentId, secureFrom, nearlyFrom }) => {
-    await context.db.updateTable('assessment').set({ secure_from: secureFrom, nearly_from: nearlyFrom }).where('id', '=', assessmentId).execute()
+    await context.db
+      .updateTable('assessment')
+      .set({ secure_from: secureFrom, nearly_from: nearlyFrom })
+      .where('id', '=', assessmentId)
+      .execute()
     await assessmentChanged(context, assessmentId)
     return null
   },
@@ -159,7 +269,10 @@ export const setAnswers = defineCommand({
   run: async (context, asked) => {
     const { db, actor, now } = context
     const questions = await loadQuestions(db, asked.assessmentId)
-    const read = readLetters(asked.letters, questions.map((q) => q.choices))
+    const read = readLetters(
+      asked.letters,
+      questions.map((q) => q.choices),
+    )
     if (!read.complete) throw refuseField('letters', read.problems.join(' '))
     const sheets = await loadSheets(db, asked.assessmentId)
     const sheet = sheets.find((s) => s.studentId === asked.studentId)
@@ -168,7 +281,12 @@ export const setAnswers = defineCommand({
     const own = { changed_by: actor.name, changed_at: now }
     const written =
       asked.expectedVersion === 0
-        ? await db.insertInto('answer_sheet').values({ ...key, ...own }).onConflict((c) => c.doNothing()).returning('version').executeTakeFirst()
+        ? await db
+            .insertInto('answer_sheet')
+            .values({ ...key, ...own })
+            .onConflict((c) => c.doNothing())
+            .returning('version')
+            .executeTakeFirst()
         : await db
             .updateTable('answer_sheet')
             .set((eb) => ({ ...own, version: eb('version', '+', 1) }))
@@ -178,20 +296,42 @@ export const setAnswers = defineCommand({
             .returning('version')
             .executeTakeFirst()
     if (!written) {
-      const current = { letters: writeLetters(questions.map((q) => sheet.answers.get(q.id))), version: sheet.version, changedBy: sheet.changedBy }
-      throw new Refusal({ kind: 'conflict', message: `${sheet.changedBy ?? 'Somebody'} typed answers for this student meanwhile.`, current })
+      const current = {
+        letters: writeLetters(questions.map((q) => sheet.answers.get(q.id))),
+        version: sheet.version,
+        changedBy: sheet.changedBy,
+      }
+      throw new Refusal({
+        kind: 'conflict',
+        message: `${sheet.changedBy ?? 'Somebody'} typed answers for this student meanwhile.`,
+        current,
+      })
     }
     const given = questions.flatMap((q, i) => {
       const choice = read.letters[i]
       return choice ? [{ ...key, question_id: q.id, choice }] : []
     })
-    await db.deleteFrom('answer').where('assessment_id', '=', key.assessment_id).where('student_id', '=', key.student_id)
-      .$if(given.length > 0, (q) => q.where('question_id', 'not in', given.map((g) => g.question_id))).execute()
+    await db
+      .deleteFrom('answer')
+      .where('assessment_id', '=', key.assessment_id)
+      .where('student_id', '=', key.student_id)
+      .$if(given.length > 0, (q) =>
+        q.where(
+          'question_id',
+          'not in',
+          given.map((g) => g.question_id),
+        ),
+      )
+      .execute()
     if (given.length > 0)
       await db
         .insertInto('answer')
         .values(given)
-        .onConflict((c) => c.columns(['school_id', 'assessment_id', 'student_id', 'question_id']).doUpdateSet((eb) => ({ choice: eb.ref('excluded.choice') })))
+        .onConflict((c) =>
+          c
+            .columns(['school_id', 'assessment_id', 'student_id', 'question_id'])
+            .doUpdateSet((eb) => ({ choice: eb.ref('excluded.choice') })),
+        )
         .execute()
     await assessmentChanged(context, asked.assessmentId)
     return { version: written.version }

@@ -6,8 +6,16 @@ import type { Tables } from '@/db/tables'
 export const assessmentTopic = (assessmentId: string) => `assessment:${assessmentId}`
 
 /** Questions in order. */
-export async function loadQuestions(db: Transaction<Tables>, assessmentId: string): Promise<readonly (ScoredQuestion & { page: number | null })[]> {
-  const rows = await db.selectFrom('question').selectAll().where('assessment_id', '=', assessmentId).orderBy('position').execute()
+export async function loadQuestions(
+  db: Transaction<Tables>,
+  assessmentId: string,
+): Promise<readonly (ScoredQuestion & { page: number | null })[]> {
+  const rows = await db
+    .selectFrom('question')
+    .selectAll()
+    .where('assessment_id', '=', assessmentId)
+    .orderBy('position')
+    .execute()
   return rows.map((q) => ({
     id: q.id,
     position: q.position,
@@ -29,8 +37,19 @@ export interface RollSheet extends Sheet {
 }
 
 /** Everyone in the assessment's classes on the day it was given, in name order, with their answers. */
-export async function loadSheets(db: Transaction<Tables>, assessmentId: string): Promise<readonly RollSheet[]> {
-  const { rows } = await sql<{ student_id: string; name: string; class_id: string; class_name: string; version: number | null; changed_by: string | null; answers: Record<string, string> | null }>`
+export async function loadSheets(
+  db: Transaction<Tables>,
+  assessmentId: string,
+): Promise<readonly RollSheet[]> {
+  const { rows } = await sql<{
+    student_id: string
+    name: string
+    class_id: string
+    class_name: string
+    version: number | null
+    changed_by: string | null
+    answers: Record<string, string> | null
+  }>`
     select st.id as student_id, st.sort_name as name, c.id as class_id, c.name as class_name, s.version, s.changed_by,
       (select jsonb_object_agg(x.question_id, x.choice) from answer x
         where x.school_id = st.school_id and x.assessment_id = a.id and x.student_id = st.id) as answers

@@ -13,15 +13,22 @@ async function ownAssessment({ db, actor, today }: Context, assessmentId: string
 }
 
 const there = async ({ db }: Context, assessmentId: string) =>
-  (await db.selectFrom('assessment').select('id').where('id', '=', assessmentId).executeTakeFirst()) !== undefined
+  (await db.selectFrom('assessment').select('id').where('id', '=', assessmentId).executeTakeFirst()) !==
+  undefined
 
 /** Teachers see their own; the head sees all. */
-export async function maySeeAssessment(context: Context, { assessmentId }: { assessmentId: string }): Promise<boolean> {
+export async function maySeeAssessment(
+  context: Context,
+  { assessmentId }: { assessmentId: string },
+): Promise<boolean> {
   if (hasRole(context.actor, 'administrator', 'head')) return there(context, assessmentId)
   return hasRole(context.actor, 'teacher') && ownAssessment(context, assessmentId)
 }
 
 /** Only those whose assessment it is change it. */
-export async function mayEditAssessment(context: Context, { assessmentId }: { assessmentId: string }): Promise<boolean> {
+export async function mayEditAssessment(
+  context: Context,
+  { assessmentId }: { assessmentId: string },
+): Promise<boolean> {
   return hasRole(context.actor, 'teacher') && ownAssessment(context, assessmentId)
 }

@@ -16,13 +16,27 @@ async function loadHead({ db }: Context, assessmentId: string) {
       .selectFrom('assessment as a')
       .innerJoin('subject as s', 's.id', 'a.subject_id')
       .leftJoin('document as d', 'd.id', 'a.document_id')
-      .select(['a.id', 'a.name', 'a.given_on', 'a.secure_from', 'a.nearly_from', 'a.version', 'a.document_id', 'a.subject_id', 's.name as subject', 'd.name as document', 'd.page_count'])
+      .select([
+        'a.id',
+        'a.name',
+        'a.given_on',
+        'a.secure_from',
+        'a.nearly_from',
+        'a.version',
+        'a.document_id',
+        'a.subject_id',
+        's.name as subject',
+        'd.name as document',
+        'd.page_count',
+      ])
       .where('a.id', '=', assessmentId)
       .executeTakeFirstOrThrow(),
     db
       .selectFrom('assessment_class as ac')
       .innerJoin('class as c', 'c.id', 'ac.class_id')
-      .leftJoin('assignment as x', (j) => j.onRef('x.assessment_id', '=', 'ac.assessment_id').onRef('x.class_id', '=', 'ac.class_id'))
+      .leftJoin('assignment as x', (j) =>
+        j.onRef('x.assessment_id', '=', 'ac.assessment_id').onRef('x.class_id', '=', 'ac.class_id'),
+      )
       .select(['c.id', 'c.name', 'x.id as assignment_id'])
       .where('ac.assessment_id', '=', assessmentId)
       .orderBy('c.name')
@@ -38,7 +52,17 @@ export const list = defineQuery({
   allow: onlyRoles('administrator', 'head', 'teacher'),
   run: async ({ db, actor, today }) => {
     const all = hasRole(actor, 'administrator', 'head')
-    const { rows } = await sql<{ id: string; name: string; subject: string; given_on: string; classes: string | null; questions: number; sheets: number; on_roll: number; owner: string }>`
+    const { rows } = await sql<{
+      id: string
+      name: string
+      subject: string
+      given_on: string
+      classes: string | null
+      questions: number
+      sheets: number
+      on_roll: number
+      owner: string
+    }>`
       select a.id, a.name, s.name as subject, a.given_on, o.sort_name as owner,
         (select string_agg(c.name, ', ' order by c.name) from assessment_class ac join class c on c.school_id = ac.school_id and c.id = ac.class_id
           where ac.school_id = a.school_id and ac.assessment_id = a.id) as classes,
@@ -81,10 +105,25 @@ export const key = defineQuery({
     const head = await loadHead(context, assessmentId)
     const [questions, standards, sheets] = await Promise.all([
       loadQuestions(context.db, assessmentId),
-      context.db.selectFrom('learning_standard').select(['id', 'code', 'statement']).where('subject_id', '=', head.subject_id).orderBy('code').execute(),
-      context.db.selectFrom('answer_sheet').select(({ fn }) => fn.countAll<string>().as('n')).where('assessment_id', '=', assessmentId).executeTakeFirstOrThrow(),
+      context.db
+        .selectFrom('learning_standard')
+        .select(['id', 'code', 'statement'])
+        .where('subject_id', '=', head.subject_id)
+        .orderBy('code')
+        .execute(),
+      context.db
+        .selectFrom('answer_sheet')
+        .select(({ fn }) => fn.countAll<string>().as('n'))
+        .where('assessment_id', '=', assessmentId)
+        .executeTakeFirstOrThrow(),
     ])
-    return { ...head, questions, standards, sheets: Number(sheets.n), mayEdit: hasRole(context.actor, 'teacher') }
+    return {
+      ...head,
+      questions,
+      standards,
+      sheets: Number(sheets.n),
+      mayEdit: hasRole(context.actor, 'teacher'),
+    }
   },
 })
 
@@ -129,18 +168,29 @@ export const findings = defineQuery({
       context.db.selectFrom('learning_standard').select(['id', 'code', 'statement']).execute(),
     ])
     const given = sheets.filter((s) => s.version > 0)
-    const read = readFindings(questions, given, { secureFrom: head.secure_from, nearlyFrom: head.nearly_from })
+    const read = readFindings(questions, given, {
+      secureFrom: head.secure_from,
+      nearlyFrom: head.nearly_from,
+    })
     const used = new Set(questions.map((q) => q.standardId))
     return {
       ...head,
       questions,
       standards: standards.filter((s) => used.has(s.id)),
-      students: sheets.map((s) => ({ id: s.studentId, name: s.name, className: s.className, letters: writeLetters(questions.map((q) => s.answers.get(q.id))) })),
+      students: sheets.map((s) => ({
+        id: s.studentId,
+        name: s.name,
+        className: s.className,
+        letters: writeLetters(questions.map((q) => s.answers.get(q.id))),
+      })),
       missing: sheets.filter((s) => s.version === 0).map((s) => s.studentId),
       results: read.results,
       summary: read.summary,
       byLevel: read.byLevel,
-      byQuestion: read.questions.map((q) => ({ ...q, chosenBy: [...q.chosenBy].map(([letter, students]) => ({ letter, students })) })),
+      byQuestion: read.questions.map((q) => ({
+        ...q,
+        chosenBy: [...q.chosenBy].map(([letter, students]) => ({ letter, students })),
+      })),
       byStandard: read.standards,
     }
   },

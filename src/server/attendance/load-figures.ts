@@ -24,16 +24,22 @@ export async function loadFigures(
         and exists (select 1 from enrolment e where e.school_id = m.school_id and e.student_id = m.student_id and e.period @> m.session_date)
       group by m.student_id, c.meaning`.execute(db),
     sql<{ student_id: string; from: string; until: string | null }>`
-      select student_id, lower(period)::text as from, upper(period)::text as until from enrolment where student_id = any(${studentIds}::uuid[])`.execute(db),
+      select student_id, lower(period)::text as from, upper(period)::text as until from enrolment where student_id = any(${studentIds}::uuid[])`.execute(
+      db,
+    ),
   ])
   const days = schoolDays(year, from, to)
   return new Map(
     studentIds.map((studentId) => {
       const own = counts.rows.filter((r) => r.student_id === studentId)
       const periods = enrolled.rows.filter((r) => r.student_id === studentId)
-      const onRoll = 2 * days.filter((d) => periods.some((p) => p.from <= d && (p.until === null || d < p.until))).length
+      const onRoll =
+        2 * days.filter((d) => periods.some((p) => p.from <= d && (p.until === null || d < p.until))).length
       const marked = own.reduce((sum, r) => sum + r.n, 0)
-      return [studentId, attendanceFigures(Object.fromEntries(own.map((r) => [r.meaning, r.n])), Math.max(0, onRoll - marked))]
+      return [
+        studentId,
+        attendanceFigures(Object.fromEntries(own.map((r) => [r.meaning, r.n])), Math.max(0, onRoll - marked)),
+      ]
     }),
   )
 }

@@ -14,14 +14,19 @@ type SessionInput = z.infer<typeof sessionInput>
 
 async function checkSession({ db, today }: Context, { date }: SessionInput) {
   const year = await loadYear(db, date)
-  if (!year || dayKind(year, date).kind !== 'school day') throw refuse(`There is no session on ${shortDate(date, true)}. Choose a school day on the year line.`)
-  if (date > today) throw refuse(`${shortDate(date, true)} is still to come. Registers can be taken from the day itself on.`)
+  if (!year || dayKind(year, date).kind !== 'school day')
+    throw refuse(`There is no session on ${shortDate(date, true)}. Choose a school day on the year line.`)
+  if (date > today)
+    throw refuse(`${shortDate(date, true)} is still to come. Registers can be taken from the day itself on.`)
 }
 
 async function checkCode({ db }: Context, codeId: string, date: string) {
   const code = await db.selectFrom('attendance_code').selectAll().where('id', '=', codeId).executeTakeFirst()
   if (!code || code.first_day > date || (code.last_day !== null && code.last_day < date))
-    throw refuseField('codeId', `This code is not in use on ${shortDate(date, true)}. Choose one from the list of codes.`)
+    throw refuseField(
+      'codeId',
+      `This code is not in use on ${shortDate(date, true)}. Choose one from the list of codes.`,
+    )
   return code
 }
 
@@ -35,7 +40,12 @@ export const setMark = defineCommand({
   input: sessionInput.extend({
     studentId: id,
     codeId: id.nullable(),
-    minutesLate: z.number().int('Minutes late must be a whole number.').min(0).max(600, 'Minutes late must be at most 600.').nullable(),
+    minutesLate: z
+      .number()
+      .int('Minutes late must be a whole number.')
+      .min(0)
+      .max(600, 'Minutes late must be at most 600.')
+      .nullable(),
     note: optionalLine('The note'),
     expectedVersion,
   }),
@@ -44,14 +54,33 @@ export const setMark = defineCommand({
     const { db, actor } = context
     await checkSession(context, asked)
     const code = asked.codeId ? await checkCode(context, asked.codeId, asked.date) : undefined
-    if (asked.minutesLate !== null && code?.meaning !== 'late') throw refuseField('minutesLate', 'Minutes late go with a late mark only.')
-    const key = { school_id: actor.schoolId, student_id: asked.studentId, session_date: asked.date, session: asked.session }
-    const values = { homeroom_id: asked.homeroomId, code_id: asked.codeId, minutes_late: asked.minutesLate, note: asked.note, changed_by: actor.name, changed_at: context.now }
+    if (asked.minutesLate !== null && code?.meaning !== 'late')
+      throw refuseField('minutesLate', 'Minutes late go with a late mark only.')
+    const key = {
+      school_id: actor.schoolId,
+      student_id: asked.studentId,
+      session_date: asked.date,
+      session: asked.session,
+    }
+    const values = {
+      homeroom_id: asked.homeroomId,
+      code_id: asked.codeId,
+      minutes_late: asked.minutesLate,
+      note: asked.note,
+      changed_by: actor.name,
+      changed_at: context.now,
+    }
     const { rows: roll } = await onRoll(asked.homeroomId, asked.date).execute(db)
-    if (!roll.some((r) => r.student_id === asked.studentId)) throw refuse(`This student is not on the roll of this homeroom on ${shortDate(asked.date, true)}.`)
+    if (!roll.some((r) => r.student_id === asked.studentId))
+      throw refuse(`This student is not on the roll of this homeroom on ${shortDate(asked.date, true)}.`)
     const written =
       asked.expectedVersion === 0
-        ? await db.insertInto('attendance_mark').values({ ...key, ...values }).onConflict((c) => c.doNothing()).returningAll().executeTakeFirst()
+        ? await db
+            .insertInto('attendance_mark')
+            .values({ ...key, ...values })
+            .onConflict((c) => c.doNothing())
+            .returningAll()
+            .executeTakeFirst()
         : await db
             .updateTable('attendance_mark')
             .set((eb) => ({ ...values, version: eb('version', '+', 1) }))
@@ -69,9 +98,17 @@ export const setMark = defineCommand({
         .where('session_date', '=', key.session_date)
         .where('session', '=', key.session)
         .executeTakeFirst()
-      const same = current && current.code_id === asked.codeId && current.note === asked.note && current.minutes_late === asked.minutesLate
+      const same =
+        current &&
+        current.code_id === asked.codeId &&
+        current.note === asked.note &&
+        current.minutes_late === asked.minutesLate
       if (!same)
-        throw new Refusal({ kind: 'conflict', message: `${current?.changed_by ?? 'Somebody'} changed this mark meanwhile.`, current: current ? toMark(current) : null })
+        throw new Refusal({
+          kind: 'conflict',
+          message: `${current?.changed_by ?? 'Somebody'} changed this mark meanwhile.`,
+          current: current ? toMark(current) : null,
+        })
       return toMark(current)
     }
     await context.changed(registerTopic(asked.homeroomId))
@@ -109,7 +146,9 @@ export const markRest = defineCommand({
 /** Takes back marks just made, where nobody has changed them since. Answers how many were taken back. */
 export const clearMarks = defineCommand({
   name: 'attendance.clearMarks',
-  input: sessionInput.extend({ marks: z.array(z.object({ studentId: id, version: expectedVersion })).max(200) }),
+  input: sessionInput.extend({
+    marks: z.array(z.object({ studentId: id, version: expectedVersion })).max(200),
+  }),
   allow: mayTakeRegister,
   run: async (context, asked) => {
     const { rows } = await sql<{ student_id: string }>`

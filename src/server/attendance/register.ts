@@ -49,7 +49,9 @@ function recentSessions(days: readonly string[], date: string, of: 'morning' | '
     { date: day, session: 'morning' as const },
     { date: day, session: 'afternoon' as const },
   ])
-  return before.filter((s) => s.date < date || (s.date === date && s.session === 'morning' && of === 'afternoon')).slice(-20)
+  return before
+    .filter((s) => s.date < date || (s.date === date && s.session === 'morning' && of === 'afternoon'))
+    .slice(-20)
 }
 
 async function guardiansOf({ db }: Context, studentIds: readonly string[]) {
@@ -94,7 +96,19 @@ export const register = defineQuery({
         : db
             .selectFrom('attendance_mark as m')
             .leftJoin('attendance_code as c', 'c.id', 'm.code_id')
-            .select(['m.student_id', 'm.session_date', 'm.session', 'm.code_id', 'm.minutes_late', 'm.note', 'm.version', 'm.changed_by', 'm.changed_at', 'c.meaning', 'c.code'])
+            .select([
+              'm.student_id',
+              'm.session_date',
+              'm.session',
+              'm.code_id',
+              'm.minutes_late',
+              'm.note',
+              'm.version',
+              'm.changed_by',
+              'm.changed_at',
+              'c.meaning',
+              'c.code',
+            ])
             .where('m.student_id', 'in', studentIds)
             .where('m.session_date', '>=', from)
             .where('m.session_date', '<=', date)
@@ -125,7 +139,10 @@ export const register = defineQuery({
           mark: mark ? toMark(mark) : null,
           recent: sessions.map((s): { meaning: Meaning | 'no mark' | 'not on roll'; code: string | null } => {
             const past = markAt.get(`${r.id} ${s.date} ${s.session}`)
-            return { meaning: past?.meaning ?? (s.date < r.since ? 'not on roll' : 'no mark'), code: past?.code ?? null }
+            return {
+              meaning: past?.meaning ?? (s.date < r.since ? 'not on roll' : 'no mark'),
+              code: past?.code ?? null,
+            }
           }),
           guardians: guardians
             .filter((g) => g.student_id === r.id)
@@ -137,6 +154,20 @@ export const register = defineQuery({
 })
 
 /** A mark as it travels to the screen. */
-export function toMark(m: { code_id: string | null; minutes_late: number | null; note: string | null; version: number; changed_by: string; changed_at: Date }): RegisterMark {
-  return { codeId: m.code_id, minutesLate: m.minutes_late, note: m.note, version: m.version, changedBy: m.changed_by, changedAt: m.changed_at.toISOString() }
+export function toMark(m: {
+  code_id: string | null
+  minutes_late: number | null
+  note: string | null
+  version: number
+  changed_by: string
+  changed_at: Date
+}): RegisterMark {
+  return {
+    codeId: m.code_id,
+    minutesLate: m.minutes_late,
+    note: m.note,
+    version: m.version,
+    changedBy: m.changed_by,
+    changedAt: m.changed_at.toISOString(),
+  }
 }

@@ -13,7 +13,12 @@ export const largestDocument = 25 * 1024 * 1024
 /** Stores bytes; `documentId` given, storing the same again changes nothing. */
 export async function storeDocument(
   { db, actor, now }: Context,
-  { documentId = uuid(), name, bytes, pageCount }: { documentId?: string; name: string; bytes: Buffer; pageCount: number | null },
+  {
+    documentId = uuid(),
+    name,
+    bytes,
+    pageCount,
+  }: { documentId?: string; name: string; bytes: Buffer; pageCount: number | null },
 ): Promise<string> {
   await db
     .insertInto('document')
@@ -40,7 +45,11 @@ export const read = defineQuery({
   input: z.object({ documentId: id }),
   allow: mayReadDocument,
   run: ({ db }, { documentId }) =>
-    db.selectFrom('document').select(['name', 'media_type', 'bytes', 'sha256']).where('id', '=', documentId).executeTakeFirstOrThrow(),
+    db
+      .selectFrom('document')
+      .select(['name', 'media_type', 'bytes', 'sha256'])
+      .where('id', '=', documentId)
+      .executeTakeFirstOrThrow(),
 })
 
 /** Takes in a PDF, judged by its content, not by its name. */
@@ -50,7 +59,10 @@ export const upload = defineCommand({
   allow: onlyRoles('administrator', 'head', 'teacher'),
   run: async (context, { name, bytes }) => {
     if (bytes.length > largestDocument)
-      throw refuseField('file', `${name} has ${(bytes.length / 1048576).toFixed(1)} MiB; the most is 25 MiB. Save it with smaller pictures, or in parts.`)
+      throw refuseField(
+        'file',
+        `${name} has ${(bytes.length / 1048576).toFixed(1)} MiB; the most is 25 MiB. Save it with smaller pictures, or in parts.`,
+      )
     const inspected = await inspectPdf(bytes)
     if (!inspected.ok) throw refuseField('file', `${name} ${inspected.problem}`)
     const documentId = await storeDocument(context, { name, bytes, pageCount: inspected.pageCount })

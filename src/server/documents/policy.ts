@@ -7,7 +7,10 @@ import type { Context } from '@/server/platform/registry'
  * card (head and office; the guardians of the student once it is released), or the result of background work
  * (the person who asked for it).
  */
-export async function mayReadDocument({ db, actor }: Context, { documentId }: { documentId: string }): Promise<boolean> {
+export async function mayReadDocument(
+  { db, actor }: Context,
+  { documentId }: { documentId: string },
+): Promise<boolean> {
   const staff = hasRole(actor, 'administrator', 'head', 'teacher')
   const office = hasRole(actor, 'administrator', 'head', 'office')
   const { rows } = await sql<{ may: boolean }>`

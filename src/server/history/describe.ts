@@ -38,11 +38,26 @@ const tables: Readonly<Record<string, TableWords>> = {
     kind: 'Student record',
     which: () => '',
     columns: {
-      number: 'number', legal_given_name: 'legal given name', legal_family_name: 'legal family name', preferred_name: 'preferred name',
-      birth_date: 'birth date', address: 'address', ferry: 'ferry', support_note: 'support note', expected_from: 'expected from',
+      number: 'number',
+      legal_given_name: 'legal given name',
+      legal_family_name: 'legal family name',
+      preferred_name: 'preferred name',
+      birth_date: 'birth date',
+      address: 'address',
+      ferry: 'ferry',
+      support_note: 'support note',
+      expected_from: 'expected from',
     },
   },
-  guardianship: { kind: 'Guardian', which: nameAt('guardian_id'), columns: { relation: 'relation', contact_order: 'contact order', may_receive_reports: 'receives reports' } },
+  guardianship: {
+    kind: 'Guardian',
+    which: nameAt('guardian_id'),
+    columns: {
+      relation: 'relation',
+      contact_order: 'contact order',
+      may_receive_reports: 'receives reports',
+    },
+  },
   enrolment: { kind: 'Enrolment', which: nameAt('year_group_id'), columns: { period: 'period' } },
   homeroom_member: { kind: 'Homeroom', which: nameAt('homeroom_id'), columns: { period: 'period' } },
   class_member: { kind: 'Class', which: nameAt('class_id'), columns: { period: 'period' } },
@@ -52,14 +67,31 @@ const tables: Readonly<Record<string, TableWords>> = {
     columns: { code_id: 'mark', minutes_late: 'minutes late', note: 'note' },
   },
   answer_sheet: { kind: 'Answer sheet', which: nameAt('assessment_id'), columns: {} },
-  answer: { kind: 'Answer', which: (v, n) => `${n.get(text(v.assessment_id)) ?? ''}, ${n.get(text(v.question_id)) ?? ''}`, columns: { choice: 'choice' } },
-  score: { kind: 'Score', which: nameAt('assignment_id'), columns: { points: 'points', standing: 'standing' } },
+  answer: {
+    kind: 'Answer',
+    which: (v, n) => `${n.get(text(v.assessment_id)) ?? ''}, ${n.get(text(v.question_id)) ?? ''}`,
+    columns: { choice: 'choice' },
+  },
+  score: {
+    kind: 'Score',
+    which: nameAt('assignment_id'),
+    columns: { points: 'points', standing: 'standing' },
+  },
   report_entry: {
     kind: 'Report entry',
     which: (v, n) => `${n.get(text(v.class_id)) ?? ''}, ${n.get(text(v.round_id)) ?? ''}`,
-    columns: { effort: 'effort', comment: 'comment', handed_mark: 'mark handed in', handed_grade: 'grade handed in' },
+    columns: {
+      effort: 'effort',
+      comment: 'comment',
+      handed_mark: 'mark handed in',
+      handed_grade: 'grade handed in',
+    },
   },
-  report_card: { kind: 'Report card', which: nameAt('round_id'), columns: { issue: 'issue', released_by: 'released by', replaced_at: 'replaced' } },
+  report_card: {
+    kind: 'Report card',
+    which: nameAt('round_id'),
+    columns: { issue: 'issue', released_by: 'released by', replaced_at: 'replaced' },
+  },
   mail: { kind: 'Mail', which: (v) => text(v.to_address), columns: { subject: 'subject', state: 'state' } },
 }
 
@@ -82,7 +114,11 @@ export function describeChange(row: ChangeRow, nameOf: NameOf): Described {
   const words = tables[row.table_name] ?? { kind: row.table_name, which: () => '', columns: {} }
   const all = { ...row.row_key, ...row.before, ...row.after }
   const changes = Object.entries(words.columns)
-    .map(([column, what]) => ({ what, from: valueWords(row.before?.[column], nameOf), to: valueWords(row.after?.[column], nameOf) }))
+    .map(([column, what]) => ({
+      what,
+      from: valueWords(row.before?.[column], nameOf),
+      to: valueWords(row.after?.[column], nameOf),
+    }))
     .filter((c) => c.from !== c.to)
   const act = { insert: 'made', update: 'changed', delete: 'taken away' }[row.operation]
   return {

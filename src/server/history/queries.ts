@@ -16,7 +16,11 @@ export const ofStudent = defineQuery({
       from history h where h.student_id = ${studentId} and (${before ?? null}::bigint is null or h.id < ${before ?? null}::bigint)
       order by h.id desc limit 200`.execute(db)
     // Every identifier in these rows is looked up at once, whatever table it names.
-    const ids = [...new Set(JSON.stringify(rows).match(/[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/g) ?? [])]
+    const ids = [
+      ...new Set(
+        JSON.stringify(rows).match(/[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/g) ?? [],
+      ),
+    ]
     const { rows: names } = await sql<{ id: string; name: string }>`
       with wanted as (select unnest(${ids}::uuid[]) as id)
       select id, name from homeroom join wanted using (id) union all select id, name from class join wanted using (id)
@@ -27,10 +31,19 @@ export const ofStudent = defineQuery({
       union all select id, given_name || ' ' || family_name from guardian join wanted using (id)
       union all select q.id, 'question ' || position from question q join wanted w on w.id = q.id`.execute(db)
     const nameOf = new Map(names.map((n) => [n.id, n.name]))
-    const student = await db.selectFrom('student').select(['id', 'sort_name', 'number']).where('id', '=', studentId).executeTakeFirstOrThrow()
+    const student = await db
+      .selectFrom('student')
+      .select(['id', 'sort_name', 'number'])
+      .where('id', '=', studentId)
+      .executeTakeFirstOrThrow()
     return {
       student,
-      changes: rows.map((row) => ({ id: row.id, at: row.at.toISOString(), actor: row.actor, ...describeChange(row, nameOf) })),
+      changes: rows.map((row) => ({
+        id: row.id,
+        at: row.at.toISOString(),
+        actor: row.actor,
+        ...describeChange(row, nameOf),
+      })),
       more: rows.length === 200,
     }
   },

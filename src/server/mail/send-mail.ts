@@ -18,14 +18,22 @@ function smtp(): Transporter {
  * @throws what the mail server said, so that the queue tries again later; the reason is kept with the mail
  */
 export async function sendMail({ schoolId, id }: { schoolId: string; id: string }): Promise<void> {
-  const inSchool = <T>(work: (db: Parameters<Parameters<ReturnType<ReturnType<typeof database>['transaction']>['execute']>[0]>[0]) => Promise<T>) =>
+  const inSchool = <T>(
+    work: (
+      db: Parameters<Parameters<ReturnType<ReturnType<typeof database>['transaction']>['execute']>[0]>[0],
+    ) => Promise<T>,
+  ) =>
     database()
       .transaction()
       .execute(async (db) => {
-        await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.command', 'mail.send', true)`.execute(db)
+        await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.command', 'mail.send', true)`.execute(
+          db,
+        )
         return work(db)
       })
-  const mail = await inSchool((db) => db.selectFrom('mail').selectAll().where('id', '=', id).where('state', '!=', 'sent').executeTakeFirst())
+  const mail = await inSchool((db) =>
+    db.selectFrom('mail').selectAll().where('id', '=', id).where('state', '!=', 'sent').executeTakeFirst(),
+  )
   if (!mail) return
   try {
     await smtp().sendMail({
@@ -41,5 +49,11 @@ export async function sendMail({ schoolId, id }: { schoolId: string; id: string 
     await inSchool((db) => db.updateTable('mail').set({ error: reason }).where('id', '=', id).execute())
     throw error
   }
-  await inSchool((db) => db.updateTable('mail').set({ state: 'sent', error: null, sent_at: sql`kedge_now()` }).where('id', '=', id).execute())
+  await inSchool((db) =>
+    db
+      .updateTable('mail')
+      .set({ state: 'sent', error: null, sent_at: sql`kedge_now()` })
+      .where('id', '=', id)
+      .execute(),
+  )
 }

@@ -38,7 +38,9 @@ async function keep(stream: NodeJS.ReadableStream): Promise<void> {
   await database()
     .transaction()
     .execute(async (db) => {
-      await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.now', ${clockIsSet() ? now('UTC').toISOString() : ''}, true)`.execute(db)
+      await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.now', ${clockIsSet() ? now('UTC').toISOString() : ''}, true)`.execute(
+        db,
+      )
       const recipient = Array.isArray(mail.to) ? mail.to[0] : mail.to
       await db
         .insertInto('mailbox')

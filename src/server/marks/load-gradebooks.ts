@@ -58,7 +58,11 @@ function groupBy<T>(rows: readonly T[], keyOf: (row: T) => string): ReadonlyMap<
  * The gradebooks of several classes for one term, in five statements however many there are. Points of a linked
  * assignment are read from the assessment itself, never copied.
  */
-export async function loadGradebooks(db: Transaction<Tables>, classIds: readonly string[], termId: string): Promise<ReadonlyMap<string, LoadedGradebook>> {
+export async function loadGradebooks(
+  db: Transaction<Tables>,
+  classIds: readonly string[],
+  termId: string,
+): Promise<ReadonlyMap<string, LoadedGradebook>> {
   if (classIds.length === 0) return new Map()
   const ids = [...classIds]
   const [books, bands, categories, assignments, scores] = await Promise.all([
@@ -70,12 +74,29 @@ export async function loadGradebooks(db: Transaction<Tables>, classIds: readonly
       .where('g.term_id', '=', termId)
       .execute(),
     db.selectFrom('grading_band').selectAll().orderBy('from_percent', 'desc').execute(),
-    db.selectFrom('category').selectAll().where('class_id', 'in', ids).where('term_id', '=', termId).orderBy('position').execute(),
-    sql<{ id: string; class_id: string; category_id: string; name: string; max_points: string; due_on: string; counts: boolean; assessment_id: string | null }>`
+    db
+      .selectFrom('category')
+      .selectAll()
+      .where('class_id', 'in', ids)
+      .where('term_id', '=', termId)
+      .orderBy('position')
+      .execute(),
+    sql<{
+      id: string
+      class_id: string
+      category_id: string
+      name: string
+      max_points: string
+      due_on: string
+      counts: boolean
+      assessment_id: string | null
+    }>`
       select a.id, a.class_id, a.category_id, a.name, a.due_on, a.counts, a.assessment_id,
         coalesce((select sum(q.points) from question q where q.school_id = a.school_id and q.assessment_id = a.assessment_id), a.max_points)::text as max_points
       from assignment a join category c on c.school_id = a.school_id and c.id = a.category_id
-      where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId} order by c.position, a.due_on, a.id`.execute(db),
+      where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId} order by c.position, a.due_on, a.id`.execute(
+      db,
+    ),
     sql<ScoreRow>`
       select a.id as assignment_id, a.class_id, s.student_id, s.points::text, s.standing, s.version, s.changed_by, s.changed_at, false as linked
       from assignment a join score s on s.school_id = a.school_id and s.assignment_id = a.id
@@ -94,8 +115,13 @@ export async function loadGradebooks(db: Transaction<Tables>, classIds: readonly
     books.map((book) => {
       const own = assignmentsOf.get(book.class_id) ?? []
       const stored = (scoresOf.get(book.class_id) ?? []).map((s) => ({
-        assignmentId: s.assignment_id, studentId: s.student_id, entry: entryOf(s), version: s.version,
-        changedBy: s.changed_by, changedAt: s.changed_at.toISOString(), linked: s.linked,
+        assignmentId: s.assignment_id,
+        studentId: s.student_id,
+        entry: entryOf(s),
+        version: s.version,
+        changedBy: s.changed_by,
+        changedAt: s.changed_at.toISOString(),
+        linked: s.linked,
       }))
       const byStudent = groupBy(stored, (s) => s.studentId)
       return [
@@ -107,14 +133,35 @@ export async function loadGradebooks(db: Transaction<Tables>, classIds: readonly
             decimals: book.decimals,
             emptyCounts: book.empty_counts,
             missingCounts: book.missing_counts,
-            bands: (bandsOf.get(book.scale_id) ?? []).map((b): GradingBand => ({ grade: b.grade, fromPercent: plainDecimal(b.from_percent) })),
+            bands: (bandsOf.get(book.scale_id) ?? []).map((b): GradingBand => ({
+              grade: b.grade,
+              fromPercent: plainDecimal(b.from_percent),
+            })),
           },
-          categories: (categoriesOf.get(book.class_id) ?? []).map((c) => ({ id: c.id, name: c.name, weight: plainDecimal(c.weight), dropLowest: c.drop_lowest })),
-          assignments: own.map((a) => ({ id: a.id, name: a.name, categoryId: a.category_id, maxPoints: plainDecimal(a.max_points), dueOn: a.due_on, counts: a.counts })),
-          linkedAssessments: new Map(own.flatMap((a) => (a.assessment_id ? [[a.id, a.assessment_id] as const] : []))),
+          categories: (categoriesOf.get(book.class_id) ?? []).map((c) => ({
+            id: c.id,
+            name: c.name,
+            weight: plainDecimal(c.weight),
+            dropLowest: c.drop_lowest,
+          })),
+          assignments: own.map((a) => ({
+            id: a.id,
+            name: a.name,
+            categoryId: a.category_id,
+            maxPoints: plainDecimal(a.max_points),
+            dueOn: a.due_on,
+            counts: a.counts,
+          })),
+          linkedAssessments: new Map(
+            own.flatMap((a) => (a.assessment_id ? [[a.id, a.assessment_id] as const] : [])),
+          ),
           scores: stored,
           entriesOf: (studentId: string) =>
-            new Map((byStudent.get(studentId) ?? []).flatMap((s) => (s.entry ? [[s.assignmentId, s.entry] as const] : []))),
+            new Map(
+              (byStudent.get(studentId) ?? []).flatMap((s) =>
+                s.entry ? [[s.assignmentId, s.entry] as const] : [],
+              ),
+            ),
         },
       ]
     }),

@@ -4,7 +4,10 @@ import { classExists, teachesClass } from '@/server/platform/relations'
 
 /** The class's teachers, and the head. */
 export async function maySeeGradebook(context: Context, { classId }: { classId: string }): Promise<boolean> {
-  return (hasRole(context.actor, 'administrator', 'head') && (await classExists(context, classId))) || teachesClass(context, classId)
+  return (
+    (hasRole(context.actor, 'administrator', 'head') && (await classExists(context, classId))) ||
+    teachesClass(context, classId)
+  )
 }
 
 /** Only the class's teachers enter scores. */

@@ -45,7 +45,10 @@ export const gradebook = defineQuery({
       book: book && {
         rules: book.rules,
         categories: book.categories,
-        assignments: book.assignments.map((a) => ({ ...a, assessmentId: book.linkedAssessments.get(a.id) ?? null })),
+        assignments: book.assignments.map((a) => ({
+          ...a,
+          assessmentId: book.linkedAssessments.get(a.id) ?? null,
+        })),
         version: book.version,
         scores: book.scores,
       },
@@ -59,7 +62,15 @@ export const scoreHistory = defineQuery({
   input: z.object({ classId: id, assignmentId: id, studentId: id }),
   allow: maySeeGradebook,
   run: async ({ db }, { classId, assignmentId, studentId }) => {
-    const { rows } = await sql<{ at: Date; actor: string; operation: string; table_name: string; before: Record<string, string> | null; after: Record<string, string> | null; question: number | null }>`
+    const { rows } = await sql<{
+      at: Date
+      actor: string
+      operation: string
+      table_name: string
+      before: Record<string, string> | null
+      after: Record<string, string> | null
+      question: number | null
+    }>`
       select h.at, h.actor, h.operation, h.table_name, h.before, h.after, q.position as question
       from assignment a join history h on h.school_id = a.school_id and h.student_id = ${studentId}
         and ((h.table_name = 'score' and h.row_key ->> 'assignment_id' = a.id::text)
@@ -76,7 +87,14 @@ export const classes = defineQuery({
   input: z.object({ date: civilDate }),
   allow: onlyRoles('administrator', 'head', 'office', 'records', 'teacher'),
   run: async ({ db, actor }, { date }) => {
-    const { rows } = await sql<{ id: string; name: string; subject: string; teachers: string | null; students: number; own: boolean }>`
+    const { rows } = await sql<{
+      id: string
+      name: string
+      subject: string
+      teachers: string | null
+      students: number
+      own: boolean
+    }>`
       select c.id, c.name, s.name as subject,
         (select string_agg(f.given_name || ' ' || f.family_name, ', ') from class_teacher t join staff_member f on f.school_id = t.school_id and f.id = t.staff_id
           where t.school_id = c.school_id and t.class_id = c.id and t.period @> ${date}::date) as teachers,

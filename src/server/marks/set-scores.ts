@@ -16,7 +16,10 @@ const entry = z.discriminatedUnion('kind', [
 const cell = z.object({ assignmentId: id, studentId: id, entry: entry.nullable(), expectedVersion })
 type Cell = z.infer<typeof cell>
 
-const columnsOf = (e: Entry | null) => ({ points: e?.kind === 'points' ? e.points : null, standing: e && e.kind !== 'points' ? e.kind : null })
+const columnsOf = (e: Entry | null) => ({
+  points: e?.kind === 'points' ? e.points : null,
+  standing: e && e.kind !== 'points' ? e.kind : null,
+})
 
 async function checkCells({ db }: Context, classId: string, cells: readonly Cell[]) {
   const assignments = await db
@@ -31,13 +34,24 @@ async function checkCells({ db }: Context, classId: string, cells: readonly Cell
     if (!assignment) throw refuse('This assignment is not in the gradebook any more. Load the page again.')
     if (c.entry?.kind !== 'points') continue
     if (assignment.assessment_id)
-      throw refuse(`${assignment.name} takes its scores from the assessment. Change the answer there and the score follows; here you can set missing or excused.`)
+      throw refuse(
+        `${assignment.name} takes its scores from the assessment. Change the answer there and the score follows; here you can set missing or excused.`,
+      )
     if (Number(c.entry.points) > Number(assignment.max_points))
-      throw refuse(`${c.entry.points} is over the maximum of ${Number(assignment.max_points)} for ${assignment.name}. Type a lower score, or raise the maximum.`)
+      throw refuse(
+        `${c.entry.points} is over the maximum of ${Number(assignment.max_points)} for ${assignment.name}. Type a lower score, or raise the maximum.`,
+      )
   }
   const studentIds = [...new Set(cells.map((c) => c.studentId))]
-  const members = await db.selectFrom('class_member').select('student_id').distinct().where('class_id', '=', classId).where('student_id', 'in', studentIds).execute()
-  if (members.length < studentIds.length) throw refuse('One of the students is not in this class. Load the page again.')
+  const members = await db
+    .selectFrom('class_member')
+    .select('student_id')
+    .distinct()
+    .where('class_id', '=', classId)
+    .where('student_id', 'in', studentIds)
+    .execute()
+  if (members.length < studentIds.length)
+    throw refuse('One of the students is not in this class. Load the page again.')
 }
 
 interface WrittenScore {
@@ -57,7 +71,14 @@ export const setScores = defineCommand({
   run: async (context, { classId, cells }) => {
     const { db, actor, now } = context
     await checkCells(context, classId, cells)
-    const rows = JSON.stringify(cells.map((c) => ({ assignment_id: c.assignmentId, student_id: c.studentId, ...columnsOf(c.entry), expected: c.expectedVersion })))
+    const rows = JSON.stringify(
+      cells.map((c) => ({
+        assignment_id: c.assignmentId,
+        student_id: c.studentId,
+        ...columnsOf(c.entry),
+        expected: c.expectedVersion,
+      })),
+    )
     const { rows: written } = await sql<WrittenScore>`
       with asked as (select * from jsonb_to_recordset(${rows}::jsonb) as r(assignment_id uuid, student_id uuid, points numeric, standing text, expected int)),
       inserted as (
@@ -73,14 +94,25 @@ export const setScores = defineCommand({
       select * from inserted union all select * from updated`.execute(db)
     if (written.length < cells.length) await refuseConflicts(context, cells, written)
     await context.changed(gradebookTopic(classId))
-    return written.map((w) => ({ assignmentId: w.assignment_id, studentId: w.student_id, version: w.version }))
+    return written.map((w) => ({
+      assignmentId: w.assignment_id,
+      studentId: w.student_id,
+      version: w.version,
+    }))
   },
 })
 
 async function refuseConflicts({ db }: Context, cells: readonly Cell[], written: readonly WrittenScore[]) {
   const done = new Set(written.map((w) => `${w.assignment_id} ${w.student_id}`))
   const lost = cells.filter((c) => !done.has(`${c.assignmentId} ${c.studentId}`))
-  const { rows } = await sql<{ assignment_id: string; student_id: string; points: string | null; standing: string | null; version: number; changed_by: string }>`
+  const { rows } = await sql<{
+    assignment_id: string
+    student_id: string
+    points: string | null
+    standing: string | null
+    version: number
+    changed_by: string
+  }>`
     select s.assignment_id, s.student_id, s.points::text, s.standing, s.version, s.changed_by
     from score s join jsonb_to_recordset(${JSON.stringify(lost)}::jsonb) as r("assignmentId" uuid, "studentId" uuid)
     on s.assignment_id = r."assignmentId" and s.student_id = r."studentId"`.execute(db)

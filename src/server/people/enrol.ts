@@ -26,37 +26,73 @@ const input = z.object({
   homeroomId: id,
   classIds: z.array(id).max(60),
   startDate: civilDate,
-  guardian: z
-    .object({
-      givenName: named("The guardian's given name", 80),
-      familyName: named("The guardian's family name", 80),
-      relation: named('The relation', 40),
-      email: z.email('This is not an e-mail address. It needs a name, an @ and a place, such as bram@hollins.example.').nullish().or(z.literal('').transform(() => null)),
-      phone: optionalLine("The guardian's telephone", 40),
-    }),
+  guardian: z.object({
+    givenName: named("The guardian's given name", 80),
+    familyName: named("The guardian's family name", 80),
+    relation: named('The relation', 40),
+    email: z
+      .email(
+        'This is not an e-mail address. It needs a name, an @ and a place, such as bram@hollins.example.',
+      )
+      .nullish()
+      .or(z.literal('').transform(() => null)),
+    phone: optionalLine("The guardian's telephone", 40),
+  }),
   /** Set once the person has seen the students with the same name and birth date. */
   notADuplicate: z.boolean().default(false),
 })
 type EnrolInput = z.infer<typeof input>
 
 async function checkDates({ db, today }: Context, { birthDate, startDate }: EnrolInput) {
-  if (birthDate > today) throw refuseField('birthDate', `The birth date ${shortDate(birthDate, true)} is in the future. Check the year.`)
+  if (birthDate > today)
+    throw refuseField(
+      'birthDate',
+      `The birth date ${shortDate(birthDate, true)} is in the future. Check the year.`,
+    )
   const age = Number(startDate.slice(0, 4)) - Number(birthDate.slice(0, 4))
-  if (age < 3 || age > 22) throw refuseField('birthDate', `Born in ${birthDate.slice(0, 4)}, the student would be ${age} when starting. Check the year.`)
+  if (age < 3 || age > 22)
+    throw refuseField(
+      'birthDate',
+      `Born in ${birthDate.slice(0, 4)}, the student would be ${age} when starting. Check the year.`,
+    )
   const year = await loadYear(db, startDate)
   if (!year) throw refuse('There is no academic year yet. Make one under School year first.')
   if (startDate < year.firstDay || startDate > year.lastDay)
-    throw refuseField('startDate', `The start date lies outside ${year.name}, which runs from ${shortDate(year.firstDay, true)} to ${shortDate(year.lastDay, true)}.`)
+    throw refuseField(
+      'startDate',
+      `The start date lies outside ${year.name}, which runs from ${shortDate(year.firstDay, true)} to ${shortDate(year.lastDay, true)}.`,
+    )
   const term = termOn(year, startDate) ?? year.terms.find((t) => t.firstDay > startDate)
-  if (!term) throw refuseField('startDate', 'No term is left in this academic year after that date. Choose an earlier start date.')
+  if (!term)
+    throw refuseField(
+      'startDate',
+      'No term is left in this academic year after that date. Choose an earlier start date.',
+    )
   return { year, term }
 }
 
-async function checkPlaces({ db }: Context, asked: EnrolInput, yearId: string, term: { id: string; name: string }) {
-  const homeroom = await db.selectFrom('homeroom').selectAll().where('id', '=', asked.homeroomId).where('year_id', '=', yearId).executeTakeFirst()
-  if (!homeroom) throw refuseField('homeroomId', 'This homeroom does not exist in the academic year of the start date. Choose one from the list.')
+async function checkPlaces(
+  { db }: Context,
+  asked: EnrolInput,
+  yearId: string,
+  term: { id: string; name: string },
+) {
+  const homeroom = await db
+    .selectFrom('homeroom')
+    .selectAll()
+    .where('id', '=', asked.homeroomId)
+    .where('year_id', '=', yearId)
+    .executeTakeFirst()
+  if (!homeroom)
+    throw refuseField(
+      'homeroomId',
+      'This homeroom does not exist in the academic year of the start date. Choose one from the list.',
+    )
   if (homeroom.year_group_id !== asked.yearGroupId)
-    throw refuseField('homeroomId', `${homeroom.name} belongs to another year group. Choose a homeroom of the year group above.`)
+    throw refuseField(
+      'homeroomId',
+      `${homeroom.name} belongs to another year group. Choose a homeroom of the year group above.`,
+    )
   if (asked.classIds.length === 0) return
   const classes = await db
     .selectFrom('class as c')
@@ -64,10 +100,14 @@ async function checkPlaces({ db }: Context, asked: EnrolInput, yearId: string, t
     .select(['c.id', 'c.name', 'c.year_id', 't.term_id'])
     .where('c.id', 'in', asked.classIds)
     .execute()
-  if (classes.length < new Set(asked.classIds).size) throw refuseField('classIds', 'One of the classes is not in this school. Take it off and save again.')
+  if (classes.length < new Set(asked.classIds).size)
+    throw refuseField('classIds', 'One of the classes is not in this school. Take it off and save again.')
   const elsewhere = classes.filter((c) => c.term_id === null || c.year_id !== yearId).map((c) => c.name)
   if (elsewhere.length > 0)
-    throw refuseField('classIds', `${elsewhere.join(' and ')} ${elsewhere.length === 1 ? 'does' : 'do'} not run in the ${term.name} term. Take ${elsewhere.length === 1 ? 'it' : 'them'} off, or start in a term in which ${elsewhere.length === 1 ? 'it runs' : 'they run'}.`)
+    throw refuseField(
+      'classIds',
+      `${elsewhere.join(' and ')} ${elsewhere.length === 1 ? 'does' : 'do'} not run in the ${term.name} term. Take ${elsewhere.length === 1 ? 'it' : 'them'} off, or start in a term in which ${elsewhere.length === 1 ? 'it runs' : 'they run'}.`,
+    )
 }
 
 /** Finds a guardian by e-mail or makes a new one, with an account and an invitation when there is an address. */
@@ -75,17 +115,35 @@ async function guardianFor(context: Context, { guardian }: EnrolInput): Promise<
   const { db, actor } = context
   const email = guardian.email?.toLowerCase() ?? null
   const known = email
-    ? await db.selectFrom('guardian').selectAll().where(sql`lower(email)`, '=', email).executeTakeFirst()
+    ? await db
+        .selectFrom('guardian')
+        .selectAll()
+        .where(sql`lower(email)`, '=', email)
+        .executeTakeFirst()
     : undefined
   if (known) {
-    if (sortName(known.given_name, known.family_name).toLowerCase() !== sortName(guardian.givenName, guardian.familyName).toLowerCase())
-      throw refuseField('guardian.email', `This address belongs to ${known.given_name} ${known.family_name}. Use that name for the same person, or another address.`)
+    if (
+      sortName(known.given_name, known.family_name).toLowerCase() !==
+      sortName(guardian.givenName, guardian.familyName).toLowerCase()
+    )
+      throw refuseField(
+        'guardian.email',
+        `This address belongs to ${known.given_name} ${known.family_name}. Use that name for the same person, or another address.`,
+      )
     return known.id
   }
   const guardianId = uuid()
   await db
     .insertInto('guardian')
-    .values({ school_id: actor.schoolId, id: guardianId, given_name: guardian.givenName, family_name: guardian.familyName, email, phone: guardian.phone, address: null })
+    .values({
+      school_id: actor.schoolId,
+      id: guardianId,
+      given_name: guardian.givenName,
+      family_name: guardian.familyName,
+      email,
+      phone: guardian.phone,
+      address: null,
+    })
     .execute()
   if (email) await inviteGuardian(context, guardianId, email, `${guardian.givenName} ${guardian.familyName}`)
   return guardianId
@@ -97,15 +155,30 @@ async function inviteGuardian(context: Context, guardianId: string, email: strin
   const accountId = taken?.id ?? uuid()
   const password = randomBytes(9).toString('base64url')
   if (!taken) {
-    await db.insertInto('auth.user').values({ id: accountId, name, email, username: email, displayUsername: email }).execute()
+    await db
+      .insertInto('auth.user')
+      .values({ id: accountId, name, email, username: email, displayUsername: email })
+      .execute()
     await db
       .insertInto('auth.account')
-      .values({ id: uuid(), userId: accountId, accountId, providerId: 'credential', password: await hashPassword(password) })
+      .values({
+        id: uuid(),
+        userId: accountId,
+        accountId,
+        providerId: 'credential',
+        password: await hashPassword(password),
+      })
       .execute()
   }
   await db
     .insertInto('membership')
-    .values({ school_id: actor.schoolId, account_id: accountId, role: 'guardian', person_id: guardianId, name })
+    .values({
+      school_id: actor.schoolId,
+      account_id: accountId,
+      role: 'guardian',
+      person_id: guardianId,
+      name,
+    })
     .onConflict((c) => c.doNothing())
     .execute()
   const how = taken
@@ -132,7 +205,10 @@ async function nextNumber({ db, actor }: Context): Promise<number> {
 }
 
 /** Gives the student a record and the permanent number; an applicant keeps the record there is. */
-async function studentFor(context: Context, asked: EnrolInput): Promise<{ studentId: string; number: number }> {
+async function studentFor(
+  context: Context,
+  asked: EnrolInput,
+): Promise<{ studentId: string; number: number }> {
   const { db, actor } = context
   const record = {
     legal_given_name: asked.givenName,
@@ -142,20 +218,36 @@ async function studentFor(context: Context, asked: EnrolInput): Promise<{ studen
     birth_date: asked.birthDate,
   }
   if (asked.applicantId) {
-    const applicant = await db.selectFrom('student').select(['number', 'sort_name']).where('id', '=', asked.applicantId).forUpdate().executeTakeFirst()
+    const applicant = await db
+      .selectFrom('student')
+      .select(['number', 'sort_name'])
+      .where('id', '=', asked.applicantId)
+      .forUpdate()
+      .executeTakeFirst()
     if (!applicant) throw refuse('This applicant is not on record any more. Enrol the student as a new one.')
-    if (applicant.number !== null) throw refuse(`${applicant.sort_name} is enrolled already, with number ${applicant.number}. Nothing was changed.`)
+    if (applicant.number !== null)
+      throw refuse(
+        `${applicant.sort_name} is enrolled already, with number ${applicant.number}. Nothing was changed.`,
+      )
     const number = await nextNumber(context)
     await db
       .updateTable('student')
-      .set((eb) => ({ ...record, number, version: eb('version', '+', 1), ...(asked.address ? { address: asked.address } : {}) }))
+      .set((eb) => ({
+        ...record,
+        number,
+        version: eb('version', '+', 1),
+        ...(asked.address ? { address: asked.address } : {}),
+      }))
       .where('id', '=', asked.applicantId)
       .execute()
     return { studentId: asked.applicantId, number }
   }
   const studentId = uuid()
   const number = await nextNumber(context)
-  await db.insertInto('student').values({ school_id: actor.schoolId, id: studentId, number, address: asked.address, ...record }).execute()
+  await db
+    .insertInto('student')
+    .values({ school_id: actor.schoolId, id: studentId, number, address: asked.address, ...record })
+    .execute()
   return { studentId, number }
 }
 
@@ -171,16 +263,27 @@ export const enrol = defineCommand({
     if (!asked.notADuplicate) {
       const alike = (await possibleDuplicates.run(context, asked)).filter((s) => s.id !== asked.applicantId)
       if (alike.length > 0)
-        throw refuse(`${alike.map((s) => s.sort_name).join(', ')} has the same name and birth date. Look at that record first; if this is somebody else, say so and save again.`)
+        throw refuse(
+          `${alike.map((s) => s.sort_name).join(', ')} has the same name and birth date. Look at that record first; if this is somebody else, say so and save again.`,
+        )
     }
     const { studentId, number } = await studentFor(context, asked)
     const period = `[${asked.startDate},)`
     const own = { school_id: actor.schoolId, student_id: studentId }
-    await db.insertInto('enrolment').values({ ...own, year_id: year.id, year_group_id: asked.yearGroupId, period }).execute()
-    await db.insertInto('homeroom_member').values({ ...own, homeroom_id: asked.homeroomId, period }).execute()
+    await db
+      .insertInto('enrolment')
+      .values({ ...own, year_id: year.id, year_group_id: asked.yearGroupId, period })
+      .execute()
+    await db
+      .insertInto('homeroom_member')
+      .values({ ...own, homeroom_id: asked.homeroomId, period })
+      .execute()
     const classIds = [...new Set(asked.classIds)]
     if (classIds.length > 0)
-      await db.insertInto('class_member').values(classIds.map((class_id) => ({ ...own, class_id, period }))).execute()
+      await db
+        .insertInto('class_member')
+        .values(classIds.map((class_id) => ({ ...own, class_id, period })))
+        .execute()
     const guardianId = await guardianFor(context, asked)
     await db
       .insertInto('guardianship')

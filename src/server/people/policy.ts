@@ -7,7 +7,10 @@ export function maySeeStudents({ actor }: Context): boolean {
   return hasRole(actor, ...staffRoles)
 }
 
-export async function maySeeStudent(context: Context, { studentId }: { studentId: string }): Promise<boolean> {
+export async function maySeeStudent(
+  context: Context,
+  { studentId }: { studentId: string },
+): Promise<boolean> {
   return hasRole(context.actor, ...staffRoles) && studentExists(context, studentId)
 }
 
@@ -22,6 +25,9 @@ export function mayEnrol({ actor }: Context): boolean {
 }
 
 /** A student's whole history shows marks and reports, which the records staff do not see. */
-export async function maySeeHistory(context: Context, { studentId }: { studentId: string }): Promise<boolean> {
+export async function maySeeHistory(
+  context: Context,
+  { studentId }: { studentId: string },
+): Promise<boolean> {
   return hasRole(context.actor, 'administrator', 'head', 'office') && studentExists(context, studentId)
 }

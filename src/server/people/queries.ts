@@ -13,7 +13,15 @@ export const list = defineQuery({
   input: z.object({ date: civilDate, homeroomId: id.optional() }),
   allow: maySeeStudents,
   run: async ({ db }, { date, homeroomId }) => {
-    const { rows } = await sql<{ id: string; number: number; name: string; preferred: string | null; year_group: string; homeroom: string | null; since: string }>`
+    const { rows } = await sql<{
+      id: string
+      number: number
+      name: string
+      preferred: string | null
+      year_group: string
+      homeroom: string | null
+      since: string
+    }>`
       select s.id, s.number, s.sort_name as name, s.preferred_name as preferred, g.name as year_group, h.name as homeroom, lower(e.period)::text as since
       from enrolment e
       join student s on s.school_id = e.school_id and s.id = e.student_id
@@ -33,13 +41,28 @@ export const student = defineQuery({
   allow: maySeeStudent,
   run: async (context, { studentId }) => {
     const { db } = context
-    const record = await db.selectFrom('student').selectAll().where('id', '=', studentId).executeTakeFirstOrThrow()
+    const record = await db
+      .selectFrom('student')
+      .selectAll()
+      .where('id', '=', studentId)
+      .executeTakeFirstOrThrow()
     const [support, guardians, places] = await Promise.all([
       maySeeSupport(context, studentId),
       db
         .selectFrom('guardianship as gs')
         .innerJoin('guardian as g', 'g.id', 'gs.guardian_id')
-        .select(['g.id', 'g.given_name', 'g.family_name', 'g.email', 'g.phone', 'g.language', 'g.address', 'gs.relation', 'gs.contact_order', 'gs.may_receive_reports'])
+        .select([
+          'g.id',
+          'g.given_name',
+          'g.family_name',
+          'g.email',
+          'g.phone',
+          'g.language',
+          'g.address',
+          'gs.relation',
+          'gs.contact_order',
+          'gs.may_receive_reports',
+        ])
         .where('gs.student_id', '=', studentId)
         .orderBy('gs.contact_order')
         .execute(),
@@ -79,7 +102,16 @@ export const possibleDuplicates = defineQuery({
   run: async ({ db }, { givenName, familyName, birthDate }) => {
     const born = await db
       .selectFrom('student')
-      .select(['id', 'number', 'legal_given_name', 'legal_family_name', 'preferred_name', 'sort_name', 'birth_date', 'address'])
+      .select([
+        'id',
+        'number',
+        'legal_given_name',
+        'legal_family_name',
+        'preferred_name',
+        'sort_name',
+        'birth_date',
+        'address',
+      ])
       .where('birth_date', '=', birthDate)
       .execute()
     const family = comparableName(familyName)
@@ -105,16 +137,30 @@ export const enrolForm = defineQuery({
       sql<{ id: string; name: string; year_group_id: string; students: number }>`
         select h.id, h.name, h.year_group_id, count(m.student_id)::int as students from homeroom h
         left join homeroom_member m on m.school_id = h.school_id and m.homeroom_id = h.id and m.period @> ${startDate}::date
-        where h.year_id = ${year?.id ?? null} group by h.school_id, h.id, h.name, h.year_group_id order by h.name`.execute(db),
+        where h.year_id = ${year?.id ?? null} group by h.school_id, h.id, h.name, h.year_group_id order by h.name`.execute(
+        db,
+      ),
       sql<{ id: string; name: string; year_group_id: string; in_term: boolean; terms: string }>`
         select c.id, c.name, k.year_group_id, bool_or(t.id = ${term?.id ?? null}) is true as in_term, string_agg(t.name, ', ' order by t.first_day) as terms
         from class c join course k on k.school_id = c.school_id and k.id = c.course_id
         join class_term ct on ct.school_id = c.school_id and ct.class_id = c.id join term t on t.school_id = ct.school_id and t.id = ct.term_id
-        where c.year_id = ${year?.id ?? null} group by c.school_id, c.id, c.name, k.year_group_id order by c.name`.execute(db),
+        where c.year_id = ${year?.id ?? null} group by c.school_id, c.id, c.name, k.year_group_id order by c.name`.execute(
+        db,
+      ),
       db.selectFrom('homeroom_class').select(['homeroom_id', 'class_id']).execute(),
       db
         .selectFrom('student')
-        .select(['id', 'legal_given_name', 'legal_family_name', 'preferred_name', 'sort_name', 'birth_date', 'accepted_for', 'expected_in', 'expected_from'])
+        .select([
+          'id',
+          'legal_given_name',
+          'legal_family_name',
+          'preferred_name',
+          'sort_name',
+          'birth_date',
+          'accepted_for',
+          'expected_in',
+          'expected_from',
+        ])
         .where('number', 'is', null)
         .orderBy('sort_name')
         .execute(),

@@ -10,12 +10,18 @@ import { hashPassword, passwordMatches } from '@/server/platform/sign-in'
  */
 export const setOwnPassword = defineCommand({
   name: 'people.setOwnPassword',
-  input: z.object({ password: z.string().max(200), present: z.string().max(200).optional()}),
+  input: z.object({ password: z.string().max(200), present: z.string().max(200).optional() }),
   allow: () => true,
   run: async ({ db, actor }, { password, present }) => {
-    const unmet = checkPassword(password, [actor.username, actor.name, actor.schoolName]).filter((check) => !check.met)
+    const unmet = checkPassword(password, [actor.username, actor.name, actor.schoolName]).filter(
+      (check) => !check.met,
+    )
     if (unmet.length > 0) throw refuseField('password', unmet.map((check) => check.text).join(' '))
-    const user = await db.selectFrom('auth.user').select('mustChangePassword').where('id', '=', actor.accountId).executeTakeFirstOrThrow()
+    const user = await db
+      .selectFrom('auth.user')
+      .select('mustChangePassword')
+      .where('id', '=', actor.accountId)
+      .executeTakeFirstOrThrow()
     const account = await db
       .selectFrom('auth.account')
       .select('password')
@@ -25,10 +31,23 @@ export const setOwnPassword = defineCommand({
     const hash = account.password ?? ''
     if (!user.mustChangePassword && !(await passwordMatches(hash, present ?? '')))
       throw refuseField('present', 'This is not your present password. Type it again.')
-    if (await passwordMatches(hash, password)) throw refuseField('password', 'This is the password you have now. Choose another one.')
-    await db.updateTable('auth.account').set({ password: await hashPassword(password) }).where('userId', '=', actor.accountId).execute()
-    await db.updateTable('auth.user').set({ mustChangePassword: false }).where('id', '=', actor.accountId).execute()
-    await db.deleteFrom('auth.session').where('userId', '=', actor.accountId).where('token', '!=', actor.sessionToken).execute()
+    if (await passwordMatches(hash, password))
+      throw refuseField('password', 'This is the password you have now. Choose another one.')
+    await db
+      .updateTable('auth.account')
+      .set({ password: await hashPassword(password) })
+      .where('userId', '=', actor.accountId)
+      .execute()
+    await db
+      .updateTable('auth.user')
+      .set({ mustChangePassword: false })
+      .where('id', '=', actor.accountId)
+      .execute()
+    await db
+      .deleteFrom('auth.session')
+      .where('userId', '=', actor.accountId)
+      .where('token', '!=', actor.sessionToken)
+      .execute()
     return null
   },
 })

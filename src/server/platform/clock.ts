@@ -22,5 +22,8 @@ export function now(timeZone: string): Date {
 
 /** Today's civil date where the school is. */
 export function today(timeZone: string): CivilDate {
-  return Temporal.Instant.fromEpochMilliseconds(now(timeZone).getTime()).toZonedDateTimeISO(timeZone).toPlainDate().toString()
+  return Temporal.Instant.fromEpochMilliseconds(now(timeZone).getTime())
+    .toZonedDateTimeISO(timeZone)
+    .toPlainDate()
+    .toString()
 }

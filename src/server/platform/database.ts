@@ -8,7 +8,10 @@ const shared = globalThis as typeof globalThis & { kedgeDatabase?: Database; ked
 export function database(): Database {
   shared.kedgeDatabase ??= connect(config().DATABASE_URL, {
     max: config().KEDGE_POOL,
-    onQuery: config().KEDGE_COUNT_QUERIES === '1' ? () => void (shared.kedgeQueries = (shared.kedgeQueries ?? 0) + 1) : undefined,
+    onQuery:
+      config().KEDGE_COUNT_QUERIES === '1'
+        ? () => void (shared.kedgeQueries = (shared.kedgeQueries ?? 0) + 1)
+        : undefined,
   })
   return shared.kedgeDatabase
 }

@@ -18,7 +18,8 @@ export type Failure =
   /** A rule of the school's work forbids it; the message says which and what to do. */
   | { readonly kind: 'refused'; readonly message: string }
 
-export type Result<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly failure: Failure }
+export type Result<T> =
+  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly failure: Failure }
 
 /** Thrown inside a command or query to undo everything and answer with a failure. */
 export class Refusal extends Error {

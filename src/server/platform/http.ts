@@ -11,13 +11,18 @@ export function failed(failure: Failure): Response {
 /** A result as an HTTP answer, never kept by anyone on the way. */
 export function answered(result: Result<unknown>): Response {
   if (!result.ok) return failed(result.failure)
-  return Response.json({ ok: true, value: result.value ?? null }, { headers: { 'Cache-Control': 'no-store' } })
+  return Response.json(
+    { ok: true, value: result.value ?? null },
+    { headers: { 'Cache-Control': 'no-store' } },
+  )
 }
 
 /** Refuses a change that another site's page asks for; browsers always send where a change comes from. */
 export function sameOrigin(request: Request): boolean {
   const origin = request.headers.get('origin')
-  return origin === null ? request.headers.get('sec-fetch-site') === null : new URL(origin).host === request.headers.get('host')
+  return origin === null
+    ? request.headers.get('sec-fetch-site') === null
+    : new URL(origin).host === request.headers.get('host')
 }
 
 /**
@@ -35,7 +40,19 @@ export async function asActor(
     if (session.kind === 'password first' && !beforePassword) return failed(passwordFirst)
     return await answer(session.actor)
   } catch (error) {
-    log().error({ url: new URL(request.url).pathname, error: error instanceof Error ? error.stack : String(error) }, 'request failed')
-    return Response.json({ ok: false, failure: { kind: 'unavailable', message: 'Kedge could not do this just now. Nothing was changed; try again.' } }, { status: 503 })
+    log().error(
+      { url: new URL(request.url).pathname, error: error instanceof Error ? error.stack : String(error) },
+      'request failed',
+    )
+    return Response.json(
+      {
+        ok: false,
+        failure: {
+          kind: 'unavailable',
+          message: 'Kedge could not do this just now. Nothing was changed; try again.',
+        },
+      },
+      { status: 503 },
+    )
   }
 }

@@ -43,7 +43,11 @@ async function listen(): Promise<void> {
  * Calls back whenever a topic of a school changes, or may have changed while the database was away.
  * @returns a function that ends it
  */
-export function onChange(schoolId: string, topic: string, call: (tab: string | undefined) => void): () => void {
+export function onChange(
+  schoolId: string,
+  topic: string,
+  call: (tab: string | undefined) => void,
+): () => void {
   if (!shared.kedgeListening) {
     shared.kedgeListening = true
     void listen()

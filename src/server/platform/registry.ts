@@ -39,12 +39,16 @@ export interface Command<N extends string = string, I = unknown, O = unknown, Ra
 }
 
 /** Declares a read. All reads of a school's data are declared so. */
-export function defineQuery<const N extends string, I, O, Raw>(query: Omit<Query<N, I, O, Raw>, 'kind'>): Query<N, I, O, Raw> {
+export function defineQuery<const N extends string, I, O, Raw>(
+  query: Omit<Query<N, I, O, Raw>, 'kind'>,
+): Query<N, I, O, Raw> {
   return { kind: 'query', ...query }
 }
 
 /** Declares a change. Everything it does happens in one transaction, or not at all, and is kept in the history. */
-export function defineCommand<const N extends string, I, O, Raw>(command: Omit<Command<N, I, O, Raw>, 'kind'>): Command<N, I, O, Raw> {
+export function defineCommand<const N extends string, I, O, Raw>(
+  command: Omit<Command<N, I, O, Raw>, 'kind'>,
+): Command<N, I, O, Raw> {
   return { kind: 'command', ...command }
 }
 
@@ -53,7 +57,12 @@ export function onlyRoles(...wanted: Parameters<typeof hasRole>[1][]): Policy<un
   return ({ actor }) => hasRole(actor, ...wanted)
 }
 
-async function begin(db: Transaction<Tables>, actor: Actor, command: string, tab: string | undefined): Promise<Context> {
+async function begin(
+  db: Transaction<Tables>,
+  actor: Actor,
+  command: string,
+  tab: string | undefined,
+): Promise<Context> {
   const moment = now(actor.timeZone)
   await sql`select set_config('kedge.school', ${actor.schoolId}, true), set_config('kedge.account', ${actor.accountId}, true),
     set_config('kedge.actor', ${actor.name}, true), set_config('kedge.command', ${command}, true),
@@ -64,7 +73,9 @@ async function begin(db: Transaction<Tables>, actor: Actor, command: string, tab
     now: moment,
     today: today(actor.timeZone),
     changed: async (topic) => {
-      await sql`select pg_notify('kedge', ${JSON.stringify({ school: actor.schoolId, topic, tab })})`.execute(db)
+      await sql`select pg_notify('kedge', ${JSON.stringify({ school: actor.schoolId, topic, tab })})`.execute(
+        db,
+      )
     },
   }
 }
@@ -79,7 +90,11 @@ async function settle<T>(work: () => Promise<T>): Promise<Result<T>> {
 }
 
 /** Answers a query for an actor. Failures of the database itself are thrown. */
-export async function ask<I, O>(query: Query<string, I, O>, actor: Actor, rawInput: unknown): Promise<Result<O>> {
+export async function ask<I, O>(
+  query: Query<string, I, O>,
+  actor: Actor,
+  rawInput: unknown,
+): Promise<Result<O>> {
   const input = query.input.safeParse(rawInput)
   if (!input.success) return { ok: false, failure: invalid(input.error) }
   return settle(() =>
@@ -166,6 +181,7 @@ async function claimKey(db: Transaction<Tables>, actor: Actor, command: string, 
     .where('account_id', '=', actor.accountId)
     .where('key', '=', key)
     .executeTakeFirstOrThrow()
-  if (earlier.command !== command) throw new Error(`key ${key} was used for ${earlier.command}, not ${command}`)
+  if (earlier.command !== command)
+    throw new Error(`key ${key} was used for ${earlier.command}, not ${command}`)
   return earlier
 }

@@ -5,9 +5,6 @@ import { hasRole } from './actor'
 /** Everyone who works at the school. */
 export const staffRoles = ['administrator', 'head', 'office', 'records', 'teacher'] as const
 
-/** Those who may do everything with records. */
-export const officeRoles = ['administrator', 'head', 'office', 'records'] as const
-
 /** Whether the actor teaches the class on today's date. */
 export async function teachesClass({ db, actor, today }: Context, classId: string): Promise<boolean> {
   if (!hasRole(actor, 'teacher')) return false
@@ -23,7 +20,9 @@ export async function teachesClass({ db, actor, today }: Context, classId: strin
 
 /** Whether a class is there, in the actor's school. */
 export async function classExists({ db }: Context, classId: string): Promise<boolean> {
-  return (await db.selectFrom('class').select('id').where('id', '=', classId).executeTakeFirst()) !== undefined
+  return (
+    (await db.selectFrom('class').select('id').where('id', '=', classId).executeTakeFirst()) !== undefined
+  )
 }
 
 /** Whether the actor teaches the student in any class or homeroom today. */
@@ -41,5 +40,7 @@ export async function teachesStudent({ db, actor, today }: Context, studentId: s
 
 /** Whether a student is there, in the actor's school. */
 export async function studentExists({ db }: Context, studentId: string): Promise<boolean> {
-  return (await db.selectFrom('student').select('id').where('id', '=', studentId).executeTakeFirst()) !== undefined
+  return (
+    (await db.selectFrom('student').select('id').where('id', '=', studentId).executeTakeFirst()) !== undefined
+  )
 }

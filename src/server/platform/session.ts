@@ -10,11 +10,16 @@ export type Session =
   | { readonly kind: 'signed out' }
 
 /** The actor an account is, in its first active school; undefined when it belongs to none. */
-export async function actorOf(accountId: string, { schoolId, sessionToken = '' }: { schoolId?: string; sessionToken?: string } = {}): Promise<Actor | undefined> {
+export async function actorOf(
+  accountId: string,
+  { schoolId, sessionToken = '' }: { schoolId?: string; sessionToken?: string } = {},
+): Promise<Actor | undefined> {
   return database()
     .transaction()
     .execute(async (db) => {
-      await sql`select set_config('kedge.account', ${accountId}, true), set_config('kedge.school', ${schoolId ?? ''}, true)`.execute(db)
+      await sql`select set_config('kedge.account', ${accountId}, true), set_config('kedge.school', ${schoolId ?? ''}, true)`.execute(
+        db,
+      )
       const found = await db
         .selectFrom('membership as m')
         .innerJoin('auth.user as u', 'u.id', 'm.account_id')
@@ -27,7 +32,11 @@ export async function actorOf(accountId: string, { schoolId, sessionToken = '' }
         .executeTakeFirst()
       if (!found) return undefined
       await sql`select set_config('kedge.school', ${found.school_id}, true)`.execute(db)
-      const school = await db.selectFrom('school').select(['name', 'time_zone']).where('id', '=', found.school_id).executeTakeFirstOrThrow()
+      const school = await db
+        .selectFrom('school')
+        .select(['name', 'time_zone'])
+        .where('id', '=', found.school_id)
+        .executeTakeFirstOrThrow()
       return {
         accountId,
         username: found.username,
@@ -51,5 +60,11 @@ export async function readSession(headers: Headers): Promise<Session> {
   return { kind: account.mustChangePassword ? 'password first' : 'signed in', actor }
 }
 
-export const signedOut: Failure = { kind: 'signed out', message: 'You are signed out. Sign in again; what you typed is kept.' }
-export const passwordFirst: Failure = { kind: 'password first', message: 'Choose a password of your own first.' }
+export const signedOut: Failure = {
+  kind: 'signed out',
+  message: 'You are signed out. Sign in again; what you typed is kept.',
+}
+export const passwordFirst: Failure = {
+  kind: 'password first',
+  message: 'Choose a password of your own first.',
+}

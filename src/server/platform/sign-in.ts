@@ -20,7 +20,13 @@ function makeAuth() {
     user: { additionalFields: { mustChangePassword: { type: 'boolean', input: false } } },
     session: { expiresIn: 60 * 60 * 12, updateAge: 60 * 30 },
     advanced: { cookiePrefix: 'kedge', useSecureCookies: KEDGE_URL.startsWith('https:') },
-    plugins: [username({ minUsernameLength: 2, maxUsernameLength: 60, usernameValidator: (name) => /^[a-z0-9._@-]+$/i.test(name) })],
+    plugins: [
+      username({
+        minUsernameLength: 2,
+        maxUsernameLength: 60,
+        usernameValidator: (name) => /^[a-z0-9._@-]+$/i.test(name),
+      }),
+    ],
   })
 }
 
@@ -47,9 +53,17 @@ export async function signIn(userName: string, password: string, headers: Header
     .where('at', '>', sql<Date>`clock_timestamp() - make_interval(mins => ${windowMinutes})`)
     .executeTakeFirstOrThrow()
   if (Number(failures.count) >= allowedFailures)
-    return { ok: false, status: 429, message: `Too many attempts for this user name. Wait ${windowMinutes} minutes, or ask an administrator to reset the password.` }
+    return {
+      ok: false,
+      status: 429,
+      message: `Too many attempts for this user name. Wait ${windowMinutes} minutes, or ask an administrator to reset the password.`,
+    }
 
-  const known = await database().selectFrom('auth.user').select('id').where('username', '=', name).executeTakeFirst()
+  const known = await database()
+    .selectFrom('auth.user')
+    .select('id')
+    .where('username', '=', name)
+    .executeTakeFirst()
   const answer = known
     ? await auth().api.signInUsername({ body: { username: name, password }, headers, asResponse: true })
     : undefined
@@ -57,7 +71,11 @@ export async function signIn(userName: string, password: string, headers: Header
   if (!answer) await hashPassword(password)
   if (!answer?.ok) {
     await database().insertInto('auth.sign_in_failure').values({ username: name }).execute()
-    return { ok: false, status: 401, message: 'This user name and password do not belong together. Check both and try again.' }
+    return {
+      ok: false,
+      status: 401,
+      message: 'This user name and password do not belong together. Check both and try again.',
+    }
   }
   await database().deleteFrom('auth.sign_in_failure').where('username', '=', name).execute()
   return { ok: true, cookies: answer.headers.getSetCookie() }
@@ -67,7 +85,12 @@ export async function signIn(userName: string, password: string, headers: Header
 export async function sessionAccount(headers: Headers) {
   const session = await auth().api.getSession({ headers })
   if (!session) return undefined
-  const { id, name, username: userName, mustChangePassword } = session.user as typeof session.user & { mustChangePassword: boolean }
+  const {
+    id,
+    name,
+    username: userName,
+    mustChangePassword,
+  } = session.user as typeof session.user & { mustChangePassword: boolean }
   return { id, name, username: userName ?? '', mustChangePassword, token: session.session.token }
 }
 

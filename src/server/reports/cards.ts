@@ -20,8 +20,15 @@ export const askForCards = defineCommand({
   allow: mayPrintCards,
   run: async (context, { roundId, homeroomId }) => {
     const round = await loadRound(context, roundId)
-    const homeroom = homeroomId ? await context.db.selectFrom('homeroom').select('name').where('id', '=', homeroomId).executeTakeFirst() : undefined
-    const jobId = await askForWork(context, 'print cards', `${round.name}, cards of ${homeroom?.name ?? 'everyone'}`, { roundId, homeroomId })
+    const homeroom = homeroomId
+      ? await context.db.selectFrom('homeroom').select('name').where('id', '=', homeroomId).executeTakeFirst()
+      : undefined
+    const jobId = await askForWork(
+      context,
+      'print cards',
+      `${round.name}, cards of ${homeroom?.name ?? 'everyone'}`,
+      { roundId, homeroomId },
+    )
     return { jobId }
   },
 })
@@ -41,9 +48,17 @@ export const askForRelease = defineCommand({
   allow: mayRelease,
   run: async (context, { roundId }) => {
     const round = await loadRound(context, roundId)
-    const checked = await context.db.selectFrom('class_entries').select('class_id').where('round_id', '=', roundId).where('state', '=', 'checked').execute()
-    if (checked.length === 0) throw refuse('No class entries are checked and waiting for release. Check some first.')
-    const jobId = await askForWork(context, 'release cards', `${round.name}, release to guardians`, { roundId })
+    const checked = await context.db
+      .selectFrom('class_entries')
+      .select('class_id')
+      .where('round_id', '=', roundId)
+      .where('state', '=', 'checked')
+      .execute()
+    if (checked.length === 0)
+      throw refuse('No class entries are checked and waiting for release. Check some first.')
+    const jobId = await askForWork(context, 'release cards', `${round.name}, release to guardians`, {
+      roundId,
+    })
     return { jobId }
   },
 })
@@ -53,11 +68,15 @@ export const cardsToRelease = defineQuery({
   name: 'reports.cardsToRelease',
   input: z.object({ roundId: id }),
   allow: mayRelease,
-  run: async (context, { roundId }) => (await loadCards(context, roundId, {})).filter((c) => c.lines.some((l) => l.checked)).map((c) => c.student.id),
+  run: async (context, { roundId }) =>
+    (await loadCards(context, roundId, {}))
+      .filter((c) => c.lines.some((l) => l.checked))
+      .map((c) => c.student.id),
 })
 
 const sameCard = (a: CardContents, b: CardContents) => {
-  const bare = ({ printedOn: _printedOn, issue: _issue, attendance: _attendance, ...rest }: CardContents) => JSON.stringify(rest, Object.keys(flat(rest)).sort())
+  const bare = ({ printedOn: _printedOn, issue: _issue, attendance: _attendance, ...rest }: CardContents) =>
+    JSON.stringify(rest, Object.keys(flat(rest)).sort())
   return bare(a) === bare(b)
 }
 
@@ -115,14 +134,31 @@ export const releaseCard = defineCommand({
       .forUpdate()
       .executeTakeFirst()
     const card: CardContents = { ...releasedPart(whole), issue: (latest?.issue ?? 0) + 1 }
-    if (card.lines.length === 0 || (latest && sameCard(latest.contents as CardContents, card))) return { released: false }
-    if (latest) await db.updateTable('report_card').set({ replaced_at: now }).where('id', '=', latest.id).execute()
+    if (card.lines.length === 0 || (latest && sameCard(latest.contents as CardContents, card)))
+      return { released: false }
+    if (latest)
+      await db.updateTable('report_card').set({ replaced_at: now }).where('id', '=', latest.id).execute()
     const { bytes, pageCount } = await printPdf([card])
-    const documentId = await storeDocument(context, { name: `${card.student.name}, ${card.round}.pdf`, bytes, pageCount })
+    const documentId = await storeDocument(context, {
+      name: `${card.student.name}, ${card.round}.pdf`,
+      bytes,
+      pageCount,
+    })
     const cardId = uuid()
     await db
       .insertInto('report_card')
-      .values({ school_id: actor.schoolId, id: cardId, round_id: roundId, student_id: studentId, issue: card.issue, contents: JSON.stringify(card), left_out: [...card.toFollow], document_id: documentId, released_by: actor.name, released_at: now })
+      .values({
+        school_id: actor.schoolId,
+        id: cardId,
+        round_id: roundId,
+        student_id: studentId,
+        issue: card.issue,
+        contents: JSON.stringify(card),
+        left_out: [...card.toFollow],
+        document_id: documentId,
+        released_by: actor.name,
+        released_at: now,
+      })
       .execute()
     await tellGuardians(context, card, cardId)
     return { released: true }
@@ -150,7 +186,16 @@ export const finishRelease = defineCommand({
 /** Keeps a finished print under the id of its work, so that work done twice stores it once. */
 export const keepPrint = defineCommand({
   name: 'reports.keepPrint',
-  input: z.object({ roundId: id, homeroomId: id.nullable(), jobId: id, name: z.string().max(200), bytes: z.instanceof(Buffer), pageCount: z.number().int() }),
+  input: z.object({
+    roundId: id,
+    homeroomId: id.nullable(),
+    jobId: id,
+    name: z.string().max(200),
+    bytes: z.instanceof(Buffer),
+    pageCount: z.number().int(),
+  }),
   allow: mayPrintCards,
-  run: async (context, { jobId, name, bytes, pageCount }) => ({ documentId: await storeDocument(context, { documentId: jobId, name, bytes, pageCount }) }),
+  run: async (context, { jobId, name, bytes, pageCount }) => ({
+    documentId: await storeDocument(context, { documentId: jobId, name, bytes, pageCount }),
+  }),
 })

@@ -38,7 +38,18 @@ export async function loadRound({ db }: Context, roundId: string) {
     .selectFrom('report_round as r')
     .innerJoin('term as t', 't.id', 'r.term_id')
     .innerJoin('academic_year as y', 'y.id', 'r.year_id')
-    .select(['r.id', 'r.name', 'r.term_id', 'r.year_id', 'r.due_on', 'r.comment_limit', 't.name as term', 't.first_day', 't.last_day', 'y.name as year'])
+    .select([
+      'r.id',
+      'r.name',
+      'r.term_id',
+      'r.year_id',
+      'r.due_on',
+      'r.comment_limit',
+      't.name as term',
+      't.first_day',
+      't.last_day',
+      'y.name as year',
+    ])
     .where('r.id', '=', roundId)
     .executeTakeFirstOrThrow()
 }
@@ -98,7 +109,8 @@ export async function loadCards(
 
   const toLine = (row: LineRow): CardLine => {
     const book = books.get(row.class_id)
-    const now = row.handed_mark === null && book ? termMark(book, book.entriesOf(row.student_id), on) : undefined
+    const now =
+      row.handed_mark === null && book ? termMark(book, book.entriesOf(row.student_id), on) : undefined
     return {
       subject: row.subject,
       className: row.class_name,
@@ -120,12 +132,20 @@ export async function loadCards(
       round: round.name,
       year: round.year,
       term: round.term,
-      student: { id: s.student_id, name: s.name, number: s.number, yearGroup: s.year_group, homeroom: s.homeroom ?? '' },
+      student: {
+        id: s.student_id,
+        name: s.name,
+        number: s.number,
+        yearGroup: s.year_group,
+        homeroom: s.homeroom ?? '',
+      },
       homeroomTeacher: s.homeroom_teacher ?? '',
       lines: cardLines,
       toFollow: [],
       attendance: figure,
-      scale: bands.filter((b) => b.scale_id === own[0]?.scale_id).map((b) => ({ grade: b.grade, fromPercent: Number(b.from_percent).toString() })),
+      scale: bands
+        .filter((b) => b.scale_id === own[0]?.scale_id)
+        .map((b) => ({ grade: b.grade, fromPercent: Number(b.from_percent).toString() })),
       final: cardLines.length > 0 && cardLines.every((l) => l.checked),
       issue: 1,
       printedOn: today,

@@ -13,20 +13,38 @@ import { classEntries, roundTopic } from './queries'
 const key = z.object({ roundId: id, classId: id })
 
 /** Moves class entries along their path; refused from a state the act does not start in. */
-async function move(context: Context, { roundId, classId }: z.infer<typeof key>, act: EntriesAct, remark: string | null) {
+async function move(
+  context: Context,
+  { roundId, classId }: z.infer<typeof key>,
+  act: EntriesAct,
+  remark: string | null,
+) {
   const { db, actor, now } = context
   const { from, to } = entriesActs[act]
   const moved = await db
     .updateTable('class_entries')
-    .set((eb) => ({ state: to, remark, changed_by: actor.name, changed_at: now, version: eb('version', '+', 1) }))
+    .set((eb) => ({
+      state: to,
+      remark,
+      changed_by: actor.name,
+      changed_at: now,
+      version: eb('version', '+', 1),
+    }))
     .where('round_id', '=', roundId)
     .where('class_id', '=', classId)
     .where('state', 'in', [...from])
     .returning('state')
     .executeTakeFirst()
   if (!moved) {
-    const now_ = await db.selectFrom('class_entries').select('state').where('round_id', '=', roundId).where('class_id', '=', classId).executeTakeFirstOrThrow()
-    throw refuse(`These entries are ${now_.state} now, so this is not possible any more. The page shows how they stand.`)
+    const now_ = await db
+      .selectFrom('class_entries')
+      .select('state')
+      .where('round_id', '=', roundId)
+      .where('class_id', '=', classId)
+      .executeTakeFirstOrThrow()
+    throw refuse(
+      `These entries are ${now_.state} now, so this is not possible any more. The page shows how they stand.`,
+    )
   }
   await context.changed(roundTopic(roundId))
   await context.changed('today')
@@ -41,7 +59,13 @@ export const handIn = defineCommand({
   run: async (context, asked) => {
     const { db, actor, now, today } = context
     // Held until the end, so that no entry changes between the look at blanks and the handing in.
-    await db.selectFrom('class_entries').select('state').where('round_id', '=', asked.roundId).where('class_id', '=', asked.classId).forUpdate().execute()
+    await db
+      .selectFrom('class_entries')
+      .select('state')
+      .where('round_id', '=', asked.roundId)
+      .where('class_id', '=', asked.classId)
+      .forUpdate()
+      .execute()
     const { rows } = await classEntries.run(context, asked)
     const blanks = blanksIn(rows)
     if (blanks.length > 0 && !asked.withBlanks)
@@ -57,13 +81,20 @@ export const handIn = defineCommand({
       select ${actor.schoolId}, ${asked.roundId}, ${asked.classId}, student_id, mark, grade, ${actor.name}, ${now}
       from jsonb_to_recordset(${JSON.stringify(marks)}::jsonb) as r(student_id uuid, mark text, grade text)
       on conflict (school_id, round_id, class_id, student_id)
-        do update set handed_mark = excluded.handed_mark, handed_grade = excluded.handed_grade, version = e.version + 1`.execute(db)
+        do update set handed_mark = excluded.handed_mark, handed_grade = excluded.handed_grade, version = e.version + 1`.execute(
+      db,
+    )
     return move(context, asked, 'hand in', null)
   },
 })
 
 async function releaseMarks({ db }: Context, { roundId, classId }: z.infer<typeof key>) {
-  await db.updateTable('report_entry').set((eb) => ({ handed_mark: null, handed_grade: null, version: eb('version', '+', 1) })).where('round_id', '=', roundId).where('class_id', '=', classId).execute()
+  await db
+    .updateTable('report_entry')
+    .set((eb) => ({ handed_mark: null, handed_grade: null, version: eb('version', '+', 1) }))
+    .where('round_id', '=', roundId)
+    .where('class_id', '=', classId)
+    .execute()
 }
 
 /** Takes back entries that nobody has checked yet; marks follow the gradebook again. */

@@ -8,12 +8,20 @@ interface EntriesKey {
 }
 
 async function entriesThere({ db }: Context, { roundId, classId }: EntriesKey): Promise<boolean> {
-  const found = await db.selectFrom('class_entries').select('state').where('round_id', '=', roundId).where('class_id', '=', classId).executeTakeFirst()
+  const found = await db
+    .selectFrom('class_entries')
+    .select('state')
+    .where('round_id', '=', roundId)
+    .where('class_id', '=', classId)
+    .executeTakeFirst()
   return found !== undefined
 }
 
 async function roundThere({ db }: Context, { roundId }: { roundId: string }): Promise<boolean> {
-  return (await db.selectFrom('report_round').select('id').where('id', '=', roundId).executeTakeFirst()) !== undefined
+  return (
+    (await db.selectFrom('report_round').select('id').where('id', '=', roundId).executeTakeFirst()) !==
+    undefined
+  )
 }
 
 /** The class's teacher writes. */
@@ -38,14 +46,26 @@ export async function maySeeRound(context: Context, input: { roundId: string }):
 }
 
 /** Head and office print cards; a homeroom teacher those of the own homeroom. */
-export async function mayPrintCards(context: Context, input: { roundId: string; homeroomId?: string | null }): Promise<boolean> {
+export async function mayPrintCards(
+  context: Context,
+  input: { roundId: string; homeroomId?: string | null },
+): Promise<boolean> {
   if (!(await roundThere(context, input))) return false
   if (hasRole(context.actor, 'administrator', 'head', 'office')) return true
-  return hasRole(context.actor, 'teacher') && input.homeroomId != null && isHomeroomTeacher(context, input.homeroomId)
+  return (
+    hasRole(context.actor, 'teacher') &&
+    input.homeroomId != null &&
+    isHomeroomTeacher(context, input.homeroomId)
+  )
 }
 
 async function isHomeroomTeacher({ db, actor, today }: Context, homeroomId: string): Promise<boolean> {
-  const rows = await db.selectFrom('homeroom_teacher').select('period').where('homeroom_id', '=', homeroomId).where('staff_id', '=', actor.personId).execute()
+  const rows = await db
+    .selectFrom('homeroom_teacher')
+    .select('period')
+    .where('homeroom_id', '=', homeroomId)
+    .where('staff_id', '=', actor.personId)
+    .execute()
   return rows.some(({ period }) => {
     const [from = '', until = ''] = period.slice(1, -1).split(',')
     return from <= today && (until === '' || today < until)

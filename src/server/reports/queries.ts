@@ -18,7 +18,17 @@ export const rounds = defineQuery({
   input: z.object({}),
   allow: onlyRoles('administrator', 'head', 'office', 'teacher'),
   run: async ({ db }) => {
-    const { rows } = await sql<{ id: string; name: string; due_on: string; year_groups: string; classes: number; writing: number; handed_in: number; checked: number; released: number }>`
+    const { rows } = await sql<{
+      id: string
+      name: string
+      due_on: string
+      year_groups: string
+      classes: number
+      writing: number
+      handed_in: number
+      checked: number
+      released: number
+    }>`
       select r.id, r.name, r.due_on,
         (select string_agg(g.name, ', ' order by g.position) from report_round_year_group x join year_group g on g.school_id = x.school_id and g.id = x.year_group_id
           where x.school_id = r.school_id and x.round_id = r.id) as year_groups,
@@ -42,7 +52,20 @@ export const round = defineQuery({
     const stored = await loadRound(context, roundId)
     const on = readingDate(stored, today)
     const [classes, homerooms, cards] = await Promise.all([
-      sql<{ id: string; name: string; subject: string; teachers: string | null; state: string; remark: string | null; changed_by: string | null; changed_at: Date | null; own: boolean; students: number; commented: number; efforts: number }>`
+      sql<{
+        id: string
+        name: string
+        subject: string
+        teachers: string | null
+        state: string
+        remark: string | null
+        changed_by: string | null
+        changed_at: Date | null
+        own: boolean
+        students: number
+        commented: number
+        efforts: number
+      }>`
         select c.id, c.name, s.name as subject, e.state, e.remark, e.changed_by, e.changed_at,
           (select string_agg(f.given_name || ' ' || f.family_name, ', ') from class_teacher t join staff_member f on f.school_id = t.school_id and f.id = t.staff_id
             where t.school_id = c.school_id and t.class_id = c.id and t.period @> ${on}::date) as teachers,
@@ -53,14 +76,21 @@ export const round = defineQuery({
         left join class_member m on m.school_id = c.school_id and m.class_id = c.id and m.period @> ${on}::date
         left join report_entry x on x.school_id = e.school_id and x.round_id = e.round_id and x.class_id = e.class_id and x.student_id = m.student_id
         where e.round_id = ${roundId}
-        group by c.school_id, c.id, c.name, s.name, s.position, e.state, e.remark, e.changed_by, e.changed_at order by s.position, c.name`.execute(db),
+        group by c.school_id, c.id, c.name, s.name, s.position, e.state, e.remark, e.changed_by, e.changed_at order by s.position, c.name`.execute(
+        db,
+      ),
       sql<{ id: string; name: string; students: number; own: boolean }>`
         select h.id, h.name, count(m.student_id)::int as students,
           exists (select 1 from homeroom_teacher t where t.school_id = h.school_id and t.homeroom_id = h.id and t.staff_id = ${actor.personId} and t.period @> ${today}::date) as own
         from homeroom h join report_round_year_group rg on rg.school_id = h.school_id and rg.year_group_id = h.year_group_id and rg.round_id = ${roundId}
         left join homeroom_member m on m.school_id = h.school_id and m.homeroom_id = h.id and m.period @> ${on}::date
         where h.year_id = ${stored.year_id} group by h.school_id, h.id, h.name order by h.name`.execute(db),
-      db.selectFrom('report_card').select(({ fn }) => fn.countAll<string>().as('n')).where('round_id', '=', roundId).where('replaced_at', 'is', null).executeTakeFirstOrThrow(),
+      db
+        .selectFrom('report_card')
+        .select(({ fn }) => fn.countAll<string>().as('n'))
+        .where('round_id', '=', roundId)
+        .where('replaced_at', 'is', null)
+        .executeTakeFirstOrThrow(),
     ])
     const lead = hasRole(actor, 'administrator', 'head')
     return {
@@ -86,23 +116,49 @@ export const classEntries = defineQuery({
     const on = readingDate(stored, today)
     const [schoolClass, state, students, entries, books, siblings] = await Promise.all([
       db.selectFrom('class').select(['id', 'name']).where('id', '=', classId).executeTakeFirstOrThrow(),
-      db.selectFrom('class_entries').select(['state', 'remark', 'changed_by', 'changed_at', 'version']).where('round_id', '=', roundId).where('class_id', '=', classId).executeTakeFirstOrThrow(),
+      db
+        .selectFrom('class_entries')
+        .select(['state', 'remark', 'changed_by', 'changed_at', 'version'])
+        .where('round_id', '=', roundId)
+        .where('class_id', '=', classId)
+        .executeTakeFirstOrThrow(),
       membersOf(context, classId, on),
-      db.selectFrom('report_entry').selectAll().where('round_id', '=', roundId).where('class_id', '=', classId).execute(),
+      db
+        .selectFrom('report_entry')
+        .selectAll()
+        .where('round_id', '=', roundId)
+        .where('class_id', '=', classId)
+        .execute(),
       loadGradebooks(db, [classId], stored.term_id),
-      db.selectFrom('class_entries as e').innerJoin('class as c', 'c.id', 'e.class_id').select(['c.id', 'c.name', 'e.state']).where('e.round_id', '=', roundId).orderBy('c.name').execute(),
+      db
+        .selectFrom('class_entries as e')
+        .innerJoin('class as c', 'c.id', 'e.class_id')
+        .select(['c.id', 'c.name', 'e.state'])
+        .where('e.round_id', '=', roundId)
+        .orderBy('c.name')
+        .execute(),
     ])
     const book = books.get(classId)
     const entryOf = new Map(entries.map((e) => [e.student_id, e]))
     const lead = hasRole(actor, 'administrator', 'head')
     return {
-      round: { id: stored.id, name: stored.name, dueOn: stored.due_on, commentLimit: stored.comment_limit, term: stored.term },
+      round: {
+        id: stored.id,
+        name: stored.name,
+        dueOn: stored.due_on,
+        commentLimit: stored.comment_limit,
+        term: stored.term,
+      },
       class: schoolClass,
       ...state,
       changed_at: state.changed_at?.toISOString() ?? null,
       mayWrite: !lead,
       mayCheck: lead,
-      waiting: lead ? siblings.filter((s) => s.state === 'handed in' && s.id !== classId).map((s) => ({ id: s.id, name: s.name })) : [],
+      waiting: lead
+        ? siblings
+            .filter((s) => s.state === 'handed in' && s.id !== classId)
+            .map((s) => ({ id: s.id, name: s.name }))
+        : [],
       rows: students.map((s) => {
         const entry = entryOf.get(s.id)
         const live = book ? termMark(book, book.entriesOf(s.id), on) : undefined
@@ -129,7 +185,8 @@ export const cardPreview = defineQuery({
   name: 'reports.cardPreview',
   input: z.object({ roundId: id, homeroomId: id, studentId: id }),
   allow: mayPrintCards,
-  run: (context, { roundId, homeroomId, studentId }) => loadCards(context, roundId, { homeroomId, studentIds: [studentId] }),
+  run: (context, { roundId, homeroomId, studentId }) =>
+    loadCards(context, roundId, { homeroomId, studentIds: [studentId] }),
 })
 
 /** The homeroom's students, for choosing a card to look at. */
@@ -142,7 +199,16 @@ export const cardList = defineQuery({
     const { db, today } = context
     const stored = await loadRound(context, roundId)
     const on = readingDate(stored, today)
-    const { rows } = await sql<{ id: string; name: string; lines: number; checked: number; issue: number | null; released_at: Date | null; left_out: string[] | null; document_id: string | null }>`
+    const { rows } = await sql<{
+      id: string
+      name: string
+      lines: number
+      checked: number
+      issue: number | null
+      released_at: Date | null
+      left_out: string[] | null
+      document_id: string | null
+    }>`
       select s.id, s.sort_name as name, count(e.class_id)::int as lines, count(*) filter (where e.state in ('checked', 'released'))::int as checked,
         c.issue, c.released_at, c.left_out, c.document_id
       from homeroom_member m join student s on s.school_id = m.school_id and s.id = m.student_id
@@ -150,9 +216,19 @@ export const cardList = defineQuery({
       left join class_entries e on e.school_id = k.school_id and e.class_id = k.class_id and e.round_id = ${roundId}
       left join report_card c on c.school_id = s.school_id and c.student_id = s.id and c.round_id = ${roundId} and c.replaced_at is null
       where m.homeroom_id = ${homeroomId} and m.period @> ${on}::date
-      group by s.school_id, s.id, s.sort_name, s.number, c.issue, c.released_at, c.left_out, c.document_id order by s.sort_name, s.number`.execute(db)
-    const homeroom = await db.selectFrom('homeroom').select(['id', 'name']).where('id', '=', homeroomId).executeTakeFirstOrThrow()
-    return { round: { id: stored.id, name: stored.name }, homeroom, students: rows.map((r) => ({ ...r, released_at: r.released_at?.toISOString() ?? null })) }
+      group by s.school_id, s.id, s.sort_name, s.number, c.issue, c.released_at, c.left_out, c.document_id order by s.sort_name, s.number`.execute(
+      db,
+    )
+    const homeroom = await db
+      .selectFrom('homeroom')
+      .select(['id', 'name'])
+      .where('id', '=', homeroomId)
+      .executeTakeFirstOrThrow()
+    return {
+      round: { id: stored.id, name: stored.name },
+      homeroom,
+      students: rows.map((r) => ({ ...r, released_at: r.released_at?.toISOString() ?? null })),
+    }
   },
 })
 
@@ -167,11 +243,24 @@ export const myCards = defineQuery({
       .innerJoin('guardianship as g', 'g.student_id', 'c.student_id')
       .innerJoin('student as s', 's.id', 'c.student_id')
       .innerJoin('report_round as r', 'r.id', 'c.round_id')
-      .select(['c.id', 'c.issue', 'c.document_id', 'c.released_at', 'c.replaced_at', 'c.left_out', 's.sort_name', 'r.name as round'])
+      .select([
+        'c.id',
+        'c.issue',
+        'c.document_id',
+        'c.released_at',
+        'c.replaced_at',
+        'c.left_out',
+        's.sort_name',
+        'r.name as round',
+      ])
       .where('g.guardian_id', '=', actor.personId)
       .where('g.may_receive_reports', '=', true)
       .orderBy('c.released_at', 'desc')
       .execute()
-    return cards.map((c) => ({ ...c, released_at: c.released_at.toISOString(), replaced_at: c.replaced_at?.toISOString() ?? null }))
+    return cards.map((c) => ({
+      ...c,
+      released_at: c.released_at.toISOString(),
+      replaced_at: c.replaced_at?.toISOString() ?? null,
+    }))
   },
 })

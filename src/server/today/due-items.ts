@@ -51,7 +51,9 @@ export async function registersOf({ db, actor }: Context, date: string): Promise
 
 /** Sessions of today that have begun: the afternoon's from noon, where the school is. */
 export function sessionsBegun(now: Date, timeZone: string): readonly ('morning' | 'afternoon')[] {
-  const hour = Number(new Intl.DateTimeFormat('en-GB', { hour: '2-digit', hourCycle: 'h23', timeZone }).format(now))
+  const hour = Number(
+    new Intl.DateTimeFormat('en-GB', { hour: '2-digit', hourCycle: 'h23', timeZone }).format(now),
+  )
   return hour >= 12 ? ['morning', 'afternoon'] : ['morning']
 }
 
@@ -63,20 +65,39 @@ async function registersDue(context: Context, date: string): Promise<DueItem[]> 
   const office = hasRole(actor, 'administrator', 'head', 'office', 'records')
   return sessionsBegun(now, actor.timeZone).flatMap((session) => {
     const open = all.filter((r) => r[session] < r.on_roll)
-    const mine = open.filter((r) => r.own).map((r) => ({
-      what: `${r.name}, ${session} register`,
-      detail: r[session] === 0 ? `${r.on_roll} on roll, not begun` : `${r.on_roll - r[session]} of ${r.on_roll} without a mark`,
-      href: `/homerooms/${r.id}/register?session=${session}`,
-      due: `this ${session}`,
-      overdue: false,
-      act: 'Take the register',
-    }))
+    const mine = open
+      .filter((r) => r.own)
+      .map((r) => ({
+        what: `${r.name}, ${session} register`,
+        detail:
+          r[session] === 0
+            ? `${r.on_roll} on roll, not begun`
+            : `${r.on_roll - r[session]} of ${r.on_roll} without a mark`,
+        href: `/homerooms/${r.id}/register?session=${session}`,
+        due: `this ${session}`,
+        overdue: false,
+        act: 'Take the register',
+      }))
     if (!office || open.length === 0) return mine
-    const names = open.slice(0, 6).map((r) => r.name).join(', ') + (open.length > 6 ? ` and ${open.length - 6} more` : '')
-    return [...mine, {
-      what: open.length === 1 ? `1 ${session} register is not complete` : `${open.length} ${session} registers are not complete`,
-      detail: names, href: `/classes?session=${session}`, due: `this ${session}`, overdue: false, act: 'See which',
-    }]
+    const names =
+      open
+        .slice(0, 6)
+        .map((r) => r.name)
+        .join(', ') + (open.length > 6 ? ` and ${open.length - 6} more` : '')
+    return [
+      ...mine,
+      {
+        what:
+          open.length === 1
+            ? `1 ${session} register is not complete`
+            : `${open.length} ${session} registers are not complete`,
+        detail: names,
+        href: `/classes?session=${session}`,
+        due: `this ${session}`,
+        overdue: false,
+        act: 'See which',
+      },
+    ]
   })
 }
 
@@ -88,30 +109,45 @@ async function entriesDue({ db, actor }: Context, date: string): Promise<DueItem
     .selectFrom('class_entries as e')
     .innerJoin('report_round as r', 'r.id', 'e.round_id')
     .innerJoin('class as c', 'c.id', 'e.class_id')
-    .select(['e.round_id', 'e.class_id', 'e.state', 'e.remark', 'r.name as round', 'r.due_on', 'c.name as class_name'])
-    .select(sql<boolean>`exists (select 1 from class_teacher t where t.school_id = e.school_id and t.class_id = e.class_id
-      and t.staff_id = ${actor.personId} and t.period @> ${date}::date)`.as('own'))
+    .select([
+      'e.round_id',
+      'e.class_id',
+      'e.state',
+      'e.remark',
+      'r.name as round',
+      'r.due_on',
+      'c.name as class_name',
+    ])
+    .select(
+      sql<boolean>`exists (select 1 from class_teacher t where t.school_id = e.school_id and t.class_id = e.class_id
+      and t.staff_id = ${actor.personId} and t.period @> ${date}::date)`.as('own'),
+    )
     .where('e.state', 'in', ['writing', 'sent back', 'handed in'])
     .orderBy('r.due_on')
     .orderBy('c.name')
     .execute()
-  const mine = rows.filter((r) => r.own && r.state !== 'handed in').map((r) => ({
-    what: `${r.class_name}, report entries`,
-    detail: r.state === 'sent back' ? `Sent back: ${r.remark ?? ''}` : `${r.round}, still being written`,
-    href: `/reports/${r.round_id}/classes/${r.class_id}`,
-    due: r.due_on,
-    overdue: r.due_on < date,
-    act: r.state === 'sent back' ? 'See the remark' : 'Write',
-  }))
+  const mine = rows
+    .filter((r) => r.own && r.state !== 'handed in')
+    .map((r) => ({
+      what: `${r.class_name}, report entries`,
+      detail: r.state === 'sent back' ? `Sent back: ${r.remark ?? ''}` : `${r.round}, still being written`,
+      href: `/reports/${r.round_id}/classes/${r.class_id}`,
+      due: r.due_on,
+      overdue: r.due_on < date,
+      act: r.state === 'sent back' ? 'See the remark' : 'Write',
+    }))
   const waiting = lead ? rows.filter((r) => r.state === 'handed in') : []
-  return [...mine, ...waiting.map((r) => ({
-    what: `${r.class_name}, entries to check`,
-    detail: `${r.round}, handed in`,
-    href: `/reports/${r.round_id}/classes/${r.class_id}`,
-    due: r.due_on,
-    overdue: r.due_on < date,
-    act: 'Read and check',
-  }))]
+  return [
+    ...mine,
+    ...waiting.map((r) => ({
+      what: `${r.class_name}, entries to check`,
+      detail: `${r.round}, handed in`,
+      href: `/reports/${r.round_id}/classes/${r.class_id}`,
+      due: r.due_on,
+      overdue: r.due_on < date,
+      act: 'Read and check',
+    })),
+  ]
 }
 
 async function sheetsDue({ db, actor }: Context, date: string): Promise<DueItem[]> {
@@ -158,6 +194,8 @@ async function arrivalsDue({ db, actor }: Context, date: string): Promise<DueIte
 /** Everything that waits for the actor on a date, registers first, then by due date. */
 export async function dueItems(context: Context, date: string): Promise<readonly DueItem[]> {
   const registers = await registersDue(context, date)
-  const rest = (await Promise.all([arrivalsDue(context, date), entriesDue(context, date), sheetsDue(context, date)])).flat()
+  const rest = (
+    await Promise.all([arrivalsDue(context, date), entriesDue(context, date), sheetsDue(context, date)])
+  ).flat()
   return [...registers, ...rest.sort((a, b) => a.due.localeCompare(b.due))]
 }

@@ -8,7 +8,12 @@ import { hasRole } from '@/server/platform/actor'
 import { workTopic } from './ask-for-work'
 
 const ownJob: Policy<{ jobId: string }> = async ({ db, actor }, { jobId }) =>
-  (await db.selectFrom('job').select('id').where('id', '=', jobId).where('account_id', '=', actor.accountId).executeTakeFirst()) !== undefined
+  (await db
+    .selectFrom('job')
+    .select('id')
+    .where('id', '=', jobId)
+    .where('account_id', '=', actor.accountId)
+    .executeTakeFirst()) !== undefined
 
 /** The actor's background work of late, newest first. */
 export const list = defineQuery({
@@ -19,12 +24,29 @@ export const list = defineQuery({
   run: async ({ db, actor }) => {
     const rows = await db
       .selectFrom('job')
-      .select(['id', 'kind', 'title', 'state', 'done', 'total', 'message', 'document_id', 'attempts', 'created_at', 'finished_at', 'input'])
+      .select([
+        'id',
+        'kind',
+        'title',
+        'state',
+        'done',
+        'total',
+        'message',
+        'document_id',
+        'attempts',
+        'created_at',
+        'finished_at',
+        'input',
+      ])
       .where('account_id', '=', actor.accountId)
       .orderBy('id', 'desc')
       .limit(12)
       .execute()
-    return rows.map((r) => ({ ...r, created_at: r.created_at.toISOString(), finished_at: r.finished_at?.toISOString() ?? null }))
+    return rows.map((r) => ({
+      ...r,
+      created_at: r.created_at.toISOString(),
+      finished_at: r.finished_at?.toISOString() ?? null,
+    }))
   },
 })
 

@@ -10,7 +10,10 @@ interface Payload {
   readonly id: string
 }
 
-const tasks: Readonly<Record<string, (payload: Payload) => Promise<void>>> = { 'run-job': runJob, 'send-mail': sendMail }
+const tasks: Readonly<Record<string, (payload: Payload) => Promise<void>>> = {
+  'run-job': runJob,
+  'send-mail': sendMail,
+}
 
 /**
  * Frees tasks held by workers that died. A worker holds an advisory lock named after it as long as it lives;
@@ -22,7 +25,10 @@ async function freeTasksOfDeadWorkers(ownerUrl: string, watch: pg.Client): Promi
   )
   const dead: string[] = []
   for (const { locked_by } of rows) {
-    const { rows: taken } = await watch.query<{ free: boolean }>('select pg_try_advisory_lock(hashtextextended($1, 7)) as free', [locked_by])
+    const { rows: taken } = await watch.query<{ free: boolean }>(
+      'select pg_try_advisory_lock(hashtextextended($1, 7)) as free',
+      [locked_by],
+    )
     if (!taken[0]?.free) continue
     await watch.query('select pg_advisory_unlock(hashtextextended($1, 7))', [locked_by])
     dead.push(locked_by)
@@ -38,7 +44,9 @@ async function freeTasksOfDeadWorkers(ownerUrl: string, watch: pg.Client): Promi
  * Runs background work until stopped. Any number of workers may run; one that is killed loses nothing.
  * @param ownerUrl connection of the role that owns the queue
  */
-export async function startWorker(ownerUrl: string): Promise<{ stop: () => Promise<void>; finished: Promise<void> }> {
+export async function startWorker(
+  ownerUrl: string,
+): Promise<{ stop: () => Promise<void>; finished: Promise<void> }> {
   const watch = new pg.Client({ connectionString: ownerUrl })
   await watch.connect()
   const lively = new pg.Client({ connectionString: ownerUrl })
@@ -55,10 +63,18 @@ export async function startWorker(ownerUrl: string): Promise<{ stop: () => Promi
     concurrency: 2,
     pollInterval: 1000,
     noHandleSignals: true,
-    taskList: Object.fromEntries(Object.entries(tasks).map(([name, task]): [string, Task] => [name, (payload) => task(payload as Payload)])),
+    taskList: Object.fromEntries(
+      Object.entries(tasks).map(([name, task]): [string, Task] => [
+        name,
+        (payload) => task(payload as Payload),
+      ]),
+    ),
     events,
   })
-  const look = () => freeTasksOfDeadWorkers(ownerUrl, watch).catch((error: Error) => log().error({ error: error.message }, 'looking for dead workers failed'))
+  const look = () =>
+    freeTasksOfDeadWorkers(ownerUrl, watch).catch((error: Error) =>
+      log().error({ error: error.message }, 'looking for dead workers failed'),
+    )
   await look()
   const timer = setInterval(() => void look(), 5000)
   return {

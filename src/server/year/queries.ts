@@ -17,7 +17,9 @@ async function ownClasses({ db, actor }: Context, date: string) {
     select c.id, c.name, 'class', 1 from class_teacher t join class c on c.school_id = t.school_id and c.id = t.class_id
     where t.staff_id = ${actor.personId} and t.period @> ${date}::date
     order by rank, name`.execute(db)
-  return rows.sort((a, b) => a.kind.localeCompare(b.kind) * -1 || a.name.localeCompare(b.name, 'en', { numeric: true }))
+  return rows.sort(
+    (a, b) => a.kind.localeCompare(b.kind) * -1 || a.name.localeCompare(b.name, 'en', { numeric: true }),
+  )
 }
 
 /** What stands around every page: school, year line, rail, own classes, and how much is due. */
@@ -35,7 +37,12 @@ export const shell = defineQuery({
       staff ? ownClasses(context, date) : [],
       staff ? dueItems(context, today) : [],
       staff && year
-        ? db.selectFrom('report_round').select(['name', 'due_on as date']).where('year_id', '=', year.id).orderBy('due_on').execute()
+        ? db
+            .selectFrom('report_round')
+            .select(['name', 'due_on as date'])
+            .where('year_id', '=', year.id)
+            .orderBy('due_on')
+            .execute()
         : [],
     ])
     return {
@@ -63,7 +70,12 @@ export const structure = defineQuery({
   allow: onlyRoles(...staffRoles),
   run: async ({ db }, { date }) => {
     const year = await loadYear(db, date)
-    const { rows } = await sql<{ year_group: string; homeroom: string | null; teacher: string | null; students: number }>`
+    const { rows } = await sql<{
+      year_group: string
+      homeroom: string | null
+      teacher: string | null
+      students: number
+    }>`
       select g.name as year_group, h.name as homeroom,
         (select string_agg(s.sort_name, '; ' order by s.sort_name) from homeroom_teacher t
           join staff_member s on s.school_id = t.school_id and s.id = t.staff_id

@@ -21,13 +21,46 @@ export const createYear = defineCommand({
   run: async (context, year) => {
     const { db, actor } = context
     const fields = checkYear(year)
-    if (fields.length > 0) throw new Refusal({ kind: 'invalid', message: fields.map((f) => f.message).join(' '), fields })
-    const clash = await db.selectFrom('academic_year').select('name').where('first_day', '<=', year.lastDay).where('last_day', '>=', year.firstDay).executeTakeFirst()
-    if (clash) throw refuseField('firstDay', `These days are part of ${clash.name} already. Somebody may have made this year before you.`)
+    if (fields.length > 0)
+      throw new Refusal({ kind: 'invalid', message: fields.map((f) => f.message).join(' '), fields })
+    const clash = await db
+      .selectFrom('academic_year')
+      .select('name')
+      .where('first_day', '<=', year.lastDay)
+      .where('last_day', '>=', year.firstDay)
+      .executeTakeFirst()
+    if (clash)
+      throw refuseField(
+        'firstDay',
+        `These days are part of ${clash.name} already. Somebody may have made this year before you.`,
+      )
     const yearId = uuid()
     const own = { school_id: actor.schoolId }
-    await db.insertInto('academic_year').values({ ...own, id: yearId, name: year.name, first_day: year.firstDay, last_day: year.lastDay, weekdays: year.weekdays }).execute()
-    await db.insertInto('term').values(year.terms.map((t, i) => ({ ...own, id: uuid(), year_id: yearId, name: t.name, position: i + 1, first_day: t.firstDay, last_day: t.lastDay }))).execute()
+    await db
+      .insertInto('academic_year')
+      .values({
+        ...own,
+        id: yearId,
+        name: year.name,
+        first_day: year.firstDay,
+        last_day: year.lastDay,
+        weekdays: year.weekdays,
+      })
+      .execute()
+    await db
+      .insertInto('term')
+      .values(
+        year.terms.map((t, i) => ({
+          ...own,
+          id: uuid(),
+          year_id: yearId,
+          name: t.name,
+          position: i + 1,
+          first_day: t.firstDay,
+          last_day: t.lastDay,
+        })),
+      )
+      .execute()
     await context.changed('today')
     return { yearId }
   },
@@ -49,11 +82,20 @@ export const addYearGroups = defineCommand({
     if (!year) throw refuse('This academic year is not there any more.')
     const there = await db.selectFrom('year_group').select(['name', 'position']).execute()
     const twice = names.find((n, i) => names.indexOf(n) !== i || there.some((g) => g.name === n))
-    if (twice) throw refuseField('names', `${twice} is there already. Nothing was added; take it off the list.`)
+    if (twice)
+      throw refuseField('names', `${twice} is there already. Nothing was added; take it off the list.`)
     const last = Math.max(0, ...there.map((g) => g.position))
     const groups = names.map((name, i) => ({ ...own, id: uuid(), name, position: last + i + 1 }))
     await db.insertInto('year_group').values(groups).execute()
-    const rooms = groups.flatMap((g) => homerooms.map((room) => ({ ...own, id: uuid(), year_id: yearId, year_group_id: g.id, name: `${g.name.replace(/^Year /, '')} ${room}` })))
+    const rooms = groups.flatMap((g) =>
+      homerooms.map((room) => ({
+        ...own,
+        id: uuid(),
+        year_id: yearId,
+        year_group_id: g.id,
+        name: `${g.name.replace(/^Year /, '')} ${room}`,
+      })),
+    )
     if (rooms.length > 0) await db.insertInto('homeroom').values(rooms).execute()
     return { yearGroups: groups.length, homerooms: rooms.length }
   },

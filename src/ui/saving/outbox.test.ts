@@ -10,8 +10,15 @@ function setUp(kept: Edit[] = []) {
       sent.push(edit)
       return new Promise((resolve) => answers.push(resolve))
     },
-    shelf: { load: () => [...shelf.values()], put: (e) => shelf.set(e.id, e), drop: (id) => shelf.delete(id) },
-    rebase: (waiting, done, value) => (waiting.slot === done.slot ? { ...waiting, input: { ...(waiting.input as object), version: value } } : waiting),
+    shelf: {
+      load: () => [...shelf.values()],
+      put: (e) => shelf.set(e.id, e),
+      drop: (id) => shelf.delete(id),
+    },
+    rebase: (waiting, done, value) =>
+      waiting.slot === done.slot
+        ? { ...waiting, input: { ...(waiting.input as object), version: value } }
+        : waiting,
     now: () => 1000,
     later: (call) => timers.push(call),
   })
@@ -21,7 +28,14 @@ function setUp(kept: Edit[] = []) {
   }
   return { outbox, shelf, sent, answer, timers }
 }
-const edit = (id: string, slot = id): Edit => ({ id, slot, command: 'attendance.setMark', input: { value: id }, label: id, at: Number(id.replace(/\D/g, '')) })
+const edit = (id: string, slot = id): Edit => ({
+  id,
+  slot,
+  command: 'attendance.setMark',
+  input: { value: id },
+  label: id,
+  at: Number(id.replace(/\D/g, '')),
+})
 const done = (value: unknown = 1): SendResult => ({ kind: 'done', value })
 
 test('sends one after another, in the order made, and says when all is saved', async () => {
@@ -82,11 +96,15 @@ test('a session that ended holds everything until one has signed in again', asyn
 test('what is refused is told, kept in sight until dismissed, and does not stop the rest', async () => {
   const { outbox, sent, answer } = setUp()
   const ended: string[] = []
-  outbox.onEnd((e, outcome) => ended.push(`${e.id} ${'refused' in outcome ? outcome.refused.message : 'done'}`))
+  outbox.onEnd((e, outcome) =>
+    ended.push(`${e.id} ${'refused' in outcome ? outcome.refused.message : 'done'}`),
+  )
   outbox.add(edit('e1'))
   outbox.add(edit('e2'))
   await answer({ kind: 'refused', message: 'changed meanwhile', conflict: true, current: 'A1' })
-  expect(outbox.read().refused).toMatchObject([{ message: 'changed meanwhile', conflict: true, current: 'A1' }])
+  expect(outbox.read().refused).toMatchObject([
+    { message: 'changed meanwhile', conflict: true, current: 'A1' },
+  ])
   expect(sent.map((e) => e.id)).toEqual(['e1', 'e2'])
   await answer(done())
   outbox.dismiss('e1')

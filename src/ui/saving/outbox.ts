@@ -18,7 +18,12 @@ export type SendResult =
   | { readonly kind: 'unreachable' }
   | { readonly kind: 'signed out' }
   /** It will never be taken as it is. */
-  | { readonly kind: 'refused'; readonly message: string; readonly conflict: boolean; readonly current: unknown }
+  | {
+      readonly kind: 'refused'
+      readonly message: string
+      readonly conflict: boolean
+      readonly current: unknown
+    }
 
 export interface Refused {
   readonly edit: Edit

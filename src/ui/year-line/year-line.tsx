@@ -25,10 +25,28 @@ const day = 86400000
 const toDay = (date: string) => Math.round(Date.parse(`${date}T00:00:00Z`) / day)
 const toDate = (n: number) => new Date(n * day).toISOString().slice(0, 10)
 const clamp = (x: number, low: number, high: number) => Math.min(high, Math.max(low, x))
-const steps: Readonly<Record<string, number>> = { ArrowLeft: -1, ArrowRight: 1, ArrowDown: -1, ArrowUp: 1, PageDown: -7, PageUp: 7 }
+const steps: Readonly<Record<string, number>> = {
+  ArrowLeft: -1,
+  ArrowRight: 1,
+  ArrowDown: -1,
+  ArrowUp: 1,
+  PageDown: -7,
+  PageUp: 7,
+}
 
 /** The drawing of the academic year: terms as water, closures as land, weeks as ticks, deadlines as flags. Its date is the date one works in. */
-export function YearLine({ firstDay, lastDay, water, land, flags, date, today, labelOf, readTyped, onMove }: YearLineProps) {
+export function YearLine({
+  firstDay,
+  lastDay,
+  water,
+  land,
+  flags,
+  date,
+  today,
+  labelOf,
+  readTyped,
+  onMove,
+}: YearLineProps) {
   const [shown, setShown] = useState(date)
   const [typing, setTyping] = useState<string>()
   const [wrong, setWrong] = useState(false)
@@ -107,34 +125,108 @@ export function YearLine({ firstDay, lastDay, water, land, flags, date, today, l
           finish(fromPointer(e))
         }}
       >
-        <svg ref={svg} aria-hidden viewBox="0 0 1000 64" preserveAspectRatio="none" className="absolute inset-0 size-full">
+        <svg
+          ref={svg}
+          aria-hidden
+          viewBox="0 0 1000 64"
+          preserveAspectRatio="none"
+          className="absolute inset-0 size-full"
+        >
           {water.map((t) => (
-            <rect key={t.firstDay} x={at(t.firstDay)} width={at(t.lastDay) - at(t.firstDay)} y={16} height={30} className="fill-shoal stroke-line" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+            <rect
+              key={t.firstDay}
+              x={at(t.firstDay)}
+              width={at(t.lastDay) - at(t.firstDay)}
+              y={16}
+              height={30}
+              className="fill-shoal stroke-line"
+              strokeWidth={1}
+              vectorEffect="non-scaling-stroke"
+            />
           ))}
           {land.map((c) => (
-            <rect key={c.firstDay} x={at(c.firstDay)} width={Math.max(2, at(c.lastDay) - at(c.firstDay) + 3)} y={16} height={30} className="fill-buff stroke-line" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+            <rect
+              key={c.firstDay}
+              x={at(c.firstDay)}
+              width={Math.max(2, at(c.lastDay) - at(c.firstDay) + 3)}
+              y={16}
+              height={30}
+              className="fill-buff stroke-line"
+              strokeWidth={1}
+              vectorEffect="non-scaling-stroke"
+            />
           ))}
           {ticks.map((t) => (
-            <line key={t} x1={at(t)} x2={at(t)} y1={months.some((m) => Math.abs(toDay(m) - toDay(t)) < 4) ? 38 : 42} y2={46} className="stroke-ink" strokeWidth={1} vectorEffect="non-scaling-stroke" />
+            <line
+              key={t}
+              x1={at(t)}
+              x2={at(t)}
+              y1={months.some((m) => Math.abs(toDay(m) - toDay(t)) < 4) ? 38 : 42}
+              y2={46}
+              className="stroke-ink"
+              strokeWidth={1}
+              vectorEffect="non-scaling-stroke"
+            />
           ))}
-          <line x1={at(today)} x2={at(today)} y1={16} y2={46} className="stroke-magenta" strokeDasharray="2 3" strokeWidth={1} vectorEffect="non-scaling-stroke" />
-          <line x1={at(shown)} x2={at(shown)} y1={4} y2={50} className="stroke-magenta" strokeWidth={2.5} vectorEffect="non-scaling-stroke" />
+          <line
+            x1={at(today)}
+            x2={at(today)}
+            y1={16}
+            y2={46}
+            className="stroke-magenta"
+            strokeDasharray="2 3"
+            strokeWidth={1}
+            vectorEffect="non-scaling-stroke"
+          />
+          <line
+            x1={at(shown)}
+            x2={at(shown)}
+            y1={4}
+            y2={50}
+            className="stroke-magenta"
+            strokeWidth={2.5}
+            vectorEffect="non-scaling-stroke"
+          />
         </svg>
         {water.map((t) => (
-          <span key={t.firstDay} aria-hidden className="absolute top-[2px] text-[10px] leading-[13px] text-muted" style={{ left: `${at(t.firstDay) / 10}%` }}>{t.name}</span>
+          <span
+            key={t.firstDay}
+            aria-hidden
+            className="absolute top-[2px] text-[10px] leading-[13px] text-muted"
+            style={{ left: `${at(t.firstDay) / 10}%` }}
+          >
+            {t.name}
+          </span>
         ))}
         {months.map((m, i) => (
-          <span key={m} aria-hidden className={`absolute bottom-[1px] text-[10px] leading-[13px] text-muted ${i % 2 ? 'max-md:hidden' : ''}`} style={{ left: `${at(m) / 10}%` }}>
+          <span
+            key={m}
+            aria-hidden
+            className={`absolute bottom-[1px] text-[10px] leading-[13px] text-muted ${i % 2 ? 'max-md:hidden' : ''}`}
+            style={{ left: `${at(m) / 10}%` }}
+          >
             {new Date(`${m}T00:00:00Z`).toLocaleDateString('en-GB', { month: 'short', timeZone: 'UTC' })}
           </span>
         ))}
         {flags.map((f) => (
-          <span key={f.name + f.date} title={`${f.name}, ${labelOf(f.date)}`} className="absolute top-[14px] h-[32px] border-l-[1.5px] border-ink" style={{ left: `${at(f.date) / 10}%` }}>
-            <span aria-hidden className="block size-0 border-y-[5px] border-l-[10px] border-y-transparent border-l-ink" />
+          <span
+            key={f.name + f.date}
+            title={`${f.name}, ${labelOf(f.date)}`}
+            className="absolute top-[14px] h-[32px] border-l-[1.5px] border-ink"
+            style={{ left: `${at(f.date) / 10}%` }}
+          >
+            <span
+              aria-hidden
+              className="block size-0 border-y-[5px] border-l-[10px] border-y-transparent border-l-ink"
+            />
           </span>
         ))}
         {typing === undefined && (
-          <span aria-hidden className="absolute top-[19px] rounded-[2px] bg-magenta px-2 py-[2px] text-[11px] leading-[18px] font-bold whitespace-nowrap text-panel" style={labelLeft ? { right: `calc(${100 - left}% + 5px)` } : { left: `calc(${left}% + 5px)` }}>
+          <span
+            aria-hidden
+            className="absolute top-[19px] rounded-[2px] bg-magenta px-2 py-[2px] text-[11px] leading-[18px] font-bold whitespace-nowrap text-panel"
+            style={labelLeft ? { right: `calc(${100 - left}% + 5px)` } : { left: `calc(${left}% + 5px)` }}
+          >
             {labelOf(shown)}
           </span>
         )}
@@ -161,7 +253,11 @@ export function YearLine({ firstDay, lastDay, water, land, flags, date, today, l
             onBlur={() => setTyping(undefined)}
             className="w-32 border-2 border-magenta bg-panel px-1 aria-invalid:border-port"
           />
-          {wrong && <span role="alert" className="bg-panel px-2 text-port">No such day in this year</span>}
+          {wrong && (
+            <span role="alert" className="bg-panel px-2 text-port">
+              No such day in this year
+            </span>
+          )}
         </form>
       )}
     </div>

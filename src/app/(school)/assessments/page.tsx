@@ -11,20 +11,71 @@ export default async function AssessmentsPage() {
   const [all, { role }] = await Promise.all([fetchForPage(list, {}), actor()])
   return (
     <div className="sheet max-w-5xl">
-      <PageHead title="Assessments" detail={all.length === 0 ? undefined : all.length === 1 ? 'one so far' : `${all.length} so far, newest first`} />
-      {role === 'teacher' && <p className="mb-4"><Link href="/assessments/new" className="inline-flex min-h-8 items-center rounded-[3px] border border-ink bg-ink px-3 font-bold text-panel">New assessment</Link></p>}
+      <PageHead
+        title="Assessments"
+        detail={
+          all.length === 0
+            ? undefined
+            : all.length === 1
+              ? 'one so far'
+              : `${all.length} so far, newest first`
+        }
+      />
+      {role === 'teacher' && (
+        <p className="mb-4">
+          <Link
+            href="/assessments/new"
+            className="inline-flex min-h-8 items-center rounded-[3px] border border-ink bg-ink px-3 font-bold text-panel"
+          >
+            New assessment
+          </Link>
+        </p>
+      )}
       {all.length === 0 ? (
-        <p className="max-w-xl">Nothing here yet. {role === 'teacher' ? 'Take a test you have as a PDF, type its answer key, and the answers your students gave: it is scored at once.' : 'Teachers make assessments; their results appear here.'}</p>
+        <p className="max-w-xl">
+          Nothing here yet.{' '}
+          {role === 'teacher'
+            ? 'Take a test you have as a PDF, type its answer key, and the answers your students gave: it is scored at once.'
+            : 'Teachers make assessments; their results appear here.'}
+        </p>
       ) : (
         <table className="rows">
-          <thead><tr><th scope="col">Assessment</th><th scope="col">Classes</th><th scope="col">Given</th><th scope="col" className="text-right">Questions</th><th scope="col" className="text-right">Answers</th><th scope="col"><span className="sr-only">Go to</span></th></tr></thead>
+          <thead>
+            <tr>
+              <th scope="col">Assessment</th>
+              <th scope="col">Classes</th>
+              <th scope="col">Given</th>
+              <th scope="col" className="text-right">
+                Questions
+              </th>
+              <th scope="col" className="text-right">
+                Answers
+              </th>
+              <th scope="col">
+                <span className="sr-only">Go to</span>
+              </th>
+            </tr>
+          </thead>
           <tbody>
             {all.map((a) => (
               <tr key={a.id}>
-                <th scope="row"><Link className="link" href={`/assessments/${a.id}${a.sheets > 0 ? '/findings' : ''}`}>{a.name}</Link><span className="text-muted">, {a.subject}</span></th>
-                <td>{a.classes}</td><td>{shortDate(a.given_on)}</td><td className="text-right">{a.questions}</td>
-                <td className="text-right">{a.sheets} of {a.on_roll}</td>
-                <td className="text-right"><Link className="link" href={`/assessments/${a.id}/answers`}>Answers<span className="sr-only"> of {a.name}</span></Link></td>
+                <th scope="row">
+                  <Link className="link" href={`/assessments/${a.id}${a.sheets > 0 ? '/findings' : ''}`}>
+                    {a.name}
+                  </Link>
+                  <span className="text-muted">, {a.subject}</span>
+                </th>
+                <td>{a.classes}</td>
+                <td>{shortDate(a.given_on)}</td>
+                <td className="text-right">{a.questions}</td>
+                <td className="text-right">
+                  {a.sheets} of {a.on_roll}
+                </td>
+                <td className="text-right">
+                  <Link className="link" href={`/assessments/${a.id}/answers`}>
+                    Answers<span className="sr-only"> of {a.name}</span>
+                  </Link>
+                </td>
               </tr>
             ))}
           </tbody>

@@ -11,14 +11,36 @@ export default async function CardsPage() {
   return (
     <div className="sheet max-w-3xl">
       <h1 className="mb-1">Report cards</h1>
-      <p className="mb-5 text-muted">What the school has released for your children. You get a mail whenever something new is here.</p>
-      {cards.length === 0 ? <p>Nothing has been released yet.</p> : (
+      <p className="mb-5 text-muted">
+        What the school has released for your children. You get a mail whenever something new is here.
+      </p>
+      {cards.length === 0 ? (
+        <p>Nothing has been released yet.</p>
+      ) : (
         <ul>
           {cards.map((c) => (
-            <li key={c.id} className={`flex flex-wrap items-baseline gap-x-4 border-t border-rule py-3 ${c.replaced_at ? 'text-muted' : ''}`}>
-              <a className="link text-[16px] font-bold" href={`/api/documents/${c.document_id}`} target="_blank" rel="noreferrer">{spokenName(c.sort_name)}, {c.round}</a>
-              <span>PDF{c.issue > 1 && `, issue ${c.issue}`}, released {day.format(new Date(c.released_at))}</span>
-              {c.replaced_at ? <span>replaced by a newer issue</span> : c.left_out.length > 0 && <span className="w-full text-[13px]">Still to follow: {c.left_out.join(', ')}.</span>}
+            <li
+              key={c.id}
+              className={`flex flex-wrap items-baseline gap-x-4 border-t border-rule py-3 ${c.replaced_at ? 'text-muted' : ''}`}
+            >
+              <a
+                className="link text-[16px] font-bold"
+                href={`/api/documents/${c.document_id}`}
+                target="_blank"
+                rel="noreferrer"
+              >
+                {spokenName(c.sort_name)}, {c.round}
+              </a>
+              <span>
+                PDF{c.issue > 1 && `, issue ${c.issue}`}, released {day.format(new Date(c.released_at))}
+              </span>
+              {c.replaced_at ? (
+                <span>replaced by a newer issue</span>
+              ) : (
+                c.left_out.length > 0 && (
+                  <span className="w-full text-[13px]">Still to follow: {c.left_out.join(', ')}.</span>
+                )
+              )}
             </li>
           ))}
         </ul>

@@ -6,7 +6,11 @@ import { ClassList } from './class-list'
 
 export const metadata: Metadata = { title: 'Classes' }
 
-export default async function ClassesPage({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
+export default async function ClassesPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | undefined>>
+}) {
   const date = await workingDate(searchParams)
   const [all, day] = await Promise.all([fetchForPage(classes, { date }), fetchForPage(registers, { date })])
   const session = (await param(searchParams, 'session')) === 'afternoon' ? 'afternoon' : 'morning'

@@ -5,7 +5,11 @@ import { PeopleList } from './people-list'
 
 export const metadata: Metadata = { title: 'People' }
 
-export default async function PeoplePage({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
+export default async function PeoplePage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | undefined>>
+}) {
   const date = await workingDate(searchParams)
   return <PeopleList students={await fetchForPage(list, { date })} />
 }

@@ -20,7 +20,9 @@ export function PeopleList({ students }: { students: QueryOutput<'people.list'> 
   const found = useMemo(() => {
     const words = comparableName(wanted).split(' ').filter(Boolean)
     return students.filter((s) => {
-      const line = comparableName(`${s.name} ${s.preferred ?? ''} ${String(s.number).padStart(4, '0')} ${s.homeroom ?? ''} ${s.year_group}`)
+      const line = comparableName(
+        `${s.name} ${s.preferred ?? ''} ${String(s.number).padStart(4, '0')} ${s.homeroom ?? ''} ${s.year_group}`,
+      )
       return words.every((w) => line.includes(w))
     })
   }, [students, wanted])
@@ -30,19 +32,53 @@ export function PeopleList({ students }: { students: QueryOutput<'people.list'> 
     <div className="sheet max-w-4xl">
       <PageHead title="People" detail={`${students.length} students on roll`} />
       {students.length === 0 ? (
-        <p>Nobody is on roll on this date. {mayEnrol && <Link className="link" href={dated('/people/enrol')}>Enrol the first student</Link>}</p>
+        <p>
+          Nobody is on roll on this date.{' '}
+          {mayEnrol && (
+            <Link className="link" href={dated('/people/enrol')}>
+              Enrol the first student
+            </Link>
+          )}
+        </p>
       ) : (
         <>
           <div className="mb-3 flex flex-wrap gap-3 no-print">
-            <TextInput aria-label="Narrow by name, number, year group or homeroom" placeholder="Name, number, year group or homeroom" value={text} onChange={(e) => setText(e.target.value)} className="max-w-96" autoFocus />
-            {mayEnrol && <Link href={dated('/people/enrol')} className="inline-flex min-h-8 items-center rounded-[3px] border border-ink bg-ink px-3 font-bold text-panel">Enrol a student</Link>}
+            <TextInput
+              aria-label="Narrow by name, number, year group or homeroom"
+              placeholder="Name, number, year group or homeroom"
+              value={text}
+              onChange={(e) => setText(e.target.value)}
+              className="max-w-96"
+              autoFocus
+            />
+            {mayEnrol && (
+              <Link
+                href={dated('/people/enrol')}
+                className="inline-flex min-h-8 items-center rounded-[3px] border border-ink bg-ink px-3 font-bold text-panel"
+              >
+                Enrol a student
+              </Link>
+            )}
           </div>
           <table className="rows">
-            <thead><tr><th scope="col">Name</th><th scope="col" className="text-right">Number</th><th scope="col">Year group</th><th scope="col">Homeroom</th></tr></thead>
+            <thead>
+              <tr>
+                <th scope="col">Name</th>
+                <th scope="col" className="text-right">
+                  Number
+                </th>
+                <th scope="col">Year group</th>
+                <th scope="col">Homeroom</th>
+              </tr>
+            </thead>
             <tbody>
               {shown.map((s) => (
                 <tr key={s.id}>
-                  <th scope="row" className="text-[15px]"><Link className="link" href={dated(`/people/${s.id}`)}>{s.name}</Link></th>
+                  <th scope="row" className="text-[15px]">
+                    <Link className="link" href={dated(`/people/${s.id}`)}>
+                      {s.name}
+                    </Link>
+                  </th>
                   <td className="text-right">{String(s.number).padStart(4, '0')}</td>
                   <td>{s.year_group}</td>
                   <td>{s.homeroom ?? <span className="text-port">no homeroom</span>}</td>
@@ -51,8 +87,16 @@ export function PeopleList({ students }: { students: QueryOutput<'people.list'> 
             </tbody>
           </table>
           <p role="status" className="mt-3 text-muted">
-            {found.length === 0 ? 'Nobody on roll matches. Check the spelling, or look under another date.' : shown.length < found.length ? `${shown.length} of ${found.length} shown. ` : `${found.length} shown.`}
-            {shown.length < found.length && <button type="button" className="link" onClick={() => setAll(true)}>Show all</button>}
+            {found.length === 0
+              ? 'Nobody on roll matches. Check the spelling, or look under another date.'
+              : shown.length < found.length
+                ? `${shown.length} of ${found.length} shown. `
+                : `${found.length} shown.`}
+            {shown.length < found.length && (
+              <button type="button" className="link" onClick={() => setAll(true)}>
+                Show all
+              </button>
+            )}
           </p>
         </>
       )}

@@ -11,5 +11,12 @@ const shapes: Readonly<Record<EntriesState, { readonly sign: string; readonly to
 /** Where class entries stand, as shape and word. */
 export function EntriesStateMark({ state }: { state: string }) {
   const shape = shapes[state as EntriesState]
-  return <span className={`whitespace-nowrap ${shape.tone}`}><span aria-hidden className="inline-block w-5">{shape.sign}</span>{state}</span>
+  return (
+    <span className={`whitespace-nowrap ${shape.tone}`}>
+      <span aria-hidden className="inline-block w-5">
+        {shape.sign}
+      </span>
+      {state}
+    </span>
+  )
 }

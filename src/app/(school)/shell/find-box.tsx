@@ -56,16 +56,37 @@ export function FindBox({ onClose }: { onClose: () => void }) {
   return (
     <Dialog title="Find" onClose={onClose}>
       <Command shouldFilter={false} label="Find">
-        <Command.Input value={text} onValueChange={setText} autoFocus placeholder="Name, number, class, assessment or act" className="mb-2 w-full rounded-[3px] border border-line bg-panel px-2 py-2" />
+        <Command.Input
+          value={text}
+          onValueChange={setText}
+          autoFocus
+          placeholder="Name, number, class, assessment or act"
+          className="mb-2 w-full rounded-[3px] border border-line bg-panel px-2 py-2"
+        />
         <Command.List className="max-h-[50vh] overflow-auto">
-          {problem ? <p className="p-3 text-port">{problem}</p> : <Command.Empty className="p-3 text-muted">Nothing is called that. Try part of a name.</Command.Empty>}
+          {problem ? (
+            <p className="p-3 text-port">{problem}</p>
+          ) : (
+            <Command.Empty className="p-3 text-muted">
+              Nothing is called that. Try part of a name.
+            </Command.Empty>
+          )}
           {found.map((f) => (
-            <Command.Item key={f.kind + f.id} value={f.kind + f.id} onSelect={() => go(hrefs[f.kind](f.id))} className={row}>
-              <span>{f.name}</span><span className="text-muted">{f.detail}</span>
+            <Command.Item
+              key={f.kind + f.id}
+              value={f.kind + f.id}
+              onSelect={() => go(hrefs[f.kind](f.id))}
+              className={row}
+            >
+              <span>{f.name}</span>
+              <span className="text-muted">{f.detail}</span>
             </Command.Item>
           ))}
           {shownActs.map((a) => (
-            <Command.Item key={a.href} value={a.href} onSelect={() => go(a.href)} className={row}><span>{a.name}</span><span className="text-muted">act</span></Command.Item>
+            <Command.Item key={a.href} value={a.href} onSelect={() => go(a.href)} className={row}>
+              <span>{a.name}</span>
+              <span className="text-muted">act</span>
+            </Command.Item>
           ))}
         </Command.List>
       </Command>

@@ -26,7 +26,8 @@ const places: readonly Place[] = [
   { name: 'Mailbox', href: '/mailbox', for: ['administrator'] },
 ]
 
-const row = 'flex items-center justify-between border-l-4 py-[7px] pr-4 pl-[14px] no-underline hover:bg-shoal-light pointer-coarse:min-h-11'
+const row =
+  'flex items-center justify-between border-l-4 py-[7px] pr-4 pl-[14px] no-underline hover:bg-shoal-light pointer-coarse:min-h-11'
 const chosen = 'border-magenta bg-shoal font-bold'
 
 /** The places at the left, then the teacher's own classes. A count only where something is due. */
@@ -36,7 +37,8 @@ export function Rail() {
   const dated = useDateLink()
   const isAt = (href: string) => path === href || path.startsWith(`${href}/`)
   const shown = places.filter((p) => p.for.includes(actor.role))
-  const ownHref = (c: { kind: string; id: string }) => (c.kind === 'homeroom' ? `/homerooms/${c.id}/register` : `/classes/${c.id}/gradebook`)
+  const ownHref = (c: { kind: string; id: string }) =>
+    c.kind === 'homeroom' ? `/homerooms/${c.id}/register` : `/classes/${c.id}/gradebook`
   const atOwn = classes.some((c) => isAt(ownHref(c)))
   return (
     <nav data-part="rail" aria-label="Places" className="border-r border-rule py-4 max-lg:py-0">
@@ -45,9 +47,18 @@ export function Rail() {
           const here = !atOwn && [place.href, ...(place.also ?? [])].some(isAt)
           return (
             <li key={place.href}>
-              <Link href={dated(place.href)} aria-current={here ? 'page' : undefined} className={`${row} ${here ? chosen : 'border-transparent'}`}>
+              <Link
+                href={dated(place.href)}
+                aria-current={here ? 'page' : undefined}
+                className={`${row} ${here ? chosen : 'border-transparent'}`}
+              >
                 {place.name}
-                {place.name === 'Today' && dueCount > 0 && <span className="pl-2 font-bold text-magenta">{dueCount}<span className="sr-only"> due</span></span>}
+                {place.name === 'Today' && dueCount > 0 && (
+                  <span className="pl-2 font-bold text-magenta">
+                    {dueCount}
+                    <span className="sr-only"> due</span>
+                  </span>
+                )}
               </Link>
             </li>
           )
@@ -59,7 +70,11 @@ export function Rail() {
           <ul className="text-[13px] max-lg:border-t max-lg:border-rule">
             {classes.map((c) => (
               <li key={c.id}>
-                <Link href={dated(ownHref(c))} aria-current={isAt(ownHref(c)) ? 'page' : undefined} className={`${row} ${isAt(ownHref(c)) ? chosen : 'border-transparent'}`}>
+                <Link
+                  href={dated(ownHref(c))}
+                  aria-current={isAt(ownHref(c)) ? 'page' : undefined}
+                  className={`${row} ${isAt(ownHref(c)) ? chosen : 'border-transparent'}`}
+                >
                   {c.kind === 'homeroom' ? `${c.name}, homeroom` : c.name}
                 </Link>
               </li>

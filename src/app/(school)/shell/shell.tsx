@@ -20,7 +20,9 @@ export function Shell({ children }: { children: ReactNode }) {
 
   useEffect(() => {
     function onKeyDown(event: KeyboardEvent) {
-      const typing = event.target instanceof HTMLElement && event.target.matches('input:not([type=checkbox]):not([type=radio]), textarea, select')
+      const typing =
+        event.target instanceof HTMLElement &&
+        event.target.matches('input:not([type=checkbox]):not([type=radio]), textarea, select')
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
         event.preventDefault()
         setOpen('find')
@@ -44,21 +46,36 @@ export function Shell({ children }: { children: ReactNode }) {
   )
   return (
     <div className="chart">
-      <a href="#work" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">To the work on this page</a>
+      <a
+        href="#work"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2"
+      >
+        To the work on this page
+      </a>
       <header className="contents">
-      <div data-part="brand" className="border-b border-ink bg-panel px-[18px] py-3">
-        <Link href="/" className="block text-[20px] leading-6 font-bold no-underline">Kedge</Link>
-        <span className="block truncate text-[12px] text-muted">{school.schoolName}</span>
-      </div>
-      <div data-part="year" className="border-b border-ink border-l border-l-rule">
-        {year && (
-          <YearLine
-            firstDay={year.firstDay} lastDay={year.lastDay} water={year.terms} land={year.closures} flags={school.flags}
-            date={date} today={today} labelOf={shortDate} readTyped={(text) => readDate(text, today, year.firstDay, year.lastDay)} onMove={move}
-          />
-        )}
-      </div>
-      <Who onFind={() => setOpen('find')} onKeys={() => setOpen('keys')} />
+        <div data-part="brand" className="border-b border-ink bg-panel px-[18px] py-3">
+          <Link href="/" className="block text-[20px] leading-6 font-bold no-underline">
+            Kedge
+          </Link>
+          <span className="block truncate text-[12px] text-muted">{school.schoolName}</span>
+        </div>
+        <div data-part="year" className="border-b border-ink border-l border-l-rule">
+          {year && (
+            <YearLine
+              firstDay={year.firstDay}
+              lastDay={year.lastDay}
+              water={year.terms}
+              land={year.closures}
+              flags={school.flags}
+              date={date}
+              today={today}
+              labelOf={shortDate}
+              readTyped={(text) => readDate(text, today, year.firstDay, year.lastDay)}
+              onMove={move}
+            />
+          )}
+        </div>
+        <Who onFind={() => setOpen('find')} onKeys={() => setOpen('keys')} />
       </header>
       <Rail />
       <main id="work">{children}</main>

@@ -4,7 +4,15 @@ import { KeyCap } from '@/ui/button'
 import { useSchool } from '../../shared/school-context'
 import { tellServer } from '../../shared/server'
 
-const roleNames = { administrator: 'Administrator', head: 'Head', office: 'Office', records: 'Records', teacher: 'Teacher', student: 'Student', guardian: 'Guardian' } as const
+const roleNames = {
+  administrator: 'Administrator',
+  head: 'Head',
+  office: 'Office',
+  records: 'Records',
+  teacher: 'Teacher',
+  student: 'Student',
+  guardian: 'Guardian',
+} as const
 const item = 'flex justify-between gap-6 px-3 py-2 outline-none data-[highlighted]:bg-shoal cursor-pointer'
 
 async function leave(everywhere: boolean) {
@@ -24,16 +32,34 @@ export function Who({ onFind, onKeys }: { onFind: () => void; onKeys: () => void
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger className="size-full px-4 py-3 text-right">
           <span className="block truncate font-bold">{actor.name}</span>
-          <span className="block text-[13px] text-muted">{roleNames[actor.role]} <span aria-hidden>▾</span></span>
+          <span className="block text-[13px] text-muted">
+            {roleNames[actor.role]} <span aria-hidden>▾</span>
+          </span>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content align="end" sideOffset={4} className="z-30 min-w-56 rounded-[3px] border border-ink bg-panel py-1 shadow-lg">
-            {actor.role !== 'guardian' && <DropdownMenu.Item className={item} onSelect={onFind}>Find <KeyCap>Ctrl K</KeyCap></DropdownMenu.Item>}
-            <DropdownMenu.Item className={item} onSelect={onKeys}>Keys on this page <KeyCap>?</KeyCap></DropdownMenu.Item>
+          <DropdownMenu.Content
+            align="end"
+            sideOffset={4}
+            className="z-30 min-w-56 rounded-[3px] border border-ink bg-panel py-1 shadow-lg"
+          >
+            {actor.role !== 'guardian' && (
+              <DropdownMenu.Item className={item} onSelect={onFind}>
+                Find <KeyCap>Ctrl K</KeyCap>
+              </DropdownMenu.Item>
+            )}
+            <DropdownMenu.Item className={item} onSelect={onKeys}>
+              Keys on this page <KeyCap>?</KeyCap>
+            </DropdownMenu.Item>
             <DropdownMenu.Separator className="my-1 border-t border-rule" />
-            <DropdownMenu.Item className={item} onSelect={() => window.location.assign('/set-password')}>Change password</DropdownMenu.Item>
-            <DropdownMenu.Item className={item} onSelect={() => void leave(false)}>Sign out</DropdownMenu.Item>
-            <DropdownMenu.Item className={item} onSelect={() => void leave(true)}>Sign out on all devices</DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={() => window.location.assign('/set-password')}>
+              Change password
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={() => void leave(false)}>
+              Sign out
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={() => void leave(true)}>
+              Sign out on all devices
+            </DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>

@@ -21,20 +21,53 @@ export function DueList({ initial, date }: { initial: QueryOutput<'today.due'>; 
     <div className="sheet max-w-4xl">
       <PageHead title={title} detail={`${shortDate(date, true)}, ${dayWords(answer.day)}`} />
       {answer.items.length === 0 ? (
-        <p className="max-w-xl">Nothing is waiting for you, {actor.name}. {answer.day?.kind === 'school day' ? 'Every register that is yours is complete and no report is due.' : `The next school day is ${answer.next ? shortDate(answer.next) : 'in another year'}.`}</p>
+        <p className="max-w-xl">
+          Nothing is waiting for you, {actor.name}.{' '}
+          {answer.day?.kind === 'school day'
+            ? 'Every register that is yours is complete and no report is due.'
+            : `The next school day is ${answer.next ? shortDate(answer.next) : 'in another year'}.`}
+        </p>
       ) : (
         <table className="rows">
-          <caption className="mb-2 text-left text-muted">{answer.items.length === 1 ? 'One thing waits for you.' : `${answer.items.length} things wait for you, the nearest first.`}</caption>
-          <thead><tr><th scope="col">What</th><th scope="col">How it stands</th><th scope="col">Due</th><th scope="col"><span className="sr-only">Next step</span></th></tr></thead>
+          <caption className="mb-2 text-left text-muted">
+            {answer.items.length === 1
+              ? 'One thing waits for you.'
+              : `${answer.items.length} things wait for you, the nearest first.`}
+          </caption>
+          <thead>
+            <tr>
+              <th scope="col">What</th>
+              <th scope="col">How it stands</th>
+              <th scope="col">Due</th>
+              <th scope="col">
+                <span className="sr-only">Next step</span>
+              </th>
+            </tr>
+          </thead>
           <tbody>
             {answer.items.map((item, i) => (
               <tr key={item.href + item.what}>
-                <th scope="row" className="font-bold">{item.what}</th>
+                <th scope="row" className="font-bold">
+                  {item.what}
+                </th>
                 <td className="text-muted">{item.detail}</td>
-                <td className={item.overdue ? 'font-bold text-port' : ''}>{item.overdue && <span aria-hidden>▲ </span>}{item.overdue ? 'overdue, ' : item.since ? 'since ' : ''}{/^\d/.test(item.due) ? shortDate(item.due) : item.due}</td>
+                <td className={item.overdue ? 'font-bold text-port' : ''}>
+                  {item.overdue && <span aria-hidden>▲ </span>}
+                  {item.overdue ? 'overdue, ' : item.since ? 'since ' : ''}
+                  {/^\d/.test(item.due) ? shortDate(item.due) : item.due}
+                </td>
                 <td className="text-right whitespace-nowrap">
-                  <Link href={item.href} ref={i === 0 ? first : undefined} className={i === 0 ? 'inline-block rounded-[3px] border border-ink bg-ink px-3 py-1 font-bold text-panel' : 'link'}>
-                    {item.act}<span className="sr-only">: {item.what}</span>
+                  <Link
+                    href={item.href}
+                    ref={i === 0 ? first : undefined}
+                    className={
+                      i === 0
+                        ? 'inline-block rounded-[3px] border border-ink bg-ink px-3 py-1 font-bold text-panel'
+                        : 'link'
+                    }
+                  >
+                    {item.act}
+                    <span className="sr-only">: {item.what}</span>
                   </Link>
                 </td>
               </tr>
@@ -43,7 +76,9 @@ export function DueList({ initial, date }: { initial: QueryOutput<'today.due'>; 
         </table>
       )}
       <p className="mt-8 text-[13px] text-muted">
-        {year?.name}{term && `, ${term.name} term, until ${shortDate(term.lastDay)}`}. Press <kbd>Ctrl K</kbd> to find anyone or anything, <kbd>?</kbd> for all keys.
+        {year?.name}
+        {term && `, ${term.name} term, until ${shortDate(term.lastDay)}`}. Press <kbd>Ctrl K</kbd> to find
+        anyone or anything, <kbd>?</kbd> for all keys.
       </p>
     </div>
   )

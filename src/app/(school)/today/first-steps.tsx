@@ -8,11 +8,21 @@ export function FirstSteps() {
   return (
     <div className="sheet max-w-2xl">
       <h1 className="mb-2">{schoolName} is empty</h1>
-      <p className="mb-4">Everything in Kedge belongs to an academic year, so that comes first. Year groups and homerooms follow, then students can be enrolled.</p>
+      <p className="mb-4">
+        Everything in Kedge belongs to an academic year, so that comes first. Year groups and homerooms
+        follow, then students can be enrolled.
+      </p>
       {actor.role === 'administrator' ? (
-        <Link href="/school-year" className="inline-block rounded-[3px] border border-ink bg-ink px-3 py-1 font-bold text-panel">Make the academic year</Link>
+        <Link
+          href="/school-year"
+          className="inline-block rounded-[3px] border border-ink bg-ink px-3 py-1 font-bold text-panel"
+        >
+          Make the academic year
+        </Link>
       ) : (
-        <p>An administrator makes the academic year. Once it is there, your registers and classes appear here.</p>
+        <p>
+          An administrator makes the academic year. Once it is there, your registers and classes appear here.
+        </p>
       )}
     </div>
   )

@@ -5,7 +5,11 @@ import { DueList } from './due-list'
 
 export const metadata: Metadata = { title: 'Today' }
 
-export default async function TodayPage({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
+export default async function TodayPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | undefined>>
+}) {
   const date = await workingDate(searchParams)
   return <DueList initial={await fetchForPage(due, { date })} date={date} />
 }

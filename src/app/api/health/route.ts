@@ -1,6 +1,6 @@
 import { sql } from 'kysely'
 import { config } from '@/server/platform/config'
-import { database } from '@/server/platform/database'
+import { database, queriesSent } from '@/server/platform/database'
 
 export const dynamic = 'force-dynamic'
 
@@ -9,7 +9,8 @@ export async function GET() {
   const version = config().KEDGE_VERSION
   try {
     await sql`select 1`.execute(database())
-    return Response.json({ status: 'ok', version, database: 'ok' })
+    const counted = config().KEDGE_COUNT_QUERIES === '1' ? { queries: queriesSent() } : {}
+    return Response.json({ status: 'ok', version, database: 'ok', ...counted })
   } catch (error) {
     const reason = error instanceof Error && error.message ? error.message : 'the database does not answer'
     return Response.json({ status: 'unavailable', version, database: reason }, { status: 503 })

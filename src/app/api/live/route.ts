@@ -7,7 +7,10 @@ import { queryNamed } from '@/server/registry'
 
 export const dynamic = 'force-dynamic'
 
-const asked = z.array(z.object({ query: z.string(), input: z.unknown() })).min(1).max(20)
+const asked = z
+  .array(z.object({ query: z.string(), input: z.unknown() }))
+  .min(1)
+  .max(20)
 
 /**
  * Tells a page, as server-sent events, whenever the answer of a query it may ask has changed. Only the fact
@@ -30,7 +33,11 @@ export async function GET(request: Request) {
       start(controller) {
         const send = (message: string) => controller.enqueue(encoder.encode(message))
         send('retry: 1000\nevent: ready\ndata: {}\n\n')
-        const stops = followed.map((topic, i) => onChange(actor.schoolId, topic, (tab) => send(`event: changed\ndata: ${JSON.stringify({ topic: i, tab: tab ?? null })}\n\n`)))
+        const stops = followed.map((topic, i) =>
+          onChange(actor.schoolId, topic, (tab) =>
+            send(`event: changed\ndata: ${JSON.stringify({ topic: i, tab: tab ?? null })}\n\n`),
+          ),
+        )
         const beat = setInterval(() => send(': still here\n\n'), 20000)
         end = () => {
           for (const stop of stops) stop()
@@ -43,6 +50,12 @@ export async function GET(request: Request) {
       },
       cancel: () => end(),
     })
-    return new Response(stream, { headers: { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' } })
+    return new Response(stream, {
+      headers: {
+        'Content-Type': 'text/event-stream',
+        'Cache-Control': 'no-store',
+        'X-Accel-Buffering': 'no',
+      },
+    })
   })
 }

@@ -8,7 +8,8 @@ const body = z.object({ username: z.string().max(200), password: z.string().max(
 /** Opens a session for a user name and password. */
 export async function POST(request: Request) {
   const read = body.safeParse(await request.json().catch(() => undefined))
-  if (!read.success || !sameOrigin(request)) return Response.json({ message: 'Type your user name and your password.' }, { status: 400 })
+  if (!read.success || !sameOrigin(request))
+    return Response.json({ message: 'Type your user name and your password.' }, { status: 400 })
   try {
     const answer = await signIn(read.data.username, read.data.password, request.headers)
     if (!answer.ok) return Response.json({ message: answer.message }, { status: answer.status })
@@ -17,6 +18,9 @@ export async function POST(request: Request) {
     return Response.json({ ok: true }, { headers })
   } catch (error) {
     log().error({ error: error instanceof Error ? error.stack : String(error) }, 'sign-in failed')
-    return Response.json({ message: 'Kedge cannot reach its database just now. Try again in a moment.' }, { status: 503 })
+    return Response.json(
+      { message: 'Kedge cannot reach its database just now. Try again in a moment.' },
+      { status: 503 },
+    )
   }
 }

@@ -11,7 +11,18 @@ export async function POST(request: Request) {
   const size = Number(request.headers.get('content-length') ?? 0)
   return asActor(request, async (actor) => {
     if (size > largestDocument)
-      return failed({ kind: 'invalid', message: `${name} has ${(size / 1048576).toFixed(1)} MiB; the most is 25 MiB. Save it with smaller pictures, or in parts.`, fields: [] })
-    return answered(await tell(upload, actor, { name, bytes: Buffer.from(await request.arrayBuffer()) }, { key: searchParams.get('key') ?? undefined }))
+      return failed({
+        kind: 'invalid',
+        message: `${name} has ${(size / 1048576).toFixed(1)} MiB; the most is 25 MiB. Save it with smaller pictures, or in parts.`,
+        fields: [],
+      })
+    return answered(
+      await tell(
+        upload,
+        actor,
+        { name, bytes: Buffer.from(await request.arrayBuffer()) },
+        { key: searchParams.get('key') ?? undefined },
+      ),
+    )
   })
 }

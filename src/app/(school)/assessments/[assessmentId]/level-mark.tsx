@@ -8,10 +8,18 @@ const shapes: Readonly<Record<Level, { readonly fill: string; readonly d: string
 
 /** The shape of a level: full, half, hollow; one hue from dark to light. */
 export function LevelShape({ level }: { level: Level }) {
-  return <svg aria-hidden width={12} height={12} className="inline-block align-[-1px]"><path d={shapes[level].d} className={shapes[level].fill} /></svg>
+  return (
+    <svg aria-hidden width={12} height={12} className="inline-block align-[-1px]">
+      <path d={shapes[level].d} className={shapes[level].fill} />
+    </svg>
+  )
 }
 
 /** A level as shape and word. */
 export function LevelMark({ level }: { level: Level }) {
-  return <span className="whitespace-nowrap"><LevelShape level={level} /> {level}</span>
+  return (
+    <span className="whitespace-nowrap">
+      <LevelShape level={level} /> {level}
+    </span>
+  )
 }

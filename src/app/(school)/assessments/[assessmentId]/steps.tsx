@@ -13,7 +13,15 @@ export function Steps({ assessmentId, at }: { assessmentId: string; at: (typeof 
       <ol className="flex gap-5">
         {steps.map(([name, label, path], i) => (
           <li key={name}>
-            {name === at ? <strong aria-current="page" className="border-b-2 border-magenta pb-[2px]">{i + 1} {label}</strong> : <Link className="link" href={`/assessments/${assessmentId}${path}`}>{i + 1} {label}</Link>}
+            {name === at ? (
+              <strong aria-current="page" className="border-b-2 border-magenta pb-[2px]">
+                {i + 1} {label}
+              </strong>
+            ) : (
+              <Link className="link" href={`/assessments/${assessmentId}${path}`}>
+                {i + 1} {label}
+              </Link>
+            )}
           </li>
         ))}
       </ol>

@@ -14,24 +14,48 @@ export default async function StudentPage({ params }: { params: Promise<{ studen
   const { studentId } = await params
   const s = await fetchForPage(student, { studentId })
   const { role } = await actor()
-  const detail = s.number === null ? `Accepted, expected from ${s.expectedFrom ? shortDate(s.expectedFrom, true) : 'a date not set'}, not yet enrolled` : `No. ${String(s.number).padStart(4, '0')}`
+  const detail =
+    s.number === null
+      ? `Accepted, expected from ${s.expectedFrom ? shortDate(s.expectedFrom, true) : 'a date not set'}, not yet enrolled`
+      : `No. ${String(s.number).padStart(4, '0')}`
   return (
     <div className="sheet max-w-4xl">
       <PageHead title={spokenName(s.sortName)} detail={detail}>
         <nav className="mt-2 flex gap-4" aria-label="This student">
-          {['administrator', 'head', 'office'].includes(role) && <Link className="link" href={`/people/${s.id}/history`}>History of all changes</Link>}
-          {s.number === null && ['administrator', 'head', 'office', 'records'].includes(role) && <Link className="link" href={`/people/enrol?applicant=${s.id}`}>Enrol</Link>}
+          {['administrator', 'head', 'office'].includes(role) && (
+            <Link className="link" href={`/people/${s.id}/history`}>
+              History of all changes
+            </Link>
+          )}
+          {s.number === null && ['administrator', 'head', 'office', 'records'].includes(role) && (
+            <Link className="link" href={`/people/enrol?applicant=${s.id}`}>
+              Enrol
+            </Link>
+          )}
         </nav>
       </PageHead>
       <div className="grid gap-8 md:grid-cols-2">
         <section>
           <h2 className="mb-2 border-b border-ink pb-1">Record</h2>
           <dl className="grid grid-cols-[120px_1fr] gap-y-1">
-            <dt className="text-muted">Legal name</dt><dd>{s.legalName}</dd>
-            {s.preferredName && <><dt className="text-muted">Preferred</dt><dd>{s.preferredName}</dd></>}
-            <dt className="text-muted">Born</dt><dd>{shortDate(s.birthDate, true)}</dd>
-            <dt className="text-muted">Address</dt><dd>{s.address ?? 'not on record'}</dd>
-            {s.ferry && <><dt className="text-muted">Ferry</dt><dd>from {s.ferry}</dd></>}
+            <dt className="text-muted">Legal name</dt>
+            <dd>{s.legalName}</dd>
+            {s.preferredName && (
+              <>
+                <dt className="text-muted">Preferred</dt>
+                <dd>{s.preferredName}</dd>
+              </>
+            )}
+            <dt className="text-muted">Born</dt>
+            <dd>{shortDate(s.birthDate, true)}</dd>
+            <dt className="text-muted">Address</dt>
+            <dd>{s.address ?? 'not on record'}</dd>
+            {s.ferry && (
+              <>
+                <dt className="text-muted">Ferry</dt>
+                <dd>from {s.ferry}</dd>
+              </>
+            )}
           </dl>
           {s.supportNote && <p className="hint mt-3">{s.supportNote}</p>}
         </section>
@@ -41,9 +65,16 @@ export default async function StudentPage({ params }: { params: Promise<{ studen
           <ol className="grid gap-3">
             {s.guardians.map((g) => (
               <li key={g.id}>
-                <strong>{g.given_name} {g.family_name}</strong>, {g.relation}
-                <span className="block text-muted">{[g.phone, g.email, languageNames.of(g.language), g.address].filter(Boolean).join(', ')}</span>
-                <span className="block text-muted">{g.may_receive_reports ? 'Receives reports' : 'Receives no reports'}</span>
+                <strong>
+                  {g.given_name} {g.family_name}
+                </strong>
+                , {g.relation}
+                <span className="block text-muted">
+                  {[g.phone, g.email, languageNames.of(g.language), g.address].filter(Boolean).join(', ')}
+                </span>
+                <span className="block text-muted">
+                  {g.may_receive_reports ? 'Receives reports' : 'Receives no reports'}
+                </span>
               </li>
             ))}
           </ol>
@@ -52,11 +83,21 @@ export default async function StudentPage({ params }: { params: Promise<{ studen
       <section className="mt-8">
         <h2 className="mb-1">Places</h2>
         <table className="rows">
-          <thead><tr><th scope="col">Place</th><th scope="col">Which</th><th scope="col">From</th><th scope="col">Until before</th></tr></thead>
+          <thead>
+            <tr>
+              <th scope="col">Place</th>
+              <th scope="col">Which</th>
+              <th scope="col">From</th>
+              <th scope="col">Until before</th>
+            </tr>
+          </thead>
           <tbody>
             {s.places.map((p) => (
               <tr key={p.kind + p.id + p.from} className={p.until ? 'text-muted' : ''}>
-                <td className="first-letter:uppercase">{p.kind}</td><th scope="row">{p.name}</th><td>{shortDate(p.from, true)}</td><td>{p.until ? shortDate(p.until, true) : ''}</td>
+                <td className="first-letter:uppercase">{p.kind}</td>
+                <th scope="row">{p.name}</th>
+                <td>{shortDate(p.from, true)}</td>
+                <td>{p.until ? shortDate(p.until, true) : ''}</td>
               </tr>
             ))}
           </tbody>

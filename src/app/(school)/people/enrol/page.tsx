@@ -5,11 +5,23 @@ import { EnrolForm } from './enrol-form'
 
 export const metadata: Metadata = { title: 'Enrol a student' }
 
-export default async function EnrolPage({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
+export default async function EnrolPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | undefined>>
+}) {
   const date = await workingDate(searchParams)
   const offer = await fetchForPage(enrolForm, { startDate: date })
   const asked = await param(searchParams, 'applicant')
   const chosen = offer.expected.find((e) => e.id === asked) ?? null
   const guardians = chosen ? await fetchForPage(applicantGuardians, { studentId: chosen.id }) : []
-  return <EnrolForm key={chosen?.id ?? 'new'} offer={offer} applicant={chosen} guardian={guardians[0]} startDate={chosen?.expected_from && chosen.expected_from > date ? chosen.expected_from : date} />
+  return (
+    <EnrolForm
+      key={chosen?.id ?? 'new'}
+      offer={offer}
+      applicant={chosen}
+      guardian={guardians[0]}
+      startDate={chosen?.expected_from && chosen.expected_from > date ? chosen.expected_from : date}
+    />
+  )
 }

@@ -9,6 +9,9 @@ export const metadata: Metadata = { title: 'Report round' }
 export default async function Page({ params }: { params: Promise<{ roundId: string }> }) {
   const { roundId } = await params
   const { accountId } = await actor()
-  const [initial, work] = await Promise.all([fetchForPage(round, { roundId }), fetchForPage(list, { accountId })])
+  const [initial, work] = await Promise.all([
+    fetchForPage(round, { roundId }),
+    fetchForPage(list, { accountId }),
+  ])
   return <RoundPage initial={initial} work={work} />
 }

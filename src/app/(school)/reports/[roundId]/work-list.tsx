@@ -5,7 +5,13 @@ import { useSchool } from '../../../shared/school-context'
 import { tellServer } from '../../../shared/server'
 import { useLive } from '../../../shared/use-live'
 
-const words = { waiting: 'waiting for the worker', running: 'under way', done: 'done', failed: 'failed', cancelled: 'stopped' } as const
+const words = {
+  waiting: 'waiting for the worker',
+  running: 'under way',
+  done: 'done',
+  failed: 'failed',
+  cancelled: 'stopped',
+} as const
 
 /** Background work one has asked for: how far it is, and what came of it. It goes on when the page is closed. */
 export function WorkList({ initial }: { initial: QueryOutput<'work.list'> }) {
@@ -14,21 +20,61 @@ export function WorkList({ initial }: { initial: QueryOutput<'work.list'> }) {
   if (jobs.length === 0) return null
   return (
     <section aria-labelledby="work-heading">
-      <h2 id="work-heading" className="mb-1">Prints and releases</h2>
+      <h2 id="work-heading" className="mb-1">
+        Prints and releases
+      </h2>
       <p className="mb-2 text-[13px] text-muted">These go on when you leave the page.</p>
       <ul>
         {jobs.map((job) => (
-          <li key={job.id} className="flex min-h-9 flex-wrap items-center gap-3 border-t border-rule py-1" data-job={job.state}>
+          <li
+            key={job.id}
+            className="flex min-h-9 flex-wrap items-center gap-3 border-t border-rule py-1"
+            data-job={job.state}
+          >
             <span className="min-w-64 font-bold">{job.title}</span>
             {job.state === 'running' ? (
-              <span className="flex items-center gap-2" role="status"><progress max={Math.max(1, job.total)} value={job.done} aria-label={job.title} className="w-40" />{job.done} of {job.total}</span>
+              <span className="flex items-center gap-2" role="status">
+                <progress
+                  max={Math.max(1, job.total)}
+                  value={job.done}
+                  aria-label={job.title}
+                  className="w-40"
+                />
+                {job.done} of {job.total}
+              </span>
             ) : (
-              <span role="status" className={job.state === 'failed' ? 'text-port' : 'text-muted'}>{words[job.state]}{job.message && `: ${job.message}`}</span>
+              <span role="status" className={job.state === 'failed' ? 'text-port' : 'text-muted'}>
+                {words[job.state]}
+                {job.message && `: ${job.message}`}
+              </span>
             )}
             <span className="ml-auto flex gap-2">
-              {job.document_id && <a className="link self-center" href={`/api/documents/${job.document_id}`} target="_blank" rel="noreferrer">Open the PDF</a>}
-              {(job.state === 'running' || job.state === 'waiting') && <Button kind="plain" onClick={() => void tellServer('work.cancel', { jobId: job.id }).then(refresh)}>Stop</Button>}
-              {(job.state === 'failed' || job.state === 'cancelled') && <Button kind="plain" onClick={() => void tellServer('work.retry', { jobId: job.id }).then(refresh)}>Take up again</Button>}
+              {job.document_id && (
+                <a
+                  className="link self-center"
+                  href={`/api/documents/${job.document_id}`}
+                  target="_blank"
+                  rel="noreferrer"
+                >
+                  Open the PDF
+                </a>
+              )}
+              {(job.state === 'running' || job.state === 'waiting') && (
+                <Button
+                  kind="plain"
+                  onClick={() => void tellServer('work.cancel', { jobId: job.id }).then(refresh)}
+                >
+                  Stop
+                </Button>
+              )}
+              {(job.state === 'failed' || job.state === 'cancelled') && (
+                <Button
+                  kind="plain"
+                  onClick={() => void tellServer('work.retry', { jobId: job.id }).then(refresh)}
+                >
+                  Take up again
+                </Button>
+              )}
             </span>
           </li>
         ))}

@@ -17,7 +17,12 @@ export async function POST(request: Request, { params }: { params: Promise<{ nam
       const read = body.safeParse(await request.json().catch(() => undefined))
       if (!read.success) return failed(invalid(read.error))
       const { input, key, tab } = read.data
-      return answered(await tell<unknown, unknown>(command as Parameters<typeof tell<unknown, unknown>>[0], actor, input, { key, tab }))
+      return answered(
+        await tell<unknown, unknown>(command as Parameters<typeof tell<unknown, unknown>>[0], actor, input, {
+          key,
+          tab,
+        }),
+      )
     },
     { beforePassword: name === 'people.setOwnPassword' },
   )

@@ -10,6 +10,8 @@ export async function GET(request: Request, { params }: { params: Promise<{ name
   if (!query) return failed(notFound)
   return asActor(request, async (actor) => {
     const input: unknown = JSON.parse(new URL(request.url).searchParams.get('input') ?? '{}')
-    return answered(await ask<unknown, unknown>(query as Parameters<typeof ask<unknown, unknown>>[0], actor, input))
+    return answered(
+      await ask<unknown, unknown>(query as Parameters<typeof ask<unknown, unknown>>[0], actor, input),
+    )
   })
 }

@@ -24,22 +24,46 @@ interface Props {
 }
 
 /** One student's answers: the string, which letters are wrong, the score. */
-export function AnswerRow({ row, questions, className, disabled, autoFocus, total, inputRef, onType, onStep }: Props) {
+export function AnswerRow({
+  row,
+  questions,
+  className,
+  disabled,
+  autoFocus,
+  total,
+  inputRef,
+  onType,
+  onStep,
+}: Props) {
   const [focused, setFocused] = useState(false)
   const { read, text } = row
   // While one types, only letters that cannot be are pointed out; a short string is, once one moves on.
   const unfinished = text !== '' && !read.complete
   const impossible = read.problems.filter((p) => p.includes('not a choice') || p.includes('too many'))
   const shown = unfinished ? (focused ? impossible : read.problems) : []
-  const wrong = questions.map((q, i) => (q.key && read.letters[i] && read.letters[i] !== q.key ? i + 1 : 0)).filter((n) => n > 0)
+  const wrong = questions
+    .map((q, i) => (q.key && read.letters[i] && read.letters[i] !== q.key ? i + 1 : 0))
+    .filter((n) => n > 0)
   return (
     <tr>
-      <th scope="row" className="text-[15px] whitespace-nowrap">{row.name}</th>
+      <th scope="row" className="text-[15px] whitespace-nowrap">
+        {row.name}
+      </th>
       {className && <td className="text-muted">{className}</td>}
       <td>
         <input
-          ref={inputRef} aria-label={`Answers of ${row.name}`} aria-invalid={shown.length > 0 || undefined} disabled={disabled} autoFocus={autoFocus} autoComplete="off" autoCapitalize="characters" spellCheck={false}
-          value={text} onChange={(e) => onType(e.target.value)} onFocus={() => setFocused(true)} onBlur={() => setFocused(false)}
+          ref={inputRef}
+          aria-label={`Answers of ${row.name}`}
+          aria-invalid={shown.length > 0 || undefined}
+          disabled={disabled}
+          autoFocus={autoFocus}
+          autoComplete="off"
+          autoCapitalize="characters"
+          spellCheck={false}
+          value={text}
+          onChange={(e) => onType(e.target.value)}
+          onFocus={() => setFocused(true)}
+          onBlur={() => setFocused(false)}
           onKeyDown={(e) => {
             if (e.key === 'Enter' || e.key === 'ArrowDown' || e.key === 'ArrowUp') {
               e.preventDefault()
@@ -50,9 +74,23 @@ export function AnswerRow({ row, questions, className, disabled, autoFocus, tota
           className="max-w-full rounded-[3px] border border-line bg-panel px-2 py-[2px] font-bold tracking-[0.18em] uppercase aria-invalid:border-2 aria-invalid:border-port"
         />
       </td>
-      <td className="text-right font-bold">{row.result ? `${row.result.points}` : ''}<span className="font-normal text-muted">{row.result && ` of ${total}`}</span></td>
+      <td className="text-right font-bold">
+        {row.result ? `${row.result.points}` : ''}
+        <span className="font-normal text-muted">{row.result && ` of ${total}`}</span>
+      </td>
       <td>{row.result && <LevelMark level={row.result.level} />}</td>
-      <td className="text-[12px]">{shown.length > 0 ? <span role="alert" className="text-port"><span aria-hidden>▲ </span>{shown.join(' ')}</span> : focused && unfinished ? <span className="text-muted">{questions.length - read.letters.filter(Boolean).length} to go</span> : wrong.length > 0 && row.result ? <span className="text-muted">not the key: {wrong.join(', ')}</span> : null}</td>
+      <td className="text-[12px]">
+        {shown.length > 0 ? (
+          <span role="alert" className="text-port">
+            <span aria-hidden>▲ </span>
+            {shown.join(' ')}
+          </span>
+        ) : focused && unfinished ? (
+          <span className="text-muted">{questions.length - read.letters.filter(Boolean).length} to go</span>
+        ) : wrong.length > 0 && row.result ? (
+          <span className="text-muted">not the key: {wrong.join(', ')}</span>
+        ) : null}
+      </td>
     </tr>
   )
 }

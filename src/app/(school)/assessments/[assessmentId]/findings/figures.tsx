@@ -5,22 +5,51 @@ import { LevelShape } from '../level-mark'
 
 /** A figure that opens into the students behind it. */
 export function Opens({ children, onOpen }: { children: ReactNode; onOpen: () => void }) {
-  return <button type="button" onClick={onOpen} className="min-w-6 font-bold underline decoration-line underline-offset-3 hover:decoration-magenta">{children}</button>
+  return (
+    <button
+      type="button"
+      onClick={onOpen}
+      className="min-w-6 font-bold underline decoration-line underline-offset-3 hover:decoration-magenta"
+    >
+      {children}
+    </button>
+  )
 }
 
-const tones: Readonly<Record<Level, string>> = { secure: 'bg-ink text-panel', nearly: 'bg-shoal text-ink', 'not yet': 'bg-panel text-ink' }
+const tones: Readonly<Record<Level, string>> = {
+  secure: 'bg-ink text-panel',
+  nearly: 'bg-shoal text-ink',
+  'not yet': 'bg-panel text-ink',
+}
 
 /** The levels as one bar: as wide as there are students, dark to light, each with its word. */
-export function LevelBar({ byLevel, onOpen }: { byLevel: Readonly<Record<Level, readonly string[]>>; onOpen: (level: Level) => void }) {
+export function LevelBar({
+  byLevel,
+  onOpen,
+}: {
+  byLevel: Readonly<Record<Level, readonly string[]>>
+  onOpen: (level: Level) => void
+}) {
   const all = levels.reduce((sum, l) => sum + byLevel[l].length, 0)
   return (
     <div className="flex max-w-[640px] border border-ink">
       {levels.map((level) => {
         const n = byLevel[level].length
-        return n > 0 && (
-          <button key={level} type="button" onClick={() => onOpen(level)} style={{ flexGrow: n, flexBasis: 0 }} className={`min-w-[92px] border-r border-ink px-2 py-[5px] text-left last:border-r-0 ${tones[level]}`}>
-            <span className="inline-block rounded-[2px] bg-panel px-[2px]"><LevelShape level={level} /></span> <strong>{n}</strong> {level} <span className="text-[12px]">{Math.round((100 * n) / all)}%</span>
-          </button>
+        return (
+          n > 0 && (
+            <button
+              key={level}
+              type="button"
+              onClick={() => onOpen(level)}
+              style={{ flexGrow: n, flexBasis: 0 }}
+              className={`min-w-[92px] border-r border-ink px-2 py-[5px] text-left last:border-r-0 ${tones[level]}`}
+            >
+              <span className="inline-block rounded-[2px] bg-panel px-[2px]">
+                <LevelShape level={level} />
+              </span>{' '}
+              <strong>{n}</strong> {level} <span className="text-[12px]">{Math.round((100 * n) / all)}%</span>
+            </button>
+          )
         )
       })}
     </div>
@@ -28,9 +57,18 @@ export function LevelBar({ byLevel, onOpen }: { byLevel: Readonly<Record<Level, 
 }
 
 /** Each student a small square over the points they reached. */
-export function ScoreLine({ results, total, onOpen }: { results: readonly StudentResult[]; total: number; onOpen: (points: number, students: readonly string[]) => void }) {
+export function ScoreLine({
+  results,
+  total,
+  onOpen,
+}: {
+  results: readonly StudentResult[]
+  total: number
+  onOpen: (points: number, students: readonly string[]) => void
+}) {
   const columns = new Map<number, string[]>()
-  for (const r of results) columns.set(Number(r.points), [...(columns.get(Number(r.points)) ?? []), r.studentId])
+  for (const r of results)
+    columns.set(Number(r.points), [...(columns.get(Number(r.points)) ?? []), r.studentId])
   const tallest = Math.max(...[...columns.values()].map((c) => c.length))
   const points = Array.from({ length: Math.floor(total) + 1 }, (_, i) => i)
   return (
@@ -42,15 +80,29 @@ export function ScoreLine({ results, total, onOpen }: { results: readonly Studen
           return (
             <span key={p} className="flex min-w-0 flex-1 flex-col items-center justify-end self-stretch">
               {students.length > 0 && (
-                <button type="button" onClick={() => onOpen(p, students)} aria-label={`${students.length} with ${p} points`} title={`${students.length} with ${p} points`} className="flex w-full flex-col-reverse items-center gap-px hover:bg-shoal">
-                  {students.map((s) => <span key={s} className="h-[10px] w-[70%] max-w-5 bg-line" />)}
+                <button
+                  type="button"
+                  onClick={() => onOpen(p, students)}
+                  aria-label={`${students.length} with ${p} points`}
+                  title={`${students.length} with ${p} points`}
+                  className="flex w-full flex-col-reverse items-center gap-px hover:bg-shoal"
+                >
+                  {students.map((s) => (
+                    <span key={s} className="h-[10px] w-[70%] max-w-5 bg-line" />
+                  ))}
                 </button>
               )}
             </span>
           )
         })}
       </div>
-      <div aria-hidden className="flex text-[11px] text-muted">{points.map((p) => <span key={p} className="flex-1 text-center">{points.length <= 21 || p % 5 === 0 ? p : ''}</span>)}</div>
+      <div aria-hidden className="flex text-[11px] text-muted">
+        {points.map((p) => (
+          <span key={p} className="flex-1 text-center">
+            {points.length <= 21 || p % 5 === 0 ? p : ''}
+          </span>
+        ))}
+      </div>
       <figcaption className="text-[12px] text-muted">Students by points</figcaption>
     </figure>
   )

@@ -38,40 +38,95 @@ export function FindingsPage({ initial }: { initial: Findings }) {
     setBehind(next)
     if (next.page) setPage(next.page)
   }
-  const levelSentence: Readonly<Record<Level, string>> = { secure: `${Number(f.secure_from)}% and more`, nearly: `${Number(f.nearly_from)}% to under ${Number(f.secure_from)}%`, 'not yet': `under ${Number(f.nearly_from)}%` }
+  const levelSentence: Readonly<Record<Level, string>> = {
+    secure: `${Number(f.secure_from)}% and more`,
+    nearly: `${Number(f.nearly_from)}% to under ${Number(f.secure_from)}%`,
+    'not yet': `under ${Number(f.nearly_from)}%`,
+  }
   return (
     <div className="leaf">
       <div className="sheet">
-        <PageHead title={f.name} detail={`${f.classes.map((c) => c.name).join(', ')}, given ${shortDate(f.given_on)}`}>
+        <PageHead
+          title={f.name}
+          detail={`${f.classes.map((c) => c.name).join(', ')}, given ${shortDate(f.given_on)}`}
+        >
           <Steps assessmentId={f.id} at="findings" />
         </PageHead>
         {summary.assessed === 0 ? (
-          <p>No answers yet, so there is nothing to read. <Link className="link" href={`/assessments/${f.id}/answers`}>Type the answers</Link>.</p>
+          <p>
+            No answers yet, so there is nothing to read.{' '}
+            <Link className="link" href={`/assessments/${f.id}/answers`}>
+              Type the answers
+            </Link>
+            .
+          </p>
         ) : (
           <>
             <section className="mb-6">
               <h2 className="mb-2">How they did</h2>
               <p className="mb-2">
                 <strong>{summary.assessed}</strong> assessed
-                {f.missing.length > 0 ? <>, <Opens onOpen={() => show({ title: 'Without answers', students: f.missing })}>{f.missing.length} missing</Opens></> : ', nobody missing'}.
-                {' '}Mean <strong>{oneDecimal(summary.mean)}</strong> of {total}, median <strong>{oneDecimal(summary.median)}</strong>, standard deviation <strong>{oneDecimal(summary.deviation)}</strong>, from {summary.lowest} to {summary.highest}.
+                {f.missing.length > 0 ? (
+                  <>
+                    ,{' '}
+                    <Opens onOpen={() => show({ title: 'Without answers', students: f.missing })}>
+                      {f.missing.length} missing
+                    </Opens>
+                  </>
+                ) : (
+                  ', nobody missing'
+                )}
+                . Mean <strong>{oneDecimal(summary.mean)}</strong> of {total}, median{' '}
+                <strong>{oneDecimal(summary.median)}</strong>, standard deviation{' '}
+                <strong>{oneDecimal(summary.deviation)}</strong>, from {summary.lowest} to {summary.highest}.
               </p>
-              <LevelBar byLevel={f.byLevel} onOpen={(level) => show({ title: `${level}, ${levelSentence[level]}`, students: f.byLevel[level] })} />
-              <ScoreLine results={f.results} total={total} onOpen={(points, students) => show({ title: `${points} points`, students })} />
+              <LevelBar
+                byLevel={f.byLevel}
+                onOpen={(level) =>
+                  show({ title: `${level}, ${levelSentence[level]}`, students: f.byLevel[level] })
+                }
+              />
+              <ScoreLine
+                results={f.results}
+                total={total}
+                onOpen={(points, students) => show({ title: `${points} points`, students })}
+              />
             </section>
             {f.byStandard.length > 0 && (
               <section className="mb-6">
                 <h2 className="mb-1">Learning standards</h2>
                 <table className="rows">
-                  <thead><tr><th scope="col">Standard</th><th scope="col">Questions</th>{levels.map((l) => <th key={l} scope="col" className="text-right"><LevelShape level={l} /> {l}</th>)}</tr></thead>
+                  <thead>
+                    <tr>
+                      <th scope="col">Standard</th>
+                      <th scope="col">Questions</th>
+                      {levels.map((l) => (
+                        <th key={l} scope="col" className="text-right">
+                          <LevelShape level={l} /> {l}
+                        </th>
+                      ))}
+                    </tr>
+                  </thead>
                   <tbody>
                     {f.byStandard.map((s) => {
                       const standard = f.standards.find((x) => x.id === s.standardId)
                       return (
                         <tr key={s.standardId}>
-                          <th scope="row"><strong>{standard?.code}</strong> {standard?.statement}</th>
+                          <th scope="row">
+                            <strong>{standard?.code}</strong> {standard?.statement}
+                          </th>
                           <td className="text-muted">{s.questionPositions.join(', ')}</td>
-                          {levels.map((l) => <td key={l} className="text-right"><Opens onOpen={() => show({ title: `${standard?.code}: ${l}`, students: s.byLevel[l] })}>{s.byLevel[l].length}</Opens></td>)}
+                          {levels.map((l) => (
+                            <td key={l} className="text-right">
+                              <Opens
+                                onOpen={() =>
+                                  show({ title: `${standard?.code}: ${l}`, students: s.byLevel[l] })
+                                }
+                              >
+                                {s.byLevel[l].length}
+                              </Opens>
+                            </td>
+                          ))}
                         </tr>
                       )
                     })}
@@ -93,14 +148,36 @@ export function FindingsPage({ initial }: { initial: Findings }) {
               <ul>
                 {behind.students.map((id) => {
                   const result = resultOf.get(id)
-                  return <li key={id} className="flex justify-between border-b border-rule py-[3px]"><Link className="no-underline hover:underline" href={`/people/${id}`}>{nameOf.get(id)?.name}</Link>{result && <span className="text-muted">{result.points} of {total}</span>}</li>
+                  return (
+                    <li key={id} className="flex justify-between border-b border-rule py-[3px]">
+                      <Link className="no-underline hover:underline" href={`/people/${id}`}>
+                        {nameOf.get(id)?.name}
+                      </Link>
+                      {result && (
+                        <span className="text-muted">
+                          {result.points} of {total}
+                        </span>
+                      )}
+                    </li>
+                  )
                 })}
               </ul>
             </div>
           ) : (
-            summary.assessed > 0 && <p className="text-muted">Choose any figure to see the students behind it.</p>
+            summary.assessed > 0 && (
+              <p className="text-muted">Choose any figure to see the students behind it.</p>
+            )
           )}
-          {f.document_id && <div className="mt-5"><PdfPages address={`/api/documents/${f.document_id}`} name={f.document ?? 'The test'} page={page} onPage={setPage} /></div>}
+          {f.document_id && (
+            <div className="mt-5">
+              <PdfPages
+                address={`/api/documents/${f.document_id}`}
+                name={f.document ?? 'The test'}
+                page={page}
+                onPage={setPage}
+              />
+            </div>
+          )}
         </div>
       </aside>
     </div>

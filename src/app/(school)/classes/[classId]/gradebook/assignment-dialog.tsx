@@ -8,16 +8,35 @@ import { newKey, tellServer, type CallFailure } from '../../../../shared/server'
 import type { Book, BookAssignment } from './use-gradebook'
 
 /** Makes an assignment, or changes one. */
-export function AssignmentDialog({ classId, date, book, assignment, onClose }: { classId: string; date: string; book: Book; assignment: BookAssignment | undefined; onClose: (saved: boolean) => void }) {
+export function AssignmentDialog({
+  classId,
+  date,
+  book,
+  assignment,
+  onClose,
+}: {
+  classId: string
+  date: string
+  book: Book
+  assignment: BookAssignment | undefined
+  onClose: (saved: boolean) => void
+}) {
   const [values, setValues] = useState({
-    name: assignment?.name ?? '', categoryId: assignment?.categoryId ?? book.categories[0]?.id ?? '', maxPoints: assignment?.maxPoints ?? '10', dueOn: assignment?.dueOn ?? date, counts: assignment?.counts ?? true,
+    name: assignment?.name ?? '',
+    categoryId: assignment?.categoryId ?? book.categories[0]?.id ?? '',
+    maxPoints: assignment?.maxPoints ?? '10',
+    dueOn: assignment?.dueOn ?? date,
+    counts: assignment?.counts ?? true,
   })
   const [failure, setFailure] = useState<CallFailure>()
   const [busy, setBusy] = useState(false)
   const [sure, setSure] = useState(false)
   const key = useRef(newKey())
-  const scored = assignment ? book.scores.filter((s) => s.assignmentId === assignment.id && s.entry).length : 0
-  const problem = (path: string) => (failure?.kind === 'invalid' ? failure.fields.find((f) => f.path === path)?.message : undefined)
+  const scored = assignment
+    ? book.scores.filter((s) => s.assignmentId === assignment.id && s.entry).length
+    : 0
+  const problem = (path: string) =>
+    failure?.kind === 'invalid' ? failure.fields.find((f) => f.path === path)?.message : undefined
   async function run(act: () => ReturnType<typeof tellServer>) {
     setBusy(true)
     const result = await act()
@@ -28,29 +47,115 @@ export function AssignmentDialog({ classId, date, book, assignment, onClose }: {
   }
   function submit(event: FormEvent) {
     event.preventDefault()
-    void run(() => tellServer('marks.saveAssignment', { classId, assignmentId: assignment?.id ?? null, ...values }, key.current))
+    void run(() =>
+      tellServer(
+        'marks.saveAssignment',
+        { classId, assignmentId: assignment?.id ?? null, ...values },
+        key.current,
+      ),
+    )
   }
   return (
     <Dialog title={assignment ? assignment.name : 'New assignment'} onClose={() => onClose(false)}>
       <form onSubmit={submit} className="grid gap-4" noValidate>
         {failure && failure.kind !== 'invalid' && <Problem>{failure.message}</Problem>}
-        {assignment?.assessmentId && <p className="hint">Its scores and its maximum come from <Link className="link" href={`/assessments/${assignment.assessmentId}/findings`}>the assessment</Link> and follow every change there.</p>}
-        <Field label="Short name" problem={problem('name')}>{(f) => <TextInput {...f} autoFocus value={values.name} onChange={(e) => setValues({ ...values, name: e.target.value })} />}</Field>
+        {assignment?.assessmentId && (
+          <p className="hint">
+            Its scores and its maximum come from{' '}
+            <Link className="link" href={`/assessments/${assignment.assessmentId}/findings`}>
+              the assessment
+            </Link>{' '}
+            and follow every change there.
+          </p>
+        )}
+        <Field label="Short name" problem={problem('name')}>
+          {(f) => (
+            <TextInput
+              {...f}
+              autoFocus
+              value={values.name}
+              onChange={(e) => setValues({ ...values, name: e.target.value })}
+            />
+          )}
+        </Field>
         <div className="grid grid-cols-2 gap-4">
-          <Field label="Category" problem={problem('categoryId')}>{(f) => <Select {...f} value={values.categoryId} onChange={(e) => setValues({ ...values, categoryId: e.target.value })}>{book.categories.map((c) => <option key={c.id} value={c.id}>{c.name}</option>)}</Select>}</Field>
-          <Field label="Out of" problem={problem('maxPoints')}>{(f) => <TextInput {...f} inputMode="decimal" disabled={assignment?.assessmentId != null} value={values.maxPoints} onChange={(e) => setValues({ ...values, maxPoints: e.target.value })} />}</Field>
-          <Field label="Due" problem={problem('dueOn')}>{(f) => <TextInput {...f} type="date" value={values.dueOn} onChange={(e) => setValues({ ...values, dueOn: e.target.value })} />}</Field>
-          <div className="self-end"><Tick label="Counts towards the mark" checked={values.counts} onChange={(e) => setValues({ ...values, counts: e.target.checked })} /></div>
+          <Field label="Category" problem={problem('categoryId')}>
+            {(f) => (
+              <Select
+                {...f}
+                value={values.categoryId}
+                onChange={(e) => setValues({ ...values, categoryId: e.target.value })}
+              >
+                {book.categories.map((c) => (
+                  <option key={c.id} value={c.id}>
+                    {c.name}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </Field>
+          <Field label="Out of" problem={problem('maxPoints')}>
+            {(f) => (
+              <TextInput
+                {...f}
+                inputMode="decimal"
+                disabled={assignment?.assessmentId != null}
+                value={values.maxPoints}
+                onChange={(e) => setValues({ ...values, maxPoints: e.target.value })}
+              />
+            )}
+          </Field>
+          <Field label="Due" problem={problem('dueOn')}>
+            {(f) => (
+              <TextInput
+                {...f}
+                type="date"
+                value={values.dueOn}
+                onChange={(e) => setValues({ ...values, dueOn: e.target.value })}
+              />
+            )}
+          </Field>
+          <div className="self-end">
+            <Tick
+              label="Counts towards the mark"
+              checked={values.counts}
+              onChange={(e) => setValues({ ...values, counts: e.target.checked })}
+            />
+          </div>
         </div>
         <p className="flex flex-wrap gap-3">
-          <Button type="submit" busy={busy}>Save</Button>
-          <Button kind="plain" onClick={() => onClose(false)}>Give up</Button>
-          {assignment && !sure && <Button kind="quiet" className="ml-auto" onClick={() => setSure(true)}>Take out of the gradebook</Button>}
+          <Button type="submit" busy={busy}>
+            Save
+          </Button>
+          <Button kind="plain" onClick={() => onClose(false)}>
+            Give up
+          </Button>
+          {assignment && !sure && (
+            <Button kind="quiet" className="ml-auto" onClick={() => setSure(true)}>
+              Take out of the gradebook
+            </Button>
+          )}
         </p>
         {assignment && sure && (
           <div className="hint grid gap-2">
-            <p>{scored === 0 ? 'It holds no scores.' : assignment.assessmentId ? `${scored} students' marks change. The answers stay in the assessment, and it can be linked again.` : `${scored} scores go with it and ${scored} students' marks change. The history keeps them, but this cannot be undone here.`}</p>
-            <Button kind="plain" busy={busy} onClick={() => void run(() => tellServer('marks.removeAssignment', { classId, assignmentId: assignment.id }, key.current))}>Take out {assignment.name}</Button>
+            <p>
+              {scored === 0
+                ? 'It holds no scores.'
+                : assignment.assessmentId
+                  ? `${scored} students' marks change. The answers stay in the assessment, and it can be linked again.`
+                  : `${scored} scores go with it and ${scored} students' marks change. The history keeps them, but this cannot be undone here.`}
+            </p>
+            <Button
+              kind="plain"
+              busy={busy}
+              onClick={() =>
+                void run(() =>
+                  tellServer('marks.removeAssignment', { classId, assignmentId: assignment.id }, key.current),
+                )
+              }
+            >
+              Take out {assignment.name}
+            </Button>
           </div>
         )}
       </form>

@@ -10,27 +10,67 @@ import { askServer } from '../../../../shared/server'
 import type { Book, BookAssignment } from './use-gradebook'
 
 const endings: Readonly<Partial<Record<ExplainedScore['treatment'], string>>> = {
-  dropped: 'dropped', excused: 'not counted', missing: 'not counted', empty: '', 'does not count': 'does not count', 'counted as zero': 'zero',
+  dropped: 'dropped',
+  excused: 'not counted',
+  missing: 'not counted',
+  empty: '',
+  'does not count': 'does not count',
+  'counted as zero': 'zero',
 }
 
 /** Opens the chosen student's mark into how it came about, down to the scores. */
-export function MarksMargin({ classId, date, book, student, entries, assignment }: { classId: string; date: string; book: Book; student: { id: string; name: string }; entries: Entries; assignment: BookAssignment | undefined }) {
+export function MarksMargin({
+  classId,
+  date,
+  book,
+  student,
+  entries,
+  assignment,
+}: {
+  classId: string
+  date: string
+  book: Book
+  student: { id: string; name: string }
+  entries: Entries
+  assignment: BookAssignment | undefined
+}) {
   const why = explainMark(book, entries, date)
   return (
     <div className="stay" data-testid="explanation">
-      <h2 className="text-[17px]">How {spokenName(student.name)} has {why.mark ?? 'no mark yet'}</h2>
-      {why.mark !== undefined && <p className="mb-2 text-[26px] leading-9 font-bold" data-testid="explained-mark">{why.mark} <span className="text-[18px] font-normal">{why.grade}</span></p>}
+      <h2 className="text-[17px]">
+        How {spokenName(student.name)} has {why.mark ?? 'no mark yet'}
+      </h2>
+      {why.mark !== undefined && (
+        <p className="mb-2 text-[26px] leading-9 font-bold" data-testid="explained-mark">
+          {why.mark} <span className="text-[18px] font-normal">{why.grade}</span>
+        </p>
+      )}
       {why.categories.map((c) => (
         <section key={c.name} className="mb-2">
-          <h3 className="border-b border-ink pb-1">{c.name}, weight {c.weight}</h3>
+          <h3 className="border-b border-ink pb-1">
+            {c.name}, weight {c.weight}
+          </h3>
           <dl className="grid grid-cols-[1fr_auto_56px] gap-x-2">
-            {c.scores.filter((s) => s.treatment !== 'empty').map((s) => (
-              <div key={s.assignmentId} className={`contents ${s.assignmentId === assignment?.id ? 'font-bold' : ''}`}>
-                <dt className={s.treatment === 'dropped' ? 'text-muted line-through' : ''}>{s.name}</dt>
-                <dd className={`text-right ${s.treatment === 'dropped' ? 'text-muted' : ''}`}>{s.scored}</dd>
-                <dd className="text-right">{s.treatment === 'counted' ? s.percent : <span className="text-muted">{endings[s.treatment]}</span>}</dd>
-              </div>
-            ))}
+            {c.scores
+              .filter((s) => s.treatment !== 'empty')
+              .map((s) => (
+                <div
+                  key={s.assignmentId}
+                  className={`contents ${s.assignmentId === assignment?.id ? 'font-bold' : ''}`}
+                >
+                  <dt className={s.treatment === 'dropped' ? 'text-muted line-through' : ''}>{s.name}</dt>
+                  <dd className={`text-right ${s.treatment === 'dropped' ? 'text-muted' : ''}`}>
+                    {s.scored}
+                  </dd>
+                  <dd className="text-right">
+                    {s.treatment === 'counted' ? (
+                      s.percent
+                    ) : (
+                      <span className="text-muted">{endings[s.treatment]}</span>
+                    )}
+                  </dd>
+                </div>
+              ))}
           </dl>
           <p className="border-b border-rule pb-1 text-[12px] text-muted">{c.sum}</p>
         </section>
@@ -41,17 +81,41 @@ export function MarksMargin({ classId, date, book, student, entries, assignment 
           <dl className="grid grid-cols-[1fr_auto] gap-x-2">
             {why.contributions.map((c) => (
               <div key={c.category} className="contents">
-                <dt>{c.formula}{c.adjusted && <span className="text-[12px] text-muted"> last digit rounded so that the parts add up</span>}</dt>
-                <dd className="text-right font-bold" data-testid="contribution">{c.value}</dd>
+                <dt>
+                  {c.formula}
+                  {c.adjusted && (
+                    <span className="text-[12px] text-muted">
+                      {' '}
+                      last digit rounded so that the parts add up
+                    </span>
+                  )}
+                </dt>
+                <dd className="text-right font-bold" data-testid="contribution">
+                  {c.value}
+                </dd>
               </div>
             ))}
           </dl>
-          <p className="mt-1 border-t border-rule pt-1 text-[12px] text-muted"><span data-testid="total">{why.total}</span>, shown as {why.mark}. {why.band}</p>
+          <p className="mt-1 border-t border-rule pt-1 text-[12px] text-muted">
+            <span data-testid="total">{why.total}</span>, shown as {why.mark}. {why.band}
+          </p>
           {why.weights && <p className="text-[12px] text-muted">{why.weights}</p>}
         </section>
       )}
-      {why.whatIf && <p className="hint mt-3 text-[13px]">Handing in <strong>{why.whatIf.name}</strong> at {why.whatIf.points} of {why.whatIf.points} would lift this to <strong>{why.whatIf.mark}</strong>.</p>}
-      {assignment && <ScoreHistory key={`${assignment.id} ${student.id} ${writeEntry(entries.get(assignment.id))}`} classId={classId} assignment={assignment} studentId={student.id} />}
+      {why.whatIf && (
+        <p className="hint mt-3 text-[13px]">
+          Handing in <strong>{why.whatIf.name}</strong> at {why.whatIf.points} of {why.whatIf.points} would
+          lift this to <strong>{why.whatIf.mark}</strong>.
+        </p>
+      )}
+      {assignment && (
+        <ScoreHistory
+          key={`${assignment.id} ${student.id} ${writeEntry(entries.get(assignment.id))}`}
+          classId={classId}
+          assignment={assignment}
+          studentId={student.id}
+        />
+      )}
     </div>
   )
 }
@@ -59,31 +123,65 @@ export function MarksMargin({ classId, date, book, student, entries, assignment 
 type Changes = QueryOutput<'marks.scoreHistory'>
 
 function changeWords(change: Changes[number]): string {
-  const value = (v: Record<string, string> | null) => v?.standing ?? (v?.points != null ? String(Number(v.points)) : (v?.choice ?? 'empty'))
+  const value = (v: Record<string, string> | null) =>
+    v?.standing ?? (v?.points != null ? String(Number(v.points)) : (v?.choice ?? 'empty'))
   const what = change.question ? `question ${change.question}, ` : ''
   return `${what}${change.before ? `${value(change.before)} to ` : ''}${change.after ? value(change.after) : 'empty'}`
 }
 
 /** Who changed the chosen score, when, from what to what. */
-function ScoreHistory({ classId, assignment, studentId }: { classId: string; assignment: BookAssignment; studentId: string }) {
+function ScoreHistory({
+  classId,
+  assignment,
+  studentId,
+}: {
+  classId: string
+  assignment: BookAssignment
+  studentId: string
+}) {
   const [changes, setChanges] = useState<Changes>([])
   useEffect(() => {
     let late = false
     // Moving along a row with the arrows asks nothing until one stays.
     const timer = setTimeout(() => {
-      void askServer('marks.scoreHistory', { classId, assignmentId: assignment.id, studentId }).then((result) => {
-        if (!late && result.ok) setChanges(result.value)
-      })
+      void askServer('marks.scoreHistory', { classId, assignmentId: assignment.id, studentId }).then(
+        (result) => {
+          if (!late && result.ok) setChanges(result.value)
+        },
+      )
     }, 350)
-    return () => { late = true; clearTimeout(timer) }
+    return () => {
+      late = true
+      clearTimeout(timer)
+    }
   }, [classId, assignment.id, studentId])
   return (
     <section className="mt-3 text-[13px]">
-      {assignment.assessmentId && <p className="mb-2">{assignment.name} is linked: <Link className="link" href={`/assessments/${assignment.assessmentId}/answers`}>its answers</Link> make the score.</p>}
+      {assignment.assessmentId && (
+        <p className="mb-2">
+          {assignment.name} is linked:{' '}
+          <Link className="link" href={`/assessments/${assignment.assessmentId}/answers`}>
+            its answers
+          </Link>{' '}
+          make the score.
+        </p>
+      )}
       {changes.length > 0 && (
         <>
           <h3 className="border-b border-ink pb-1">Changes of {assignment.name}</h3>
-          <ul>{changes.map((c, i) => <li key={i}>{new Date(c.at).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}, {c.actor}: {changeWords(c)}</li>)}</ul>
+          <ul>
+            {changes.map((c, i) => (
+              <li key={i}>
+                {new Date(c.at).toLocaleString('en-GB', {
+                  day: 'numeric',
+                  month: 'short',
+                  hour: '2-digit',
+                  minute: '2-digit',
+                })}
+                , {c.actor}: {changeWords(c)}
+              </li>
+            ))}
+          </ul>
         </>
       )}
     </section>

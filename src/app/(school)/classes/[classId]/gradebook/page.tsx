@@ -13,5 +13,11 @@ interface Props {
 export default async function Page({ params, searchParams }: Props) {
   const { classId } = await params
   const input = { classId, date: await workingDate(searchParams) }
-  return <GradebookPage key={`${classId} ${input.date}`} input={input} initial={await fetchForPage(gradebook, input)} />
+  return (
+    <GradebookPage
+      key={`${classId} ${input.date}`}
+      input={input}
+      initial={await fetchForPage(gradebook, input)}
+    />
+  )
 }

@@ -39,11 +39,23 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
   const lastSeen = useRef<ReadonlyMap<string, string>>(new Map())
   const { book } = server
 
-  const stored = useMemo(() => new Map((book?.scores ?? []).map((s) => [keyOf(s.assignmentId, s.studentId), s])), [book])
+  const stored = useMemo(
+    () => new Map((book?.scores ?? []).map((s) => [keyOf(s.assignmentId, s.studentId), s])),
+    [book],
+  )
   useEffect(() => {
     const now = new Map([...stored].map(([key, s]) => [key, writeEntry(s.entry)]))
     if (lastSeen.current.size > 0)
-      setTouched(new Set([...now].filter(([key, text]) => (lastSeen.current.get(key) ?? '') !== text && !versions.current.has(`own ${key}`)).map(([key]) => key)))
+      setTouched(
+        new Set(
+          [...now]
+            .filter(
+              ([key, text]) =>
+                (lastSeen.current.get(key) ?? '') !== text && !versions.current.has(`own ${key}`),
+            )
+            .map(([key]) => key),
+        ),
+      )
     lastSeen.current = now
     for (const [key, s] of stored) if (!s.linked) versions.current.set(key, s.version)
     setOwn((cells) => new Map([...cells].filter(([key]) => isWaiting(`score ${key}`))))
@@ -61,7 +73,10 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
     }
     const kept = new Map<string, { key: string; entries: Entries }>()
     for (const [studentId, entries] of byStudent) {
-      const key = [...entries].map(([a, e]) => `${a}=${writeEntry(e)}`).sort().join()
+      const key = [...entries]
+        .map(([a, e]) => `${a}=${writeEntry(e)}`)
+        .sort()
+        .join()
       const was = previous.current.get(studentId)
       kept.set(studentId, was?.key === key ? was : { key, entries })
     }
@@ -86,13 +101,30 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
 
   const send = useCallback(
     (changes: readonly CellChange[], label: string) => {
-      setOwn((cells) => new Map([...cells, ...changes.map((c) => [keyOf(c.assignmentId, c.studentId), c.entry ?? null] as const)]))
+      setOwn(
+        (cells) =>
+          new Map([
+            ...cells,
+            ...changes.map((c) => [keyOf(c.assignmentId, c.studentId), c.entry ?? null] as const),
+          ]),
+      )
       const only = changes.length === 1 ? changes[0] : undefined
       for (const c of changes) versions.current.set(`own ${keyOf(c.assignmentId, c.studentId)}`, 1)
       save(
         'marks.setScores',
-        { classId: input.classId, cells: changes.map((c) => ({ assignmentId: c.assignmentId, studentId: c.studentId, entry: c.entry ?? null, expectedVersion: versions.current.get(keyOf(c.assignmentId, c.studentId)) ?? 0 })) },
-        { slot: only ? `score ${keyOf(only.assignmentId, only.studentId)}` : `scores ${crypto.randomUUID()}`, label },
+        {
+          classId: input.classId,
+          cells: changes.map((c) => ({
+            assignmentId: c.assignmentId,
+            studentId: c.studentId,
+            entry: c.entry ?? null,
+            expectedVersion: versions.current.get(keyOf(c.assignmentId, c.studentId)) ?? 0,
+          })),
+        },
+        {
+          slot: only ? `score ${keyOf(only.assignmentId, only.studentId)}` : `scores ${crypto.randomUUID()}`,
+          label,
+        },
       )
     },
     [input.classId, save],
@@ -104,21 +136,32 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
       for (const w of outcome.value) versions.current.set(keyOf(w.assignmentId, w.studentId), w.version)
       return
     }
-    const mine = edit.cells.map((c) => ({ assignmentId: c.assignmentId, studentId: c.studentId, entry: c.entry ?? undefined }))
+    const mine = edit.cells.map((c) => ({
+      assignmentId: c.assignmentId,
+      studentId: c.studentId,
+      entry: c.entry ?? undefined,
+    }))
     if (outcome.refused.conflict) setConflicts((all) => [...all, { refused: outcome.refused, mine }])
     else setTold({ text: `Not saved: ${outcome.refused.message}`, wrong: true })
-    setOwn((cells) => new Map([...cells].filter(([key]) => !mine.some((c) => keyOf(c.assignmentId, c.studentId) === key))))
+    setOwn(
+      (cells) =>
+        new Map([...cells].filter(([key]) => !mine.some((c) => keyOf(c.assignmentId, c.studentId) === key))),
+    )
     void refresh()
   })
 
   const entryAt = (assignmentId: string, studentId: string) => entriesOf.get(studentId)?.get(assignmentId)
-  const isLinked = (assignmentId: string, studentId: string) => stored.get(keyOf(assignmentId, studentId))?.linked ?? false
+  const isLinked = (assignmentId: string, studentId: string) =>
+    stored.get(keyOf(assignmentId, studentId))?.linked ?? false
 
   /** Changes cells, remembering what was there. Cells that would not change are left alone. */
   function change(changes: readonly CellChange[], label: string, remember = true): number {
-    const real = changes.filter((c) => !same(entryAt(c.assignmentId, c.studentId), c.entry) && !isLinked(c.assignmentId, c.studentId))
+    const real = changes.filter(
+      (c) => !same(entryAt(c.assignmentId, c.studentId), c.entry) && !isLinked(c.assignmentId, c.studentId),
+    )
     if (real.length === 0) return 0
-    if (remember) undoStack.current.push(real.map((c) => ({ ...c, entry: entryAt(c.assignmentId, c.studentId) })))
+    if (remember)
+      undoStack.current.push(real.map((c) => ({ ...c, entry: entryAt(c.assignmentId, c.studentId) })))
     send(real, label)
     return real.length
   }
@@ -134,9 +177,28 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
   }
   function resolve(conflict: ScoreConflict, keep: 'mine' | 'theirs') {
     setConflicts((all) => all.filter((c) => c !== conflict))
-    const current = conflict.refused.current as readonly { assignment_id: string; student_id: string; version: number }[]
+    const current = conflict.refused.current as readonly {
+      assignment_id: string
+      student_id: string
+      version: number
+    }[]
     for (const c of current) versions.current.set(keyOf(c.assignment_id, c.student_id), c.version)
     if (keep === 'mine') send(conflict.mine, 'My scores after all')
   }
-  return { server, book, markOf, entriesOf, entryAt, isLinked, change, undo, conflicts, resolve, told, setTold, touched, refresh }
+  return {
+    server,
+    book,
+    markOf,
+    entriesOf,
+    entryAt,
+    isLinked,
+    change,
+    undo,
+    conflicts,
+    resolve,
+    told,
+    setTold,
+    touched,
+    refresh,
+  }
 }

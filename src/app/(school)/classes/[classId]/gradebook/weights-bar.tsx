@@ -7,13 +7,21 @@ export const categoryEdges = ['bg-line', 'bg-ochre', 'bg-ink', 'bg-muted', 'bg-r
 /** The rules of a gradebook in sentences. */
 export function rulesInWords({ categories, rules }: Book): string {
   const total = categories.reduce((sum, c) => sum + hundredths(c.weight), 0)
-  const dropped = categories.filter((c) => c.dropLowest > 0).map((c) => (c.dropLowest === 1 ? `Lowest in ${c.name} dropped.` : `Lowest ${c.dropLowest} in ${c.name} dropped.`))
+  const dropped = categories
+    .filter((c) => c.dropLowest > 0)
+    .map((c) =>
+      c.dropLowest === 1 ? `Lowest in ${c.name} dropped.` : `Lowest ${c.dropLowest} in ${c.name} dropped.`,
+    )
   return [
-    total === 10000 ? '' : `The weights make ${fromHundredths(total)}, not 100: each counts as its part of ${fromHundredths(total)}.`,
+    total === 10000
+      ? ''
+      : `The weights make ${fromHundredths(total)}, not 100: each counts as its part of ${fromHundredths(total)}.`,
     ...dropped,
     rules.emptyCounts === 'nothing' ? 'Empty counts nothing.' : 'Empty counts zero once due.',
     rules.missingCounts === 'zero' ? 'Missing counts zero.' : 'Missing counts nothing.',
-  ].filter(Boolean).join(' ')
+  ]
+    .filter(Boolean)
+    .join(' ')
 }
 
 /** The categories as wide as their weights, and the rules beside. */
@@ -21,9 +29,19 @@ export function WeightsBar({ book }: { book: Book }) {
   const total = book.categories.reduce((sum, c) => sum + Number(c.weight), 0)
   return (
     <>
-      <div className="flex w-[500px] max-w-full overflow-hidden rounded-[3px] border border-ink text-[12px]" role="img" aria-label={book.categories.map((c) => `${c.name} ${c.weight}%`).join(', ')}>
+      <div
+        className="flex w-[500px] max-w-full overflow-hidden rounded-[3px] border border-ink text-[12px]"
+        role="img"
+        aria-label={book.categories.map((c) => `${c.name} ${c.weight}%`).join(', ')}
+      >
         {book.categories.map((c, i) => (
-          <span key={c.id} style={{ width: `${total > 0 ? (100 * Number(c.weight)) / total : 100 / book.categories.length}%` }} className={`truncate border-r border-ink px-2 py-[5px] last:border-r-0 ${categoryTones[i % categoryTones.length]}`}>
+          <span
+            key={c.id}
+            style={{
+              width: `${total > 0 ? (100 * Number(c.weight)) / total : 100 / book.categories.length}%`,
+            }}
+            className={`truncate border-r border-ink px-2 py-[5px] last:border-r-0 ${categoryTones[i % categoryTones.length]}`}
+          >
             {c.name} {c.weight}%
           </span>
         ))}

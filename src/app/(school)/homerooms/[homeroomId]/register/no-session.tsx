@@ -8,17 +8,32 @@ import type { Register, RegisterInput } from './use-register'
 export function NoSession({ register, input }: { register: Register; input: RegisterInput }) {
   const { day, nearest, begun, rows } = register
   const reason =
-    day?.kind !== 'school day' ? `${shortDate(input.date, true)} has no register: ${dayWords(day)}.`
-    : !begun ? `The ${input.session} session of ${shortDate(input.date)} has not begun yet. Registers can be taken from the session itself on.`
-    : rows.length === 0 ? `Nobody is on roll in ${register.homeroom.name} on ${shortDate(input.date, true)}. The office enrols students under People.`
-    : ''
+    day?.kind !== 'school day'
+      ? `${shortDate(input.date, true)} has no register: ${dayWords(day)}.`
+      : !begun
+        ? `The ${input.session} session of ${shortDate(input.date)} has not begun yet. Registers can be taken from the session itself on.`
+        : rows.length === 0
+          ? `Nobody is on roll in ${register.homeroom.name} on ${shortDate(input.date, true)}. The office enrols students under People.`
+          : ''
   const to = (date: string) => `?date=${date}&session=${input.session}`
   return (
     <div className="grid max-w-xl gap-3">
       <p>{reason}</p>
-      {day?.kind === 'school day' && !begun && input.session === 'afternoon' && <Link className="link" href={`?date=${input.date}&session=morning`}>Go to the morning register</Link>}
-      {nearest?.previous && <Link className="link" href={to(nearest.previous)}>The school day before: {shortDate(nearest.previous)}</Link>}
-      {nearest?.next && <Link className="link" href={to(nearest.next)}>The next school day: {shortDate(nearest.next)}</Link>}
+      {day?.kind === 'school day' && !begun && input.session === 'afternoon' && (
+        <Link className="link" href={`?date=${input.date}&session=morning`}>
+          Go to the morning register
+        </Link>
+      )}
+      {nearest?.previous && (
+        <Link className="link" href={to(nearest.previous)}>
+          The school day before: {shortDate(nearest.previous)}
+        </Link>
+      )}
+      {nearest?.next && (
+        <Link className="link" href={to(nearest.next)}>
+          The next school day: {shortDate(nearest.next)}
+        </Link>
+      )}
     </div>
   )
 }

@@ -14,5 +14,11 @@ export default async function Page({ params, searchParams }: Props) {
   const { homeroomId } = await params
   const session = (await param(searchParams, 'session')) === 'afternoon' ? 'afternoon' : 'morning'
   const input = { homeroomId, date: await workingDate(searchParams), session } as const
-  return <RegisterPage key={`${homeroomId} ${input.date} ${session}`} input={input} initial={await fetchForPage(register, input)} />
+  return (
+    <RegisterPage
+      key={`${homeroomId} ${input.date} ${session}`}
+      input={input}
+      initial={await fetchForPage(register, input)}
+    />
+  )
 }

@@ -8,24 +8,47 @@ const shapes = {
   'not expected': { y: 5, height: 4, className: 'fill-rule', words: 'not expected' },
   late: { y: 7, height: 7, className: 'fill-ochre', words: 'late' },
   'absent with reason': { y: 0, height: 14, className: 'fill-ink', words: 'absent with reason' },
-  'absent without reason': { y: 0, height: 14, className: 'fill-panel stroke-ink', words: 'absent without reason' },
+  'absent without reason': {
+    y: 0,
+    height: 14,
+    className: 'fill-panel stroke-ink',
+    words: 'absent without reason',
+  },
   'no mark': { y: 6, height: 2, className: 'fill-line', words: 'no mark' },
   'not on roll': { y: 0, height: 0, className: '', words: 'not on roll' },
 } as const
 
 /** The last twenty half-days as small shapes: full bar absent, hollow bar absent without reason, half bar late. */
-export const RecentStrip = memo(function RecentStrip({ recent, sessions }: { recent: RegisterRow['recent']; sessions: Register['sessions'] }) {
+export const RecentStrip = memo(function RecentStrip({
+  recent,
+  sessions,
+}: {
+  recent: RegisterRow['recent']
+  sessions: Register['sessions']
+}) {
   const notable = recent
     .map((r, i) => ({ r, s: sessions[i] }))
     .filter(({ r }) => r.meaning !== 'present' && r.meaning !== 'elsewhere' && r.meaning !== 'not on roll')
     .map(({ r, s }) => `${s ? `${shortDate(s.date)} ${s.session}` : ''} ${r.code ?? shapes[r.meaning].words}`)
-  const label = notable.length === 0 ? 'Last 20 half-days: all present' : `Last 20 half-days: ${notable.join('; ')}`
+  const label =
+    notable.length === 0 ? 'Last 20 half-days: all present' : `Last 20 half-days: ${notable.join('; ')}`
   return (
     <svg role="img" aria-label={label} width={220} height={16} className="block max-w-full">
       <title>{label}</title>
       {recent.map((r, i) => {
         const shape = shapes[r.meaning]
-        return shape.height > 0 && <rect key={i} x={i * 11 + 0.5} y={shape.y + 1} width={9} height={shape.height - (shape.className.includes('stroke') ? 1 : 0)} className={shape.className} />
+        return (
+          shape.height > 0 && (
+            <rect
+              key={i}
+              x={i * 11 + 0.5}
+              y={shape.y + 1}
+              width={9}
+              height={shape.height - (shape.className.includes('stroke') ? 1 : 0)}
+              className={shape.className}
+            />
+          )
+        )
       })}
     </svg>
   )

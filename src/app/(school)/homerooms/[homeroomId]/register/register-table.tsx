@@ -27,17 +27,39 @@ interface RowProps {
   readonly onLeaveNote: () => void
 }
 
-const Row = memo(function Row({ index, row, code, sessions, chosen, typed, touched, cells, onChoose, onMark, onLeaveNote }: RowProps) {
+const Row = memo(function Row({
+  index,
+  row,
+  code,
+  sessions,
+  chosen,
+  typed,
+  touched,
+  cells,
+  onChoose,
+  onMark,
+  onLeaveNote,
+}: RowProps) {
   const { now } = row
   const described = code ? `${code.code}, ${code.label}` : 'no mark yet'
   return (
-    <tr className={`${chosen ? 'bg-shoal' : ''} ${touched ? 'touched' : ''}`} aria-selected={chosen} onClick={() => onChoose(index)}>
+    <tr
+      className={`${chosen ? 'bg-shoal' : ''} ${touched ? 'touched' : ''}`}
+      aria-selected={chosen}
+      onClick={() => onChoose(index)}
+    >
       <td className="w-9 text-right text-muted">{index + 1}</td>
-      <th scope="row" className="whitespace-nowrap text-[15px]">{row.name}</th>
-      <td className="max-md:hidden"><RecentStrip recent={row.recent} sessions={sessions} /></td>
+      <th scope="row" className="whitespace-nowrap text-[15px]">
+        {row.name}
+      </th>
+      <td className="max-md:hidden">
+        <RecentStrip recent={row.recent} sessions={sessions} />
+      </td>
       <td className="w-[76px] text-center">
         <button
-          ref={(cell) => { cells.current[index] = cell }}
+          ref={(cell) => {
+            cells.current[index] = cell
+          }}
           type="button"
           tabIndex={chosen ? 0 : -1}
           aria-label={`${row.name}: ${chosen && typed ? `${typed} typed` : described}`}
@@ -53,18 +75,41 @@ const Row = memo(function Row({ index, row, code, sessions, chosen, typed, touch
           {code?.meaning === 'late' && (
             <label className="whitespace-nowrap text-[13px]">
               <input
-                aria-label={`Minutes late, ${row.name}`} inputMode="numeric" tabIndex={chosen ? 0 : -1} defaultValue={now.minutesLate ?? ''} key={`m${now.minutesLate}`}
-                onBlur={(e) => onMark(row.studentId, { minutesLate: /^\d{1,3}$/.test(e.target.value) ? Number(e.target.value) : null })}
-                onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter' || e.key === 'Escape') onLeaveNote() }}
+                aria-label={`Minutes late, ${row.name}`}
+                inputMode="numeric"
+                tabIndex={chosen ? 0 : -1}
+                defaultValue={now.minutesLate ?? ''}
+                key={`m${now.minutesLate}`}
+                onBlur={(e) =>
+                  onMark(row.studentId, {
+                    minutesLate: /^\d{1,3}$/.test(e.target.value) ? Number(e.target.value) : null,
+                  })
+                }
+                onKeyDown={(e) => {
+                  e.stopPropagation()
+                  if (e.key === 'Enter' || e.key === 'Escape') onLeaveNote()
+                }}
                 className="w-9 border-b border-line bg-transparent text-right"
-              /> min
+              />{' '}
+              min
             </label>
           )}
           <input
-            id={`note-${row.studentId}`} aria-label={`Note, ${row.name}`} maxLength={200} tabIndex={chosen ? 0 : -1} defaultValue={now.note ?? ''} key={`n${now.note}`}
+            id={`note-${row.studentId}`}
+            aria-label={`Note, ${row.name}`}
+            maxLength={200}
+            tabIndex={chosen ? 0 : -1}
+            defaultValue={now.note ?? ''}
+            key={`n${now.note}`}
             placeholder={row.expected ? 'Accepted, not yet enrolled' : chosen ? 'Note  /' : ''}
             onBlur={(e) => onMark(row.studentId, { note: e.target.value.trim() || null })}
-            onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter' || e.key === 'Escape') { e.preventDefault(); onLeaveNote() } }}
+            onKeyDown={(e) => {
+              e.stopPropagation()
+              if (e.key === 'Enter' || e.key === 'Escape') {
+                e.preventDefault()
+                onLeaveNote()
+              }
+            }}
             className="w-full min-w-0 border-b border-transparent bg-transparent text-[13px] focus:border-magenta"
           />
         </span>
@@ -88,16 +133,53 @@ interface TableProps {
 }
 
 /** The roll in name order, each with the last half-days, the mark of now and a note. */
-export function RegisterTable({ rows, codes, sessions, chosen, typed, touched, cells, onChoose, onKeyDown, onMark, onLeaveNote }: TableProps) {
+export function RegisterTable({
+  rows,
+  codes,
+  sessions,
+  chosen,
+  typed,
+  touched,
+  cells,
+  onChoose,
+  onKeyDown,
+  onMark,
+  onLeaveNote,
+}: TableProps) {
   const codeOf = new Map(codes.map((c) => [c.id, c]))
   return (
     <table className="rows [&_td]:py-0! [&_th]:py-[2px]!" onKeyDown={onKeyDown} data-testid="register">
       <thead>
-        <tr><th scope="col" className="text-right">#</th><th scope="col">Name</th><th scope="col" className="max-md:hidden">Last 20 half-days</th><th scope="col" className="text-center">Now</th><th scope="col">Note</th></tr>
+        <tr>
+          <th scope="col" className="text-right">
+            #
+          </th>
+          <th scope="col">Name</th>
+          <th scope="col" className="max-md:hidden">
+            Last 20 half-days
+          </th>
+          <th scope="col" className="text-center">
+            Now
+          </th>
+          <th scope="col">Note</th>
+        </tr>
       </thead>
       <tbody>
         {rows.map((row, i) => (
-          <Row key={row.studentId} index={i} row={row} code={row.now.codeId ? codeOf.get(row.now.codeId) : undefined} sessions={sessions} chosen={i === chosen} typed={i === chosen ? typed : ''} touched={touched.has(row.studentId)} cells={cells} onChoose={onChoose} onMark={onMark} onLeaveNote={onLeaveNote} />
+          <Row
+            key={row.studentId}
+            index={i}
+            row={row}
+            code={row.now.codeId ? codeOf.get(row.now.codeId) : undefined}
+            sessions={sessions}
+            chosen={i === chosen}
+            typed={i === chosen ? typed : ''}
+            touched={touched.has(row.studentId)}
+            cells={cells}
+            onChoose={onChoose}
+            onMark={onMark}
+            onLeaveNote={onLeaveNote}
+          />
         ))}
       </tbody>
     </table>

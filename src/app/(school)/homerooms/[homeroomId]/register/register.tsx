@@ -10,9 +10,18 @@ import { useDateLink } from '../../../../shared/use-date-link'
 import { NoSession } from './no-session'
 import { RegisterMargin } from './register-margin'
 import { RegisterTable } from './register-table'
-import { useRegister, type Conflict, type MarkChange, type Register, type RegisterInput } from './use-register'
+import {
+  useRegister,
+  type Conflict,
+  type MarkChange,
+  type Register,
+  type RegisterInput,
+} from './use-register'
 
-const counted = { here: ['present', 'late', 'elsewhere'], away: ['absent with reason', 'absent without reason', 'not expected'] } as const
+const counted = {
+  here: ['present', 'late', 'elsewhere'],
+  away: ['absent with reason', 'absent without reason', 'not expected'],
+} as const
 
 function Counts({ register, rows }: { register: Register; rows: ReturnType<typeof useRegister>['rows'] }) {
   const meaningOf = new Map(register.codes.map((c) => [c.id, c.meaning]))
@@ -23,31 +32,65 @@ function Counts({ register, rows }: { register: Register; rows: ReturnType<typeo
   const cell = 'border-r border-ink px-3 py-[5px] last:border-r-0'
   return (
     <p className="inline-flex overflow-hidden rounded-[3px] border border-ink bg-panel" data-testid="counts">
-      <span className={cell}><strong className="text-[15px]">{of(counted.here) - late}</strong> here</span>
-      <span className={cell}><strong className="text-[15px]">{of(counted.away)}</strong> away</span>
-      <span className={cell}><strong className="text-[15px]">{late}</strong> late</span>
-      <span className={`${cell} ${open > 0 ? 'bg-buff' : ''}`}><strong className="text-[15px]">{open}</strong> no mark yet</span>
+      <span className={cell}>
+        <strong className="text-[15px]">{of(counted.here) - late}</strong> here
+      </span>
+      <span className={cell}>
+        <strong className="text-[15px]">{of(counted.away)}</strong> away
+      </span>
+      <span className={cell}>
+        <strong className="text-[15px]">{late}</strong> late
+      </span>
+      <span className={`${cell} ${open > 0 ? 'bg-buff' : ''}`}>
+        <strong className="text-[15px]">{open}</strong> no mark yet
+      </span>
     </p>
   )
 }
 
-function ConflictNote({ conflict, name, codes, onResolve }: { conflict: Conflict; name: string; codes: readonly AttendanceCode[]; onResolve: (keep: 'mine' | 'theirs') => void }) {
-  const words = (codeId: string | null | undefined, note: string | null | undefined) => [codes.find((c) => c.id === codeId)?.code ?? 'no mark', note].filter(Boolean).join(', ')
+function ConflictNote({
+  conflict,
+  name,
+  codes,
+  onResolve,
+}: {
+  conflict: Conflict
+  name: string
+  codes: readonly AttendanceCode[]
+  onResolve: (keep: 'mine' | 'theirs') => void
+}) {
+  const words = (codeId: string | null | undefined, note: string | null | undefined) =>
+    [codes.find((c) => c.id === codeId)?.code ?? 'no mark', note].filter(Boolean).join(', ')
   const theirs = words(conflict.theirs?.codeId, conflict.theirs?.note)
   const mine = words(conflict.mine.codeId, conflict.mine.note)
   return (
     <div role="alert" className="hint mb-3 flex flex-wrap items-center gap-3">
-      <span><strong>{name}</strong>: {conflict.theirs?.changedBy ?? 'Somebody'} put <strong>{theirs}</strong> while you put <strong>{mine}</strong>. Theirs stands.</span>
-      <Button kind="plain" onClick={() => onResolve('theirs')}>Keep {theirs}</Button>
-      <Button kind="plain" onClick={() => onResolve('mine')}>Put {mine}</Button>
+      <span>
+        <strong>{name}</strong>: {conflict.theirs?.changedBy ?? 'Somebody'} put <strong>{theirs}</strong>{' '}
+        while you put <strong>{mine}</strong>. Theirs stands.
+      </span>
+      <Button kind="plain" onClick={() => onResolve('theirs')}>
+        Keep {theirs}
+      </Button>
+      <Button kind="plain" onClick={() => onResolve('mine')}>
+        Put {mine}
+      </Button>
     </div>
   )
 }
 
 /** A homeroom's register for one half-day, taken by keyboard, mouse or finger; each mark is saved as it is typed. */
 export function RegisterPage({ input, initial }: { input: RegisterInput; initial: Register }) {
-  const { register, rows, mark, markRest, undo, conflicts, resolve, told, setTold, touched } = useRegister(input, initial)
-  const [chosen, setChosen] = useState(() => Math.max(0, initial.rows.findIndex((r) => !r.mark?.codeId)))
+  const { register, rows, mark, markRest, undo, conflicts, resolve, told, setTold, touched } = useRegister(
+    input,
+    initial,
+  )
+  const [chosen, setChosen] = useState(() =>
+    Math.max(
+      0,
+      initial.rows.findIndex((r) => !r.mark?.codeId),
+    ),
+  )
   const [typed, setTyped] = useState('')
   const cells = useRef<(HTMLButtonElement | null)[]>([])
   const chosenNow = useRef(chosen)
@@ -80,7 +123,12 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
       // Nothing longer fits: what was waiting is taken, and the key begins the next student's code.
       const waiting = readTypedCode(typed, register.codes)
       const key = text.slice(-1)
-      if (typed && waiting.kind === 'waiting' && waiting.exact && readTypedCode(key, register.codes).kind !== 'unknown') {
+      if (
+        typed &&
+        waiting.kind === 'waiting' &&
+        waiting.exact &&
+        readTypedCode(key, register.codes).kind !== 'unknown'
+      ) {
         take(waiting.exact)
         const next = Math.min(rows.length - 1, chosen + 1)
         go(next)
@@ -112,17 +160,30 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     latest.current = { choose, mark }
   })
   const onChoose = useCallback((index: number) => latest.current.choose(index), [])
-  const onMark = useCallback((studentId: string, change: Partial<MarkChange>) => latest.current.mark(studentId, change), [])
+  const onMark = useCallback(
+    (studentId: string, change: Partial<MarkChange>) => latest.current.mark(studentId, change),
+    [],
+  )
   const onLeaveNote = useCallback(() => cells.current[chosenNow.current]?.focus(), [])
 
   const acts: Readonly<Record<string, () => void>> = {
-    ArrowDown: () => { settle(); go(chosen + 1) },
-    ArrowUp: () => { settle(); go(chosen - 1) },
-    Enter: () => { settle(); go(chosen + 1) },
+    ArrowDown: () => {
+      settle()
+      go(chosen + 1)
+    },
+    ArrowUp: () => {
+      settle()
+      go(chosen - 1)
+    },
+    Enter: () => {
+      settle()
+      go(chosen + 1)
+    },
     Home: () => go(0),
     End: () => go(rows.length - 1),
     Escape: () => setTyped(''),
-    Backspace: () => (typed ? setTyped(typed.slice(0, -1)) : row && mark(row.studentId, { codeId: null, minutesLate: null })),
+    Backspace: () =>
+      typed ? setTyped(typed.slice(0, -1)) : row && mark(row.studentId, { codeId: null, minutesLate: null }),
     Delete: () => row && mark(row.studentId, { codeId: null, minutesLate: null }),
     '.': markRest,
     '/': () => document.getElementById(`note-${row?.studentId}`)?.focus(),
@@ -150,19 +211,47 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   return (
     <div className="leaf">
       <div className="sheet">
-        <PageHead title={`${register.homeroom.name}, ${input.session} register`} detail={`${rows.length - expected} on roll${expected ? `, ${expected} expected to arrive` : ''}`} saves={open} />
+        <PageHead
+          title={`${register.homeroom.name}, ${input.session} register`}
+          detail={`${rows.length - expected} on roll${expected ? `, ${expected} expected to arrive` : ''}`}
+          saves={open}
+        />
         {open && row ? (
           <>
             {conflicts.map((c) => (
-              <ConflictNote key={c.editId} conflict={c} codes={register.codes} name={spokenName(rows.find((r) => r.studentId === c.studentId)?.name ?? '')} onResolve={(keep) => resolve(c, keep)} />
+              <ConflictNote
+                key={c.editId}
+                conflict={c}
+                codes={register.codes}
+                name={spokenName(rows.find((r) => r.studentId === c.studentId)?.name ?? '')}
+                onResolve={(keep) => resolve(c, keep)}
+              />
             ))}
             <div className="mb-3 flex flex-wrap items-center gap-2 no-print">
               <Counts register={register} rows={rows} />
-              <Button onClick={markRest} keyCap=".">Mark the rest present</Button>
-              <Link className="link ml-auto text-[13px]" href={dated(`?session=${other}`)}>{other === 'afternoon' ? 'Afternoon' : 'Morning'} register</Link>
+              <Button onClick={markRest} keyCap=".">
+                Mark the rest present
+              </Button>
+              <Link className="link ml-auto text-[13px]" href={dated(`?session=${other}`)}>
+                {other === 'afternoon' ? 'Afternoon' : 'Morning'} register
+              </Link>
             </div>
-            <p role="status" className="min-h-5 text-[13px] text-muted" data-testid="told">{told}</p>
-            <RegisterTable rows={rows} codes={register.codes} sessions={register.sessions} chosen={chosen} typed={typed} touched={touched} cells={cells} onChoose={onChoose} onKeyDown={onKeyDown} onMark={onMark} onLeaveNote={onLeaveNote} />
+            <p role="status" className="min-h-5 text-[13px] text-muted" data-testid="told">
+              {told}
+            </p>
+            <RegisterTable
+              rows={rows}
+              codes={register.codes}
+              sessions={register.sessions}
+              chosen={chosen}
+              typed={typed}
+              touched={touched}
+              cells={cells}
+              onChoose={onChoose}
+              onKeyDown={onKeyDown}
+              onMark={onMark}
+              onLeaveNote={onLeaveNote}
+            />
           </>
         ) : (
           <NoSession register={register} input={input} />
@@ -170,7 +259,16 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
       </div>
       {open && row && (
         <aside aria-label="About the chosen student">
-          <RegisterMargin row={row} codes={register.codes} typed={typed} onTake={(code) => { take(code); go(chosen + 1) }} term={shortDate(input.date)} />
+          <RegisterMargin
+            row={row}
+            codes={register.codes}
+            typed={typed}
+            onTake={(code) => {
+              take(code)
+              go(chosen + 1)
+            }}
+            term={shortDate(input.date)}
+          />
         </aside>
       )}
     </div>

@@ -35,19 +35,67 @@ export function CheckBar({ input, server, blanks, onDone }: Props) {
   return (
     <div className="mb-3 grid gap-2 border-y border-rule py-3 no-print">
       {problem && <Problem>{problem}</Problem>}
-      {blanks.length > 0 && <p className="hint">Blank: {blanks.map((b) => `${spokenName(b.name)} (${b.blanks.join(', ')})`).join('; ')}.</p>}
+      {blanks.length > 0 && (
+        <p className="hint">
+          Blank: {blanks.map((b) => `${spokenName(b.name)} (${b.blanks.join(', ')})`).join('; ')}.
+        </p>
+      )}
       <div className="flex flex-wrap items-center gap-3">
-        {state === 'handed in' && <Button busy={busy} onClick={() => void act(() => tellServer('reports.check', input))}>Checked</Button>}
-        {['handed in', 'checked', 'released'].includes(state) && <Button kind="plain" onClick={() => setSending(true)}>Send back with a remark</Button>}
-        {['writing', 'sent back'].includes(state) && <span className="text-muted">Still with the teacher; you can read along.</span>}
-        {next && <Link className="link ml-auto" href={`/reports/${input.roundId}/classes/${next.id}`}>Next handed in: {next.name}</Link>}
-        {!next && state !== 'handed in' && <span className="ml-auto text-muted">Nothing else is waiting to be checked.</span>}
+        {state === 'handed in' && (
+          <Button busy={busy} onClick={() => void act(() => tellServer('reports.check', input))}>
+            Checked
+          </Button>
+        )}
+        {['handed in', 'checked', 'released'].includes(state) && (
+          <Button kind="plain" onClick={() => setSending(true)}>
+            Send back with a remark
+          </Button>
+        )}
+        {['writing', 'sent back'].includes(state) && (
+          <span className="text-muted">Still with the teacher; you can read along.</span>
+        )}
+        {next && (
+          <Link className="link ml-auto" href={`/reports/${input.roundId}/classes/${next.id}`}>
+            Next handed in: {next.name}
+          </Link>
+        )}
+        {!next && state !== 'handed in' && (
+          <span className="ml-auto text-muted">Nothing else is waiting to be checked.</span>
+        )}
       </div>
       {sending && (
-        <Dialog title={`Send back ${server.class.name}`} description="The teacher sees the remark and can write again; marks follow the gradebook again." onClose={() => setSending(false)}>
-          <form onSubmit={(e) => { e.preventDefault(); void act(() => tellServer('reports.sendBack', { ...input, remark })) }} className="grid gap-4">
-            <Field label="Remark" problem={problem}>{(f) => <TextArea {...f} rows={4} autoFocus maxLength={1000} value={remark} onChange={(e) => setRemark(e.target.value)} />}</Field>
-            <p className="flex gap-3"><Button type="submit" busy={busy}>Send back</Button><Button kind="plain" onClick={() => setSending(false)}>Give up</Button></p>
+        <Dialog
+          title={`Send back ${server.class.name}`}
+          description="The teacher sees the remark and can write again; marks follow the gradebook again."
+          onClose={() => setSending(false)}
+        >
+          <form
+            onSubmit={(e) => {
+              e.preventDefault()
+              void act(() => tellServer('reports.sendBack', { ...input, remark }))
+            }}
+            className="grid gap-4"
+          >
+            <Field label="Remark" problem={problem}>
+              {(f) => (
+                <TextArea
+                  {...f}
+                  rows={4}
+                  autoFocus
+                  maxLength={1000}
+                  value={remark}
+                  onChange={(e) => setRemark(e.target.value)}
+                />
+              )}
+            </Field>
+            <p className="flex gap-3">
+              <Button type="submit" busy={busy}>
+                Send back
+              </Button>
+              <Button kind="plain" onClick={() => setSending(false)}>
+                Give up
+              </Button>
+            </p>
           </form>
         </Dialog>
       )}

@@ -17,7 +17,13 @@ import { FillBlank } from './fill-blank'
 import { useEntries, type Entries } from './use-entries'
 
 /** One class's entries for a round: written by its teacher, read and checked by the head. */
-export function EntriesPage({ input, initial }: { input: { roundId: string; classId: string }; initial: Entries }) {
+export function EntriesPage({
+  input,
+  initial,
+}: {
+  input: { roundId: string; classId: string }
+  initial: Entries
+}) {
   const e = useEntries(input, initial)
   const { server, rows } = e
   const [handing, setHanding] = useState(false)
@@ -30,7 +36,10 @@ export function EntriesPage({ input, initial }: { input: { roundId: string; clas
 
   async function act(name: 'reports.handIn' | 'reports.takeBack') {
     setBusy(true)
-    const result = name === 'reports.handIn' ? await tellServer(name, { ...input, withBlanks: true }) : await tellServer(name, input)
+    const result =
+      name === 'reports.handIn'
+        ? await tellServer(name, { ...input, withBlanks: true })
+        : await tellServer(name, input)
     setBusy(false)
     setHanding(false)
     e.setProblem(result.ok ? undefined : result.failure.message)
@@ -48,54 +57,148 @@ export function EntriesPage({ input, initial }: { input: { roundId: string; clas
   const unsaved = outbox.waiting.length > 0 || e.unsaved
   return (
     <div className="sheet max-w-5xl" onKeyDown={onKeyDown}>
-      <PageHead title={`${server.class.name}, entries`} detail={`${server.round.name}, due ${shortDate(server.round.dueOn)}`} saves={writable}>
+      <PageHead
+        title={`${server.class.name}, entries`}
+        detail={`${server.round.name}, due ${shortDate(server.round.dueOn)}`}
+        saves={writable}
+      >
         <p className="mt-2 flex flex-wrap items-center gap-4">
           <EntriesStateMark state={server.state} />
           {server.changed_by && <span className="text-muted">{server.changed_by}</span>}
-          <Link className="link" href={`/reports/${input.roundId}`}>All classes of the round</Link>
+          <Link className="link" href={`/reports/${input.roundId}`}>
+            All classes of the round
+          </Link>
         </p>
       </PageHead>
-      {server.state === 'sent back' && server.remark && <p className="hint mb-3"><strong>Sent back by {server.changed_by}:</strong> {server.remark}</p>}
-      {e.problem && <div className="mb-3"><Problem>{e.problem}</Problem></div>}
+      {server.state === 'sent back' && server.remark && (
+        <p className="hint mb-3">
+          <strong>Sent back by {server.changed_by}:</strong> {server.remark}
+        </p>
+      )}
+      {e.problem && (
+        <div className="mb-3">
+          <Problem>{e.problem}</Problem>
+        </div>
+      )}
       {e.conflicts.map((c) => (
         <div key={c.editId} role="alert" className="hint mb-3 grid gap-2">
-          <p><strong>{spokenName(rows.find((r) => r.studentId === c.studentId)?.name ?? '')}</strong>: {c.theirs.changedBy} changed this entry meanwhile. Theirs stands.</p>
-          <p><strong>Theirs:</strong> {c.theirs.effort ?? 'no effort'}, {c.theirs.comment || 'no comment'}</p>
-          <p><strong>Mine:</strong> {c.mine.effort ?? 'no effort'}, {c.mine.comment || 'no comment'}</p>
-          <p className="flex gap-3"><Button kind="plain" onClick={() => e.resolve(c, 'theirs')}>Keep theirs</Button><Button kind="plain" onClick={() => e.resolve(c, 'mine')}>Put mine</Button></p>
+          <p>
+            <strong>{spokenName(rows.find((r) => r.studentId === c.studentId)?.name ?? '')}</strong>:{' '}
+            {c.theirs.changedBy} changed this entry meanwhile. Theirs stands.
+          </p>
+          <p>
+            <strong>Theirs:</strong> {c.theirs.effort ?? 'no effort'}, {c.theirs.comment || 'no comment'}
+          </p>
+          <p>
+            <strong>Mine:</strong> {c.mine.effort ?? 'no effort'}, {c.mine.comment || 'no comment'}
+          </p>
+          <p className="flex gap-3">
+            <Button kind="plain" onClick={() => e.resolve(c, 'theirs')}>
+              Keep theirs
+            </Button>
+            <Button kind="plain" onClick={() => e.resolve(c, 'mine')}>
+              Put mine
+            </Button>
+          </p>
         </div>
       ))}
-      {writable && rows.length > 0 && <FillBlank input={input} rows={rows} limit={server.round.commentLimit} onDone={() => void e.refresh()} onBefore={e.flush} />}
-      {server.mayCheck && <CheckBar input={input} server={server} blanks={blanks} onDone={() => void e.refresh()} />}
+      {writable && rows.length > 0 && (
+        <FillBlank
+          input={input}
+          rows={rows}
+          limit={server.round.commentLimit}
+          onDone={() => void e.refresh()}
+          onBefore={e.flush}
+        />
+      )}
+      {server.mayCheck && (
+        <CheckBar input={input} server={server} blanks={blanks} onDone={() => void e.refresh()} />
+      )}
       {rows.length === 0 && <p>Nobody is in this class now.</p>}
       <ol>
         {rows.map((row, i) => (
-          <EntryRow key={row.studentId} row={row} index={i} writable={writable} limit={server.round.commentLimit} commentRef={(node) => { comments.current[i] = node }}
-            onWrite={(written, atOnce) => e.write(row.studentId, row.name, written, { atOnce })} />
+          <EntryRow
+            key={row.studentId}
+            row={row}
+            index={i}
+            writable={writable}
+            limit={server.round.commentLimit}
+            commentRef={(node) => {
+              comments.current[i] = node
+            }}
+            onWrite={(written, atOnce) => e.write(row.studentId, row.name, written, { atOnce })}
+          />
         ))}
       </ol>
       {server.mayWrite && (
         <footer className="sticky bottom-0 mt-4 flex flex-wrap items-center gap-4 border-t border-ink bg-paper py-3 no-print">
           {writable ? (
             <>
-              <Button disabled={over.length > 0 || unsaved} onClick={() => (blanks.length > 0 ? setHanding(true) : void act('reports.handIn'))} busy={busy}>Hand in</Button>
-              <span role="status" className="text-muted">{over.length > 0 ? `Too long for the card: ${over.map((r) => spokenName(r.name)).join(', ')}.` : unsaved ? 'Saving first.' : blanks.length === 0 ? 'Nothing is blank.' : `${blanks.length} of ${rows.length} still have something blank.`}</span>
+              <Button
+                disabled={over.length > 0 || unsaved}
+                onClick={() => (blanks.length > 0 ? setHanding(true) : void act('reports.handIn'))}
+                busy={busy}
+              >
+                Hand in
+              </Button>
+              <span role="status" className="text-muted">
+                {over.length > 0
+                  ? `Too long for the card: ${over.map((r) => spokenName(r.name)).join(', ')}.`
+                  : unsaved
+                    ? 'Saving first.'
+                    : blanks.length === 0
+                      ? 'Nothing is blank.'
+                      : `${blanks.length} of ${rows.length} still have something blank.`}
+              </span>
             </>
           ) : server.state === 'handed in' ? (
-            <><Button kind="plain" busy={busy} onClick={() => void act('reports.takeBack')}>Take back to change</Button><span className="text-muted">The head reads it next. Marks are kept as they were when you handed in.</span></>
+            <>
+              <Button kind="plain" busy={busy} onClick={() => void act('reports.takeBack')}>
+                Take back to change
+              </Button>
+              <span className="text-muted">
+                The head reads it next. Marks are kept as they were when you handed in.
+              </span>
+            </>
           ) : (
-            <span className="text-muted">{server.state === 'checked' ? 'The head has checked this. Ask for it to be sent back if something must change.' : 'On the released cards. A correction begins with the head sending it back.'}</span>
+            <span className="text-muted">
+              {server.state === 'checked'
+                ? 'The head has checked this. Ask for it to be sent back if something must change.'
+                : 'On the released cards. A correction begins with the head sending it back.'}
+            </span>
           )}
         </footer>
       )}
       {handing && (
-        <Dialog title="Some entries are blank" description="A blank line stays blank on the card. You can go back and fill it, or hand in as it is." onClose={() => setHanding(false)}>
+        <Dialog
+          title="Some entries are blank"
+          description="A blank line stays blank on the card. You can go back and fill it, or hand in as it is."
+          onClose={() => setHanding(false)}
+        >
           <ul className="mb-4 max-h-64 overflow-auto">
-            {blanks.map((b) => <li key={b.name} className="flex justify-between border-b border-rule py-1"><strong>{spokenName(b.name)}</strong><span className="text-muted">{b.blanks.join(', ')}</span></li>)}
+            {blanks.map((b) => (
+              <li key={b.name} className="flex justify-between border-b border-rule py-1">
+                <strong>{spokenName(b.name)}</strong>
+                <span className="text-muted">{b.blanks.join(', ')}</span>
+              </li>
+            ))}
           </ul>
           <p className="flex gap-3">
-            <Button onClick={() => { setHanding(false); const at = rows.findIndex((r) => r.name === blanks[0]?.name); setTimeout(() => { comments.current[at]?.focus(); comments.current[at]?.scrollIntoView({ block: 'center' }) }) }}>Go to the first blank</Button>
-            <Button kind="plain" busy={busy} onClick={() => void act('reports.handIn')}>Hand in with blanks</Button>
+            <Button
+              onClick={() => {
+                setHanding(false)
+                const at = rows.findIndex((r) => r.name === blanks[0]?.name)
+                setTimeout(() => {
+                  comments.current[at]?.focus()
+                  comments.current[at]?.scrollIntoView({ block: 'center' })
+                })
+              }}
+            >
+              Go to the first blank
+            </Button>
+            <Button kind="plain" busy={busy} onClick={() => void act('reports.handIn')}>
+              Hand in with blanks
+            </Button>
           </p>
         </Dialog>
       )}

@@ -18,7 +18,10 @@ export function FillBlank({ input, rows, limit, onBefore, onDone }: Props) {
   const [effort, setEffort] = useState<string>('good')
   const [comment, setComment] = useState('')
   const [told, setTold] = useState('')
-  const [undo, setUndo] = useState<{ field: 'effort' | 'comment'; entries: { studentId: string; version: number }[] }>()
+  const [undo, setUndo] = useState<{
+    field: 'effort' | 'comment'
+    entries: { studentId: string; version: number }[]
+  }>()
   const noEffort = rows.filter((r) => !r.effort).length
   const noComment = rows.filter((r) => !r.comment.trim()).length
   async function fill(field: 'effort' | 'comment', value: string) {
@@ -41,14 +44,45 @@ export function FillBlank({ input, rows, limit, onBefore, onDone }: Props) {
   return (
     <div className="mb-2 flex flex-wrap items-end gap-x-5 gap-y-2 border-y border-rule py-2 text-[13px] no-print">
       <span className="flex items-center gap-2">
-        <Select aria-label="Effort for all who have none" className="w-auto!" value={effort} onChange={(e) => setEffort(e.target.value)}>{efforts.map((x) => <option key={x}>{x}</option>)}</Select>
-        <Button kind="plain" disabled={noEffort === 0} onClick={() => void fill('effort', effort)}>for the {noEffort} without effort</Button>
+        <Select
+          aria-label="Effort for all who have none"
+          className="w-auto!"
+          value={effort}
+          onChange={(e) => setEffort(e.target.value)}
+        >
+          {efforts.map((x) => (
+            <option key={x}>{x}</option>
+          ))}
+        </Select>
+        <Button kind="plain" disabled={noEffort === 0} onClick={() => void fill('effort', effort)}>
+          for the {noEffort} without effort
+        </Button>
       </span>
       <span className="flex min-w-72 flex-1 items-center gap-2">
-        <TextInput aria-label="Comment for all who have none" placeholder="One comment for all who have none" maxLength={limit} value={comment} onChange={(e) => setComment(e.target.value)} />
-        <Button kind="plain" className="whitespace-nowrap" disabled={noComment === 0 || !comment.trim()} onClick={() => void fill('comment', comment)}>for the {noComment} without comment</Button>
+        <TextInput
+          aria-label="Comment for all who have none"
+          placeholder="One comment for all who have none"
+          maxLength={limit}
+          value={comment}
+          onChange={(e) => setComment(e.target.value)}
+        />
+        <Button
+          kind="plain"
+          className="whitespace-nowrap"
+          disabled={noComment === 0 || !comment.trim()}
+          onClick={() => void fill('comment', comment)}
+        >
+          for the {noComment} without comment
+        </Button>
       </span>
-      <span role="status" className="text-muted">{told} {undo && undo.entries.length > 0 && <button type="button" className="link" onClick={() => void takeBack()}>Take back</button>}</span>
+      <span role="status" className="text-muted">
+        {told}{' '}
+        {undo && undo.entries.length > 0 && (
+          <button type="button" className="link" onClick={() => void takeBack()}>
+            Take back
+          </button>
+        )}
+      </span>
     </div>
   )
 }

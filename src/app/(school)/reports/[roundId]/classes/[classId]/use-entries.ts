@@ -35,7 +35,17 @@ export function useEntries(input: { roundId: string; classId: string }, initial:
 
   useEffect(() => {
     for (const row of server.rows) versions.current.set(row.studentId, row.version)
-    setOwn((all) => new Map([...all].filter(([id, w]) => isWaiting(`entry ${input.roundId} ${input.classId} ${id}`) || timers.current.has(id) || w.comment.length > limit)))
+    setOwn(
+      (all) =>
+        new Map(
+          [...all].filter(
+            ([id, w]) =>
+              isWaiting(`entry ${input.roundId} ${input.classId} ${id}`) ||
+              timers.current.has(id) ||
+              w.comment.length > limit,
+          ),
+        ),
+    )
   }, [server, isWaiting, input.roundId, input.classId, limit])
   // Leaving the page sends what a pause has not yet sent.
   useEffect(() => {
@@ -60,18 +70,43 @@ export function useEntries(input: { roundId: string; classId: string }, initial:
       return void refresh()
     }
     const { refused } = outcome
-    if (refused.conflict) setConflicts((all) => [...all, { studentId: edit.studentId, editId: refused.edit.id, mine: { effort: edit.effort, comment: edit.comment }, theirs: refused.current as EntryConflict['theirs'] }])
+    if (refused.conflict)
+      setConflicts((all) => [
+        ...all,
+        {
+          studentId: edit.studentId,
+          editId: refused.edit.id,
+          mine: { effort: edit.effort, comment: edit.comment },
+          theirs: refused.current as EntryConflict['theirs'],
+        },
+      ])
     else setProblem(refused.message)
     setOwn((all) => new Map([...all].filter(([id]) => id !== edit.studentId)))
     void refresh()
   })
 
   function put(studentId: string, name: string, written: Written, base?: number) {
-    save('reports.saveEntry', { ...input, studentId, effort: written.effort, comment: written.comment, expectedVersion: base ?? versions.current.get(studentId) ?? 0 }, { slot: slot(studentId), label: `${name}, entry` })
+    save(
+      'reports.saveEntry',
+      {
+        ...input,
+        studentId,
+        effort: written.effort,
+        comment: written.comment,
+        expectedVersion: base ?? versions.current.get(studentId) ?? 0,
+      },
+      { slot: slot(studentId), label: `${name}, entry` },
+    )
   }
   function write(studentId: string, name: string, written: Written, { atOnce }: { atOnce: boolean }) {
     const stored = server.rows.find((r) => r.studentId === studentId)
-    if (atOnce && !own.has(studentId) && stored?.comment === written.comment && stored.effort === written.effort) return
+    if (
+      atOnce &&
+      !own.has(studentId) &&
+      stored?.comment === written.comment &&
+      stored.effort === written.effort
+    )
+      return
     setOwn((all) => new Map(all).set(studentId, written))
     setProblem(undefined)
     const pending = timers.current.get(studentId)
@@ -94,12 +129,26 @@ export function useEntries(input: { roundId: string; classId: string }, initial:
     setOwn((all) => new Map(all).set(conflict.studentId, conflict.mine))
     put(conflict.studentId, '', conflict.mine, conflict.theirs.version)
   }
-  const rows = server.rows.map((row) => ({ ...row, ...(own.get(row.studentId) ?? { effort: row.effort, comment: row.comment }) }))
+  const rows = server.rows.map((row) => ({
+    ...row,
+    ...(own.get(row.studentId) ?? { effort: row.effort, comment: row.comment }),
+  }))
   const flush = () => {
     for (const { timer, send } of [...timers.current.values()]) {
       clearTimeout(timer)
       send()
     }
   }
-  return { server, rows, write, flush, conflicts, resolve, problem, setProblem, refresh, unsaved: own.size > 0 }
+  return {
+    server,
+    rows,
+    write,
+    flush,
+    conflicts,
+    resolve,
+    problem,
+    setProblem,
+    refresh,
+    unsaved: own.size > 0,
+  }
 }

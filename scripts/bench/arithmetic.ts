@@ -1,0 +1,99 @@
+// Term marks of 30 students with 100 assignments: the core against a plain evaluation in exact fractions, cell by
+// cell, as a spreadsheet would do it. Prints medians of many runs and their ratio.
+import type { Entry, Gradebook } from '@/core/marks/gradebook'
+import { explainMark } from '@/core/marks/explanation'
+import { termMark } from '@/core/marks/term-mark'
+
+const categories = ['a', 'b', 'c', 'd'].map((id, i) => ({
+  id,
+  name: id,
+  weight: ['40', '30', '20', '10'][i] ?? '0',
+  dropLowest: i === 3 ? 2 : 0,
+}))
+const book: Gradebook = {
+  rules: {
+    decimals: 1,
+    emptyCounts: 'nothing',
+    missingCounts: 'zero',
+    bands: [
+      { grade: 'A', fromPercent: '90' },
+      { grade: 'E', fromPercent: '0' },
+    ],
+  },
+  categories,
+  assignments: Array.from({ length: 100 }, (_, i) => ({
+    id: `x${i}`,
+    name: `x${i}`,
+    categoryId: categories[i % 4]?.id ?? '',
+    maxPoints: String(10 + (i % 5) * 10),
+    dueOn: '2026-10-01',
+    counts: true,
+  })),
+}
+const students = Array.from(
+  { length: 30 },
+  (_, s) =>
+    new Map(
+      book.assignments.map((a, i): [string, Entry] => [
+        a.id,
+        { kind: 'points', points: (((s * 7 + i * 3) % (Number(a.maxPoints) * 2)) / 2).toString() },
+      ]),
+    ),
+)
+
+/** The reference: one reduced fraction after another. */
+function plain(entries: ReadonlyMap<string, Entry>): string {
+  const gcd = (a: bigint, b: bigint): bigint => (b === 0n ? a : gcd(b, a % b))
+  type Fraction = readonly [bigint, bigint]
+  const make = (n: bigint, d: bigint): Fraction => {
+    const g = gcd(n < 0n ? -n : n, d) || 1n
+    return [n / g, d / g]
+  }
+  const add = (a: Fraction, b: Fraction) => make(a[0] * b[1] + b[0] * a[1], a[1] * b[1])
+  const times = (a: Fraction, b: Fraction) => make(a[0] * b[0], a[1] * b[1])
+  const over = (a: Fraction, b: Fraction) => make(a[0] * b[1], a[1] * b[0])
+  const read = (text: string) => make(BigInt(Math.round(Number(text) * 100)), 100n)
+  let total: Fraction = [0n, 1n]
+  for (const c of book.categories) {
+    const cells = book.assignments
+      .filter((a) => a.categoryId === c.id)
+      .flatMap((a) => {
+        const e = entries.get(a.id)
+        return e?.kind === 'points' ? [{ got: read(e.points), of: read(a.maxPoints) }] : []
+      })
+    const low = (x: (typeof cells)[number], y: (typeof cells)[number]) => {
+      const [p, q] = [over(x.got, x.of), over(y.got, y.of)]
+      return Number(p[0] * q[1] - q[0] * p[1])
+    }
+    const kept = [...cells].sort(low).slice(c.dropLowest)
+    const got = kept.reduce((sum, x) => add(sum, x.got), [0n, 1n] as Fraction)
+    const of = kept.reduce((sum, x) => add(sum, x.of), [0n, 1n] as Fraction)
+    total = add(total, times(over(got, of), read(c.weight)))
+  }
+  const tenths = (20n * total[0] + total[1]) / (2n * total[1])
+  return `${tenths / 10n}.${tenths % 10n}`
+}
+
+function median(work: () => void, runs = 200): number {
+  for (let n = 0; n < 30; n++) work()
+  const times = Array.from({ length: runs }, () => {
+    const from = performance.now()
+    work()
+    return performance.now() - from
+  }).sort((a, b) => a - b)
+  return times[Math.floor(runs / 2)] ?? 0
+}
+
+for (const entries of students)
+  if (termMark(book, entries, '2026-11-23').mark !== plain(entries)) throw new Error('the two ways disagree')
+const core = median(() => students.forEach((e) => termMark(book, e, '2026-11-23')))
+const reference = median(() => students.forEach(plain), 40)
+const one = median(() => void termMark(book, students[0] ?? new Map(), '2026-11-23'))
+const why = median(() => void explainMark(book, students[0] ?? new Map(), '2026-11-23'))
+const row = (name: string, value: string) => console.log(`  ${name.padEnd(52)}${value}`)
+console.log('Gradebook arithmetic, 30 students × 100 assignments (median)')
+row('core, all 30 term marks', `${core.toFixed(2)} ms`)
+row('plain exact fractions, the same', `${reference.toFixed(2)} ms`)
+row('core / plain', `${(core / reference).toFixed(3)}  (${(reference / core).toFixed(1)} times as fast)`)
+row('core, one student, as after one keystroke', `${one.toFixed(3)} ms`)
+row('core, one explanation', `${why.toFixed(3)} ms`)
