@@ -220,7 +220,11 @@ async function typing(page, label, keys) {
       { capture: true },
     )
   })
-  for (const key of keys) await page.keyboard.press(key)
+  // Fifteen keys a second: faster than anybody types marks, slow enough that each stroke is one of its own.
+  for (const key of keys) {
+    await page.keyboard.press(key)
+    await new Promise((resolve) => setTimeout(resolve, 65))
+  }
   const strokes = await page.evaluate(() => window.strokes)
   row(
     label,
@@ -254,6 +258,7 @@ const demo = await pages('demo')
     insert into score (school_id, assignment_id, student_id, points, changed_by) select a.school_id, a.id, m.student_id, 12, 'Benchmark' from assignment a join class_member m on m.class_id = a.class_id and upper_inf(m.period) where a.class_id = '${demo.classId}' and a.name like 'Piece%' on conflict do nothing`,
   )
   const page = await browser.newPage()
+  page.on('dialog', (dialog) => void dialog.accept())
   await page.setViewport({ width: 1280, height: 800 })
   await page.goto(`${demo.app.url}/sign-in`)
   await page.evaluate(async () =>
