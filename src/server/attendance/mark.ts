@@ -6,7 +6,7 @@ import { Refusal, refuse, refuseField } from '@/server/platform/failure'
 import { civilDate, expectedVersion, id, optionalLine } from '@/server/platform/inputs'
 import { defineCommand, type Context } from '@/server/platform/registry'
 import { loadYear } from '@/server/year/load-year'
-import { mayTakeRegister } from './policy'
+import { mayMarkRegister } from './policy'
 import { registerTopic, session, toMark } from './register'
 
 const sessionInput = z.object({ homeroomId: id, date: civilDate, session })
@@ -49,7 +49,7 @@ export const setMark = defineCommand({
     note: optionalLine('The note'),
     expectedVersion,
   }),
-  allow: mayTakeRegister,
+  allow: mayMarkRegister,
   run: async (context, asked) => {
     const { db, actor } = context
     await checkSession(context, asked)
@@ -121,7 +121,7 @@ export const setMark = defineCommand({
 export const markRest = defineCommand({
   name: 'attendance.markRest',
   input: sessionInput.extend({ codeId: id }),
-  allow: mayTakeRegister,
+  allow: mayMarkRegister,
   run: async (context, asked) => {
     const { db, actor } = context
     await checkSession(context, asked)
@@ -149,7 +149,7 @@ export const clearMarks = defineCommand({
   input: sessionInput.extend({
     marks: z.array(z.object({ studentId: id, version: expectedVersion })).max(200),
   }),
-  allow: mayTakeRegister,
+  allow: mayMarkRegister,
   run: async (context, asked) => {
     const { rows } = await sql<{ student_id: string }>`
       update attendance_mark m set code_id = null, minutes_late = null, version = m.version + 1, changed_by = ${context.actor.name}, changed_at = ${context.now}

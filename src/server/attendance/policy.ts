@@ -6,7 +6,7 @@ import { staffRoles } from '@/server/platform/relations'
  * Any teacher and the office may take any homeroom's register: cover is arranged minutes before. Every mark says
  * who made it.
  */
-export async function mayTakeRegister(
+export async function mayMarkRegister(
   { db, actor }: Context,
   { homeroomId }: { homeroomId: string },
 ): Promise<boolean> {

@@ -7,7 +7,7 @@ import { defineQuery, type Context } from '@/server/platform/registry'
 import { loadYear } from '@/server/year/load-year'
 import { sessionsBegun } from '@/server/today/due-items'
 import { loadFigures } from './load-figures'
-import { mayTakeRegister } from './policy'
+import { mayMarkRegister } from './policy'
 
 export const session = z.enum(['morning', 'afternoon'])
 
@@ -69,7 +69,7 @@ async function guardiansOf({ db }: Context, studentIds: readonly string[]) {
 export const register = defineQuery({
   name: 'attendance.register',
   input: z.object({ homeroomId: id, date: civilDate, session }),
-  allow: mayTakeRegister,
+  allow: mayMarkRegister,
   topic: ({ homeroomId }) => registerTopic(homeroomId),
   run: async (context, { homeroomId, date, session: half }) => {
     const { db, today, actor, now } = context

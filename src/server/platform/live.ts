@@ -10,30 +10,37 @@ interface Change {
 
 type Listener = (change: Change) => void
 
-const shared = globalThis as typeof globalThis & { kedgeListeners?: Set<Listener>; kedgeListening?: boolean }
-const listeners = (shared.kedgeListeners ??= new Set())
+interface Hub {
+  readonly listeners: Set<Listener>
+  /** The one connection of the process that listens; there as long as anybody does. */
+  client: pg.Client | undefined
+}
 
-/** Keeps one connection listening for the whole process; when it breaks, all listeners are told to look again. */
+const shared = globalThis as typeof globalThis & { kedgeHub?: Hub }
+const hub = (shared.kedgeHub ??= { listeners: new Set(), client: undefined })
+
+function tellAll(change: Change): void {
+  for (const listener of hub.listeners) listener(change)
+}
+
+/** Listens until nobody does any more. When the connection breaks, it is made anew and all are told to look again. */
 async function listen(): Promise<void> {
   const client = new pg.Client({ connectionString: config().DATABASE_URL })
-  let ended = false
+  hub.client = client
   const again = (error?: Error) => {
-    if (ended) return
-    ended = true
-    if (error) log().warn({ error: error.message }, 'live updates lost the database')
-    client.end().catch((e: Error) => log().debug({ error: e.message }, 'closing the broken connection'))
-    setTimeout(() => void listen(), 1000)
+    if (hub.client !== client) return
+    hub.client = undefined
+    if (hub.listeners.size === 0) return
+    log().warn({ error: error?.message }, 'live updates lost the database')
+    setTimeout(() => void (hub.listeners.size > 0 && !hub.client && listen()), 1000)
   }
   client.on('error', again)
   client.on('end', () => again())
-  client.on('notification', ({ payload }) => {
-    const change = JSON.parse(payload ?? '{}') as Change
-    for (const listener of listeners) listener(change)
-  })
+  client.on('notification', ({ payload }) => tellAll(JSON.parse(payload ?? '{}') as Change))
   try {
     await client.connect()
     await client.query('listen kedge')
-    for (const listener of listeners) listener({ school: '*', topic: '*' })
+    tellAll({ school: '*', topic: '*' })
   } catch (error) {
     again(error as Error)
   }
@@ -48,13 +55,18 @@ export function onChange(
   topic: string,
   call: (tab: string | undefined) => void,
 ): () => void {
-  if (!shared.kedgeListening) {
-    shared.kedgeListening = true
-    void listen()
-  }
   const listener: Listener = (change) => {
     if (change.topic === '*' || (change.school === schoolId && change.topic === topic)) call(change.tab)
   }
-  listeners.add(listener)
-  return () => void listeners.delete(listener)
+  hub.listeners.add(listener)
+  if (!hub.client) void listen()
+  return () => {
+    hub.listeners.delete(listener)
+    const { client } = hub
+    if (hub.listeners.size > 0 || !client) return
+    hub.client = undefined
+    client
+      .end()
+      .catch((error: Error) => log().debug({ error: error.message }, 'closing the connection that listened'))
+  }
 }

@@ -1,0 +1,214 @@
+import type { Actor } from '@/server/platform/actor'
+import { explainMark } from '@/core/marks/explanation'
+import { termMark } from '@/core/marks/term-mark'
+import type { Entry } from '@/core/marks/gradebook'
+import { bad, good, openSchool, type TestSchool } from './school'
+
+// The same figure, asked in different places, is the same figure.
+let school: TestSchool
+let head: Actor
+let teacher: Actor
+const date = '2026-11-23'
+beforeAll(async () => {
+  school = await openSchool()
+  head = await school.actor('s.kirkness')
+  teacher = await school.actor('r.achterberg')
+})
+afterAll(() => school.close())
+
+test('a mark is the same in the gradebook, in the report entries, on the card and in its explanation', async () => {
+  const round = await school.row('select id from report_round')
+  const classes = await school.rows(
+    'select c.id, c.name from class_entries e join class c on c.id = e.class_id order by c.name',
+  )
+  const cards = good(await school.ask('reports.cardsToPrint', head, { roundId: round.id, homeroomId: null }))
+  let compared = 0
+  for (const c of classes) {
+    const { book } = good(await school.ask('marks.gradebook', head, { classId: c.id, date }))
+    const { rows } = good(
+      await school.ask('reports.classEntries', head, { roundId: round.id, classId: c.id }),
+    )
+    if (!book) throw new Error('every class of the demo has a gradebook')
+    for (const row of rows) {
+      const entries = new Map(
+        book.scores
+          .filter((s) => s.studentId === row.studentId && s.entry)
+          .map((s): [string, Entry] => [s.assignmentId, s.entry as Entry]),
+      )
+      const mark = termMark(book, entries, date)
+      const why = explainMark(book, entries, date)
+      const line = cards
+        .find((card) => card.student.id === row.studentId)
+        ?.lines.find((l) => l.className === c.name)
+      expect([row.mark, row.grade]).toEqual([mark.mark, mark.grade])
+      expect([line?.mark, line?.grade]).toEqual([mark.mark, mark.grade])
+      expect(why.mark).toBe(mark.mark)
+      compared++
+    }
+  }
+  expect(compared).toBeGreaterThan(500)
+}, 60000)
+
+test('attendance on the card is what a slow count over the registers gives, only while enrolled', async () => {
+  const round = await school.row('select id from report_round')
+  const cards = good(await school.ask('reports.cardsToPrint', head, { roundId: round.id, homeroomId: null }))
+  for (const card of cards) {
+    const marks = await school.rows(
+      `select c.meaning from attendance_mark m join attendance_code c on c.id = m.code_id join enrolment e on e.student_id = m.student_id
+       where m.student_id = $1 and m.session_date between '2026-09-01' and '2026-11-23' and m.session_date >= lower(e.period)`,
+      [card.student.id],
+    )
+    const count = (...meanings: string[]) => marks.filter((m) => meanings.includes(m.meaning)).length
+    expect(card.attendance).toMatchObject({
+      possible: marks.length - count('not expected'),
+      present: count('present', 'late', 'elsewhere'),
+      late: count('late'),
+      withReason: count('absent with reason'),
+      withoutReason: count('absent without reason'),
+    })
+  }
+}, 60000)
+
+test('the number beside Today is the number of things on Today, for everyone', async () => {
+  for (const user of ['r.achterberg', 's.kirkness', 'e.leask', 'm.vester', 'p.ilves']) {
+    const actor = await school.actor(user)
+    const { items } = good(await school.ask('today.due', actor, { date }))
+    expect(good(await school.ask('year.shell', actor, {})).dueCount).toBe(items.length)
+    for (const item of items) expect(item.href).toMatch(/^\/(homerooms|classes|reports|assessments|people)/)
+  }
+})
+
+test('what waits is told to those it waits for', async () => {
+  const due = async (user: string) =>
+    good(await school.ask('today.due', await school.actor(user), { date })).items.map((i) => i.what)
+  expect(await due('r.achterberg')).toEqual([
+    '7 Tern, morning register',
+    'Fair tests, answers',
+    '7 Science A, report entries',
+  ])
+  expect(await due('s.kirkness')).toEqual([
+    expect.stringMatching(/morning registers are not complete/),
+    '7 English A, entries to check',
+  ])
+  expect(await due('p.ilves')).toEqual([
+    expect.stringMatching(/morning registers/),
+    'Iversen, Noor, accepted and expected',
+  ])
+  expect(
+    good(await school.ask('today.due', teacher, { date: '2026-11-21' })).items.some((i) =>
+      i.what.includes('register'),
+    ),
+  ).toBe(false)
+})
+
+describe('finding', () => {
+  const find = async (actor: Actor, text: string) =>
+    good(await school.ask('people.find', actor, { text })).map((f) => `${f.kind} ${f.name}`)
+  test('by any words of the name in any order, by number, by class', async () => {
+    expect(await find(teacher, 'marsh ilse')).toEqual(['student Okonjo-Marsh, Ilse'])
+    const { number } = await school.row("select number from student where sort_name = 'Okonjo-Marsh, Ilse'")
+    expect(await find(teacher, String(number).padStart(4, '0'))).toContain('student Okonjo-Marsh, Ilse')
+    expect(await find(teacher, '7 tern')).toContain('homeroom 7 Tern')
+    expect(await find(teacher, 'fair tests')).toEqual(['assessment Fair tests'])
+  })
+  test('a teacher finds the own classes only, the head all; signs of patterns are plain letters', async () => {
+    expect(await find(teacher, 'gradebook science')).toEqual(['class 7 Science A', 'class 8 Science A'])
+    expect((await find(head, 'gradebook science')).length).toBe(8)
+    expect(await find(teacher, '%')).toEqual([])
+    expect(await find(teacher, '   ')).toEqual([])
+  })
+})
+
+test('a note on support is for the office and for those who teach the student', async () => {
+  const { id } = await school.row("select id from student where sort_name = 'Marchetti, Oona'")
+  const seen = async (actor: Actor) =>
+    good(await school.ask('people.student', actor, { studentId: id })).supportNote
+  const stranger = await school.row(
+    'select u.username from membership m join auth."user" u on u.id = m.account_id join homeroom_teacher t on t.staff_id = m.person_id join homeroom h on h.id = t.homeroom_id where h.name = $1',
+    ['1 Tern'],
+  )
+  expect(await seen(teacher)).toContain('coloured overlay')
+  expect(await seen(await school.actor('e.leask'))).toContain('coloured overlay')
+  expect(await seen(await school.actor('p.ilves'))).toBeNull()
+  expect(await seen(await school.actor(stranger.username))).toBeNull()
+})
+
+describe('the registry', () => {
+  test('one key belongs to one command', async () => {
+    const key = crypto.randomUUID()
+    good(await school.tell('people.signOutEverywhere', head, {}, { key }))
+    await expect(school.tell('work.cancel', head, { jobId: key }, { key })).rejects.toThrow(
+      'was used for people.signOutEverywhere',
+    )
+  })
+  test('a refused command leaves nothing, not even its key: the mended form can be sent with it', async () => {
+    const key = crypto.randomUUID()
+    expect(
+      bad(
+        await school.tell('year.addYearGroups', head, { yearId: key, names: ['x'], homerooms: [] }, { key }),
+      ).kind,
+    ).toBe('not found')
+    expect(
+      (await school.row('select count(*)::int as n from answered_command where key = $1', [key])).n,
+    ).toBe(0)
+  })
+  test('a query cannot change anything', async () => {
+    const { defineQuery, ask } = await import('@/server/platform/registry')
+    const { z } = await import('zod')
+    const sly = defineQuery({
+      name: 'test.sly',
+      input: z.object({}),
+      allow: () => true,
+      run: ({ db }) => db.deleteFrom('subject').execute(),
+    })
+    await expect(ask(sly, head, {})).rejects.toThrow('read-only transaction')
+  })
+  test('those who look are told of a change once it stands, and only in their school', async () => {
+    const { onChange } = await import('@/server/platform/live')
+    const heard: string[] = []
+    const stops = [
+      onChange(head.schoolId, 'today', () => heard.push('own')),
+      onChange(crypto.randomUUID(), 'today', () => heard.push('other')),
+    ]
+    // The first word is that listening has begun.
+    for (let n = 0; n < 100 && heard.length < 2; n++) await new Promise((resolve) => setTimeout(resolve, 20))
+    heard.length = 0
+    const homeroom = await school.row("select id from homeroom where name = '9 Tern'")
+    const present = await school.row("select id from attendance_code where code = 'P'")
+    const before = heard.length
+    good(
+      await school.tell('attendance.markRest', head, {
+        homeroomId: homeroom.id,
+        date: '2026-11-23',
+        session: 'afternoon',
+        codeId: present.id,
+      }),
+    )
+    for (let n = 0; n < 100 && heard.length === before; n++)
+      await new Promise((resolve) => setTimeout(resolve, 20))
+    for (const stop of stops) stop()
+    expect(heard).toEqual(['own'])
+  })
+  test('an answer over the address carries its status and is kept by nobody', async () => {
+    const { answered, failed, sameOrigin } = await import('@/server/platform/http')
+    expect(answered({ ok: true, value: 1 }).headers.get('cache-control')).toBe('no-store')
+    expect([
+      failed({ kind: 'conflict', message: '', current: null }).status,
+      failed({ kind: 'not found', message: '' }).status,
+      failed({ kind: 'refused', message: '' }).status,
+    ]).toEqual([409, 404, 422])
+    const from = (headers: Record<string, string>) =>
+      sameOrigin(
+        new Request('http://kedge.example/api', {
+          method: 'POST',
+          headers: { host: 'kedge.example', ...headers },
+        }),
+      )
+    expect([
+      from({ origin: 'http://kedge.example' }),
+      from({ origin: 'http://elsewhere.example' }),
+      from({ 'sec-fetch-site': 'cross-site' }),
+      from({}),
+    ]).toEqual([true, false, false, true])
+  })
+})
