@@ -50,6 +50,7 @@ const browser = await puppeteer.launch({
 async function person(username, password = 'harbour lights at dusk') {
   const page = await (await browser.createBrowserContext()).newPage()
   await page.setViewport({ width: 1280, height: 800 })
+  page.on('dialog', (dialog) => void dialog.accept())
   const go = async (path) => {
     await page.goto(app.url + path, { waitUntil: 'networkidle2' })
     if (await page.$('canvas')) await page.waitForSelector('canvas[data-state=shown]')
@@ -76,7 +77,13 @@ async function person(username, password = 'harbour lights at dusk') {
       password,
     )
   }
-  return { page, go, shot, keys }
+  const saved = () =>
+    page.waitForFunction(
+      () =>
+        document.querySelector('[data-saved]')?.getAttribute('data-saved') === 'yes' &&
+        /^Saved \d/.test(document.querySelector('[data-saved]').textContent),
+    )
+  return { page, go, shot, keys, saved }
 }
 
 try {
@@ -92,6 +99,7 @@ try {
   await teacher.shot('today', '/today')
   await teacher.go(`/homerooms/${id("select id from homeroom where name = '7 Tern'")}/register`)
   await teacher.keys('p p p a 1 p p l p p a 2 p p p p p a')
+  await teacher.saved()
   await teacher.shot('register')
   await teacher.shot('classes', '/classes')
   const science = id("select id from class where name = '8 Science A'")
@@ -115,9 +123,7 @@ try {
   await teacher.page.waitForSelector('#key')
   await teacher.page.focus('#key')
   await teacher.page.keyboard.type('CBDAACDBBA')
-  await teacher.page.waitForFunction(() =>
-    /^Saved \d/.test(document.querySelector('[data-saved]')?.textContent ?? ''),
-  )
+  await teacher.saved()
   await teacher.page.waitForSelector('canvas[data-state=shown]')
   await teacher.shot('answer-key')
   const fair = id("select id from assessment where name = 'Fair tests'")

@@ -151,7 +151,7 @@ function guardiansFor(
     ]
   const first = {
     guardian: makeGuardian(random, family, home, serial, story?.twoHouseholds ? 'en' : undefined),
-    relation: random.pick(['mother', 'father']),
+    relation: random.pick(['parent', 'parent']),
   }
   if (story?.twoHouseholds) {
     const elsewhere = address(random).address
@@ -159,7 +159,7 @@ function guardiansFor(
       first,
       {
         guardian: makeGuardian(random, familyName(random), elsewhere, serial, 'pt'),
-        relation: first.relation === 'mother' ? 'father' : 'mother',
+        relation: 'parent',
       },
     ]
   }
@@ -168,7 +168,7 @@ function guardiansFor(
     first,
     {
       guardian: makeGuardian(random, random.below(3) === 0 ? familyName(random) : family, home, serial),
-      relation: random.pick(['mother', 'father', 'grandparent', 'foster parent']),
+      relation: random.pick(['parent', 'parent', 'grandparent', 'foster parent']),
     },
   ]
 }

@@ -183,7 +183,7 @@ export function GradebookTable({
                 key={a.id}
                 role="columnheader"
                 scope="col"
-                className="sticky top-0 z-[2] h-[74px] max-w-[86px] min-w-[52px] border-b border-l border-b-ink border-l-rule bg-paper p-0 text-right align-bottom"
+                className="sticky top-0 z-[2] h-[74px] max-w-[86px] min-w-[62px] border-b border-l border-b-ink border-l-rule bg-paper p-0 text-right align-bottom"
               >
                 <span aria-hidden className={`absolute inset-x-0 top-0 h-[4px] ${edge.get(a.categoryId)}`} />
                 <button
@@ -199,7 +199,7 @@ export function GradebookTable({
                 >
                   {a.name}
                   {a.assessmentId && <span className="block text-[11px] text-starboard">linked</span>}
-                  <span className="block text-[11px] text-muted">out of {a.maxPoints}</span>
+                  <span className="block text-[11px] whitespace-nowrap text-muted">out of {a.maxPoints}</span>
                 </button>
               </th>
             ))}

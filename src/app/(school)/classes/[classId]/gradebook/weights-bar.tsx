@@ -30,7 +30,7 @@ export function WeightsBar({ book }: { book: Book }) {
   return (
     <>
       <div
-        className="flex w-[500px] max-w-full overflow-hidden rounded-[3px] border border-ink text-[12px]"
+        className="flex w-[540px] max-w-full overflow-hidden rounded-[3px] border border-ink text-[12px]"
         role="img"
         aria-label={book.categories.map((c) => `${c.name} ${c.weight}%`).join(', ')}
       >
@@ -40,7 +40,7 @@ export function WeightsBar({ book }: { book: Book }) {
             style={{
               width: `${total > 0 ? (100 * Number(c.weight)) / total : 100 / book.categories.length}%`,
             }}
-            className={`truncate border-r border-ink px-2 py-[5px] last:border-r-0 ${categoryTones[i % categoryTones.length]}`}
+            className={`truncate border-r border-ink px-[6px] py-[5px] last:border-r-0 ${categoryTones[i % categoryTones.length]}`}
           >
             {c.name} {c.weight}%
           </span>
