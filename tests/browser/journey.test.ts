@@ -118,7 +118,7 @@ test('2. the teacher takes the register by keyboard; another person sees it with
         .slice(0, 6)
         .map((c) => c.textContent)
         .join() === 'P,A2,L,A,A,P',
-    { timeout: 1500 },
+    { timeout: 10000 },
   )
 
   await teacher.press('ArrowUp', '/')
@@ -157,7 +157,7 @@ test('2b. two people mark the same student: neither is overwritten silently', as
   await office.saved()
   await teacher.page.waitForFunction(
     () => document.querySelector('button[data-student="Dunmore, Asta"]')?.textContent === 'E1',
-    { timeout: 3000 },
+    { timeout: 10000 },
   )
 })
 
@@ -276,7 +276,7 @@ test('5. the result goes into the gradebook, linked; scores are entered as in a 
   await colleague.saved()
   await teacher.page.waitForFunction(
     (at) => (document.querySelector(`[data-at="1:${at}"]`) as HTMLElement).innerText.trim() === '10',
-    { timeout: 3000 },
+    { timeout: 10000 },
     linked,
   )
   await colleague.close()

@@ -81,8 +81,14 @@ test('every view of a teacher', async () => {
   await person.sees('Everywhere')
   expect(await person.axe()).toEqual([])
   await person.press('Escape', 'Control+k')
+  await person.type('zzz')
+  await person.sees('Nothing is called that.')
+  expect(await person.axe()).toEqual([])
+  await person.press('Control+a')
   await person.type('sci')
-  await person.sees('7 Science A')
+  await person.page.waitForFunction(() =>
+    document.querySelector('[cmdk-item]')?.textContent?.includes('7 Science A'),
+  )
   expect(await person.axe()).toEqual([])
   await person.go(`/classes/${c}/gradebook`)
   await person.enterOn('Weights and rules')

@@ -12,8 +12,10 @@ import {
   shoal,
   textWidth,
 } from './paper'
+import { widthsIn, wrap } from './wrap'
 
 type Doc = PDFKit.PDFDocument
+type WidthOf = (text: string) => number
 
 const bottom = pageHeight - 62
 const markColumn = margin + textWidth - 190
@@ -183,13 +185,12 @@ function linesHeadBlock(): Block {
   }
 }
 
-function lineBlock(doc: Doc, line: CardLine): Block {
-  const commentHeight = line.comment
-    ? doc
-        .font('regular')
-        .fontSize(9.5)
-        .heightOfString(line.comment, { width: textWidth - 12, lineGap: 1.5 }) + 4
-    : 0
+const commentSize = 9.5
+const commentLine = 13.2
+
+function lineBlock(line: CardLine, widthOf: WidthOf): Block {
+  const comment = line.comment ? wrap(line.comment, textWidth - 12, widthOf) : []
+  const commentHeight = comment.length > 0 ? comment.length * commentLine + 4 : 0
   return {
     height: 40 + commentHeight,
     draw(to, section, top) {
@@ -221,13 +222,13 @@ function lineBlock(doc: Doc, line: CardLine): Block {
             .text(line.teacher, margin, top + 19, { width: 300, lineBreak: false })
         }),
       )
-      if (line.comment)
+      if (comment.length > 0)
         section.add(
           to.struct('P', {}, () => {
-            to.font('regular')
-              .fontSize(9.5)
-              .fillColor(ink)
-              .text(line.comment, margin, top + 33, { width: textWidth - 12, lineGap: 1.5 })
+            to.font('regular').fontSize(commentSize).fillColor(ink)
+            comment.forEach((words, i) =>
+              to.text(words, margin, top + 33 + i * commentLine, { lineBreak: false }),
+            )
           }),
         )
       const end = top + 36 + commentHeight
@@ -310,12 +311,12 @@ function drawPageFrame(doc: Doc, card: CardContents, page: number, pages: number
   )
 }
 
-function drawCard(doc: Doc, root: PDFKit.PDFStructureElement, card: CardContents): number {
+function drawCard(doc: Doc, root: PDFKit.PDFStructureElement, card: CardContents, widthOf: WidthOf): number {
   const blocks = [
     headBlock(card),
     attendanceBlock(card),
     linesHeadBlock(),
-    ...card.lines.map((l) => lineBlock(doc, l)),
+    ...card.lines.map((l) => lineBlock(l, widthOf)),
     footBlock(doc, card),
   ]
   const pages = paginate(blocks)
@@ -356,10 +357,11 @@ export async function printCards(
   })
   const root = doc.struct('Document')
   doc.addStructure(root)
+  const widthOf = widthsIn(doc, 'regular', commentSize)
   let pageCount = 0
   let stopped = false
   for (const [i, card] of cards.entries()) {
-    pageCount += drawCard(doc, root, card)
+    pageCount += drawCard(doc, root, card, widthOf)
     if (pageCount % 2 === 1 && i < cards.length - 1) {
       doc.addPage()
       pageCount++

@@ -64,12 +64,10 @@ export function FindBox({ onClose }: { onClose: () => void }) {
           className="mb-2 w-full rounded-[3px] border border-line bg-panel px-2 py-2"
         />
         <Command.List className="max-h-[50vh] overflow-auto">
-          {problem ? (
-            <p className="p-3 text-port">{problem}</p>
-          ) : (
-            <Command.Empty className="p-3 text-muted">
-              Nothing is called that. Try part of a name.
-            </Command.Empty>
+          {found.length + shownActs.length === 0 && (
+            <Command.Item disabled value="nothing" className="p-3 text-muted">
+              {problem ?? 'Nothing is called that. Try part of a name.'}
+            </Command.Item>
           )}
           {found.map((f) => (
             <Command.Item
