@@ -38,31 +38,25 @@ const facts = (card: CardContents): readonly (readonly [string, string])[] => [
   ['Term', `${card.term}, ${card.year}`],
 ]
 
+/** Draws one line that ends at `right`; without a width the package need not look for places to break it. */
+function textTo(doc: Doc, text: string, right: number, top: number): void {
+  doc.text(text, right - doc.widthOfString(text), top, { lineBreak: false })
+}
+
 function headBlock(card: CardContents): Block {
   return {
     height: 132,
     draw(doc, section, top) {
       section.add(
         doc.struct('P', {}, () => {
-          doc
-            .font('bold')
-            .fontSize(11)
-            .fillColor(ink)
-            .text(card.school, margin, top, { width: textWidth / 2, lineBreak: false })
+          doc.font('bold').fontSize(11).fillColor(ink).text(card.school, margin, top, { lineBreak: false })
         }),
       )
       section.add(
         doc.struct('P', {}, () => {
           const issue = card.issue > 1 ? `, issue ${card.issue}` : ''
-          doc
-            .font('regular')
-            .fontSize(10)
-            .fillColor(muted)
-            .text(`${card.round}${issue}`, margin + textWidth / 2, top + 1, {
-              width: textWidth / 2,
-              align: 'right',
-              lineBreak: false,
-            })
+          doc.font('regular').fontSize(10).fillColor(muted)
+          textTo(doc, `${card.round}${issue}`, margin + textWidth, top + 1)
         }),
       )
       artifact(doc, () =>
@@ -136,7 +130,7 @@ function attendanceBlock({ attendance }: CardContents): Block {
               .font('regular')
               .fontSize(8.5)
               .fillColor(muted)
-              .text(name, margin + 8 + i * width, top + 24, { width: width - 10, lineBreak: false })
+              .text(name, margin + 8 + i * width, top + 24, { lineBreak: false })
           }),
         ),
       )
@@ -147,7 +141,7 @@ function attendanceBlock({ attendance }: CardContents): Block {
               .font('bold')
               .fontSize(11)
               .fillColor(ink)
-              .text(value, margin + 8 + i * width, top + 38, { width: width - 10, lineBreak: false })
+              .text(value, margin + 8 + i * width, top + 38, { lineBreak: false })
           }),
         ),
       )
@@ -168,9 +162,9 @@ function linesHeadBlock(): Block {
       section.add(
         doc.struct('P', {}, () => {
           doc.font('regular').fontSize(8.5).fillColor(muted)
-          doc.text('Mark', markColumn, top + 3, { width: 45, align: 'right', lineBreak: false })
-          doc.text('Grade', gradeColumn, top + 3, { width: 45, align: 'right', lineBreak: false })
-          doc.text('Effort', effortColumn, top + 3, { width: 80, align: 'right', lineBreak: false })
+          textTo(doc, 'Mark', markColumn + 45, top + 3)
+          textTo(doc, 'Grade', gradeColumn + 45, top + 3)
+          textTo(doc, 'Effort', effortColumn + 80, top + 3)
         }),
       )
       artifact(doc, () =>
@@ -199,16 +193,14 @@ function lineBlock(line: CardLine, widthOf: WidthOf): Block {
           to.font('bold')
             .fontSize(11)
             .fillColor(ink)
-            .text(line.subject, margin, top + 4, { width: 280, lineBreak: false })
+            .text(line.subject, margin, top + 4, { lineBreak: false })
         }),
       )
       const value = (name: string, text: string, x: number, width: number) =>
         section.add(
           to.struct('P', { actual: `${name}: ${text}` }, () => {
-            to.font('bold')
-              .fontSize(11)
-              .fillColor(ink)
-              .text(text, x, top + 4, { width, align: 'right', lineBreak: false })
+            to.font('bold').fontSize(11).fillColor(ink)
+            textTo(to, text, x + width, top + 4)
           }),
         )
       value('Mark', line.mark ?? 'none', markColumn, 45)
@@ -219,7 +211,7 @@ function lineBlock(line: CardLine, widthOf: WidthOf): Block {
           to.font('regular')
             .fontSize(8.5)
             .fillColor(muted)
-            .text(line.teacher, margin, top + 19, { width: 300, lineBreak: false })
+            .text(line.teacher, margin, top + 19, { lineBreak: false })
         }),
       )
       if (comment.length > 0)
@@ -297,14 +289,9 @@ function drawPageFrame(doc: Doc, card: CardContents, page: number, pages: number
       doc.page.margins.bottom = 0
       doc.font('regular').fontSize(8.5).fillColor(muted)
       doc.text(`${card.student.name}, ${card.round}${card.final ? '' : ', not final'}`, margin, y, {
-        width: 330,
         lineBreak: false,
       })
-      doc.text(`${shortDate(card.printedOn, true)}, page ${page} of ${pages}`, margin + textWidth - 180, y, {
-        width: 180,
-        align: 'right',
-        lineBreak: false,
-      })
+      textTo(doc, `${shortDate(card.printedOn, true)}, page ${page} of ${pages}`, margin + textWidth, y)
       doc.page.margins.bottom = margin
     },
     'Pagination',
