@@ -158,7 +158,7 @@ function guardiansFor(
     return [
       first,
       {
-        guardian: makeGuardian(random, familyName(random), elsewhere, serial, 'pt'),
+        guardian: makeGuardian(random, familyName(random), elsewhere, serial + 5000, 'pt'),
         relation: 'parent',
       },
     ]
@@ -167,7 +167,12 @@ function guardiansFor(
   return [
     first,
     {
-      guardian: makeGuardian(random, random.below(3) === 0 ? familyName(random) : family, home, serial),
+      guardian: makeGuardian(
+        random,
+        random.below(3) === 0 ? familyName(random) : family,
+        home,
+        serial + 5000,
+      ),
       relation: random.pick(['parent', 'parent', 'grandparent', 'foster parent']),
     },
   ]

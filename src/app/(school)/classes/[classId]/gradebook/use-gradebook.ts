@@ -21,6 +21,14 @@ export interface CellChange {
 const keyOf = (assignmentId: string, studentId: string) => `${assignmentId} ${studentId}`
 const same = (a: Entry | undefined, b: Entry | undefined) => writeEntry(a) === writeEntry(b)
 
+function withCells(from: Entries, cells: readonly (readonly [string, Entry | null])[]): Entries {
+  const entries = new Map(from)
+  for (const [assignmentId, entry] of cells)
+    if (entry) entries.set(assignmentId, entry)
+    else entries.delete(assignmentId)
+  return entries
+}
+
 export interface ScoreConflict {
   readonly refused: Refused
   readonly mine: readonly CellChange[]
@@ -61,28 +69,36 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
     setOwn((cells) => new Map([...cells].filter(([key]) => isWaiting(`score ${key}`))))
   }, [stored, isWaiting])
 
-  // One object for each student, new only when one of that student's cells is: only their row is worked out again.
-  const previous = useRef(new Map<string, { key: string; entries: Entries }>())
-  const entriesOf = useMemo(() => {
+  // What is stored, by student; made anew only when the server's answer is.
+  const base = useMemo(() => {
     const byStudent = new Map<string, Map<string, Entry>>(server.students.map((s) => [s.id, new Map()]))
     for (const s of stored.values()) if (s.entry) byStudent.get(s.studentId)?.set(s.assignmentId, s.entry)
+    return byStudent
+  }, [server.students, stored])
+
+  // With what was typed here on top. A student whose cells did not change keeps the same object, so that only the
+  // rows that changed are worked out and drawn again.
+  const previous = useRef(new Map<string, { from: Entries; typed: string; entries: Entries }>())
+  const entriesOf = useMemo(() => {
+    const typedBy = new Map<string, (readonly [string, Entry | null])[]>()
     for (const [key, entry] of own) {
       const [assignmentId = '', studentId = ''] = key.split(' ')
-      if (entry) byStudent.get(studentId)?.set(assignmentId, entry)
-      else byStudent.get(studentId)?.delete(assignmentId)
+      typedBy.set(studentId, [...(typedBy.get(studentId) ?? []), [assignmentId, entry]])
     }
-    const kept = new Map<string, { key: string; entries: Entries }>()
-    for (const [studentId, entries] of byStudent) {
-      const key = [...entries]
-        .map(([a, e]) => `${a}=${writeEntry(e)}`)
-        .sort()
-        .join()
+    const out = new Map<string, Entries>(base)
+    const kept = new Map<string, { from: Entries; typed: string; entries: Entries }>()
+    for (const [studentId, cells] of typedBy) {
+      const from = base.get(studentId)
+      if (!from) continue
+      const typed = cells.map(([id, entry]) => `${id}=${writeEntry(entry ?? undefined)}`).join()
       const was = previous.current.get(studentId)
-      kept.set(studentId, was?.key === key ? was : { key, entries })
+      const entries = was?.from === from && was.typed === typed ? was.entries : withCells(from, cells)
+      kept.set(studentId, { from, typed, entries })
+      out.set(studentId, entries)
     }
     previous.current = kept
-    return new Map([...kept].map(([id, k]) => [id, k.entries]))
-  }, [server.students, stored, own])
+    return out
+  }, [base, own])
 
   const plain: Gradebook | undefined = book
   const worked = useRef(new Map<string, { book: Gradebook; entries: Entries; mark: TermMark }>())
