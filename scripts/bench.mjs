@@ -1,5 +1,5 @@
 // npm run bench: speed as ratios to a reference measured in the same run. Nothing here passes or fails on time.
-// KEDGE_BENCH_SCHOOLS sets how many schools the large size has (40 make 50,000 students and take about an hour to load).
+// KEDGE_BENCH_SCHOOLS sets how many schools the large size has (40 make 50,000 students and take about twenty minutes to load).
 import { gzipSync } from 'node:zlib'
 import { spawnSync } from 'node:child_process'
 import { join } from 'node:path'
