@@ -1,4 +1,4 @@
-import { artifact, ink, margin, muted, openPaper, pageHeight, rule, textWidth } from '@/formats/pdf/paper'
+import { ink, margin, muted, pageHeight, Paper, rule, textWidth, type Style } from '@/formats/pdf/paper'
 
 interface DemoQuestion {
   readonly text: string
@@ -101,91 +101,42 @@ export const scienceStandards: readonly (readonly [string, string])[] = [
   ['SCI.8.02', 'Reads graphs of measurements and describes the trend'],
 ]
 
+const heading: Style = { font: 'bold', size: 22, colour: ink }
+const task: Style = { font: 'regular', size: 11, colour: muted }
+const asked: Style = { font: 'bold', size: 12, colour: ink }
+const choice: Style = { font: 'regular', size: 12, colour: ink }
+const foot: Style = { font: 'regular', size: 9, colour: muted }
+
 /** The test as a PDF of three pages, as a teacher would have it. */
 export async function printTest(title: string, questions: readonly DemoQuestion[]): Promise<Buffer> {
-  const doc = openPaper(title, 'en')
-  const chunks: Buffer[] = []
-  const ended = new Promise<void>((resolve, reject) => {
-    doc.on('data', (c: Buffer) => chunks.push(c))
-    doc.on('end', resolve)
-    doc.on('error', reject)
-  })
-  const root = doc.struct('Document')
-  doc.addStructure(root)
+  const paper = new Paper(title, 'en')
+  const { doc } = paper
   const pages = Math.max(...questions.map((q) => q.page))
+  let y = margin
+  const write = (text: string, left: number, style: Style, gap: number) => {
+    paper.tag('P', () => paper.use(style).text(text, left, y, { width: margin + textWidth - left }))
+    y = doc.y + gap
+  }
   for (let page = 1; page <= pages; page++) {
     doc.addPage()
-    let y = margin
+    y = margin
     if (page === 1) {
-      root.add(
-        doc.struct('H1', {}, () => {
-          doc.font('bold').fontSize(22).fillColor(ink).text(title, margin, y)
-        }),
-      )
-      root.add(
-        doc.struct('P', {}, () => {
-          doc
-            .font('regular')
-            .fontSize(11)
-            .fillColor(muted)
-            .text('Wrackline School, Science, Year 7. Choose one answer for each question.', margin, y + 34)
-        }),
-      )
-      artifact(doc, () =>
-        doc
-          .moveTo(margin, y + 56)
-          .lineTo(margin + textWidth, y + 56)
-          .lineWidth(1)
-          .strokeColor(rule)
-          .stroke(),
-      )
-      y += 80
+      paper.tag('H1', () => paper.write(title, margin, y, heading))
+      y += 34
+      write('Wrackline School, Science, Year 7. Choose one answer for each question.', margin, task, 0)
+      paper.line(margin + 56, 1, rule)
+      y = margin + 80
     }
     questions.forEach((q, i) => {
       if (q.page !== page) return
-      root.add(
-        doc.struct('P', {}, () => {
-          doc
-            .font('bold')
-            .fontSize(12)
-            .fillColor(ink)
-            .text(`${i + 1}.  ${q.text}`, margin, y, { width: textWidth })
-        }),
-      )
-      y = doc.y + 6
-      q.choices.forEach((choice, c) => {
-        root.add(
-          doc.struct('P', {}, () => {
-            doc
-              .font('regular')
-              .fontSize(12)
-              .fillColor(ink)
-              .text(`${'ABCDEFGHIJ'[c]}   ${choice}`, margin + 22, y, { width: textWidth - 22 })
-          }),
-        )
-        y = doc.y + 4
-      })
+      write(`${i + 1}.  ${q.text}`, margin, asked, 6)
+      q.choices.forEach((text, c) => write(`${'ABCDEFGHIJ'[c]}   ${text}`, margin + 22, choice, 4))
       y += 16
     })
-    artifact(
-      doc,
-      () => {
-        doc.page.margins.bottom = 0
-        doc
-          .font('regular')
-          .fontSize(9)
-          .fillColor(muted)
-          .text(`Page ${page} of ${pages}`, margin, pageHeight - 40, {
-            width: textWidth,
-            align: 'right',
-            lineBreak: false,
-          })
-      },
-      'Pagination',
-    )
+    paper.artifact(() => {
+      doc.page.margins.bottom = 0
+      paper.writeTo(`Page ${page} of ${pages}`, margin + textWidth, pageHeight - 40, foot)
+    }, 'Pagination')
   }
-  root.end()
-  doc.end()
-  await ended
-  return Buffer.concat(chunks)
+  return paper.end()
 }

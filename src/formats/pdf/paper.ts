@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { setImmediate } from 'node:timers/promises'
 import PDFDocument from 'pdfkit'
 
 const folder = join(process.cwd(), 'node_modules/@expo-google-fonts/atkinson-hyperlegible-next')
@@ -19,37 +20,169 @@ export const muted = '#536a7b'
 export const rule = '#d5dde1'
 export const shoal = '#eef5f8'
 
-export const margin = 54
+/** A4 in points, and the sheet's margin. */
 export const pageWidth = 595.28
 export const pageHeight = 841.89
+export const margin = 54
 export const textWidth = pageWidth - 2 * margin
 
-/** An A4 document, tagged for screen readers, with Kedge's typeface embedded as `regular` and `bold`. Pages are added by the caller. */
-export function openPaper(title: string, language: string): PDFKit.PDFDocument {
-  const doc = new PDFDocument({
-    size: 'A4',
-    margin,
-    autoFirstPage: false,
-    tagged: true,
-    pdfVersion: '1.7',
-    // The types of the package do not know this subset yet.
-    ...({ subset: 'PDF/UA' } as object),
-    lang: language,
-    displayTitle: true,
-    info: { Title: title, Creator: 'Kedge', Producer: 'Kedge' },
+/** The bytes of a stream. They come in very small pieces, which are joined on the way so as not to weigh on memory. */
+function gathered(doc: PDFKit.PDFDocument): Promise<Buffer> {
+  const joined: Buffer[] = []
+  let pieces: Buffer[] = []
+  const join = () => {
+    joined.push(Buffer.concat(pieces))
+    pieces = []
+  }
+  return new Promise((resolve, reject) => {
+    doc.on('data', (piece: Buffer) => {
+      pieces.push(piece)
+      if (pieces.length === 1000) join()
+    })
+    doc.on('end', () => {
+      join()
+      resolve(Buffer.concat(joined))
+    })
+    doc.on('error', reject)
   })
-  doc.registerFont('regular', fontFile('400Regular/AtkinsonHyperlegibleNext_400Regular.ttf'))
-  doc.registerFont('bold', fontFile('700Bold/AtkinsonHyperlegibleNext_700Bold.ttf'))
-  return doc
 }
 
-/** Draws what is not part of the text: lines, page numbers, marks across the page. Screen readers pass over it. */
-export function artifact(
-  doc: PDFKit.PDFDocument,
-  draw: () => void,
-  type: 'Layout' | 'Pagination' = 'Layout',
-): void {
-  doc.markContent('Artifact', { type })
-  draw()
-  doc.endMarkedContent()
+/** How text looks; size in points. */
+export interface Style {
+  readonly font: 'regular' | 'bold'
+  readonly size: number
+  readonly colour: string
+}
+
+type Tag = PDFKit.PDFStructureElement & { dictionary: { data: object } }
+
+const written = {}
+
+// One line needs no measuring: the package uses these two only for underlines and links.
+const oneLine = { lineBreak: false, textWidth: 0, wordCount: 0 } as PDFKit.Mixins.TextOptions
+
+/**
+ * An A4 document, tagged for screen readers, with Kedge's typeface embedded. Pages are added by the caller; what is
+ * drawn belongs to the tag it is drawn in. Lengths are points, measured from the upper left corner.
+ */
+export class Paper {
+  readonly doc: PDFKit.PDFDocument
+  private parent: PDFKit.PDFStructureElement
+  private readonly root: PDFKit.PDFStructureElement
+  private tags: Tag[] = []
+  private readonly widths = new Map<string, Map<string, number>>()
+  private readonly bytes: Promise<Buffer>
+
+  constructor(title: string, language: string) {
+    const doc = new PDFDocument({
+      size: 'A4',
+      margin,
+      autoFirstPage: false,
+      tagged: true,
+      pdfVersion: '1.7',
+      // The types of the package do not know this subset yet.
+      ...({ subset: 'PDF/UA' } as object),
+      lang: language,
+      displayTitle: true,
+      info: { Title: title, Creator: 'Kedge', Producer: 'Kedge' },
+    })
+    doc.registerFont('regular', fontFile('400Regular/AtkinsonHyperlegibleNext_400Regular.ttf'))
+    doc.registerFont('bold', fontFile('700Bold/AtkinsonHyperlegibleNext_700Bold.ttf'))
+    this.bytes = gathered(doc)
+    this.doc = doc
+    this.root = doc.struct('Document')
+    this.parent = this.root
+    doc.addStructure(this.root)
+  }
+
+  /** A tag that holds other tags: `within('Table', () => within('TR', …))`. */
+  within(type: string, draw: () => void, options: PDFKit.Mixins.StructureElementOptions = {}): void {
+    const element = this.add(this.doc.struct(type, options))
+    const outer = this.parent
+    this.parent = element
+    draw()
+    this.parent = outer
+    element.end()
+  }
+
+  /**
+   * A part that is finished when it ends, such as one of many cards. Its tags are in the file by then; all that the
+   * page tree still needs of them is their number, so what they held is let go of, and memory stays flat.
+   */
+  part(title: string, draw: () => void): void {
+    const before = this.tags
+    this.tags = []
+    this.within('Sect', draw, { title })
+    for (const tag of this.tags.slice(1)) tag.dictionary.data = written
+    this.tags = before
+  }
+
+  /** A tag with contents. `actual` is what a screen reader says in place of what is drawn. */
+  tag(type: string, draw: () => void, actual?: string): void {
+    this.add(this.doc.struct(type, actual === undefined ? {} : { actual }, draw))
+  }
+
+  private add(element: PDFKit.PDFStructureElement): PDFKit.PDFStructureElement {
+    this.parent.add(element)
+    this.tags.push(element as Tag)
+    return element
+  }
+
+  /** Draws what is not part of the text: lines, page numbers, marks across the page. Screen readers pass over it. */
+  artifact(draw: () => void, type: 'Layout' | 'Pagination' = 'Layout'): void {
+    this.doc.markContent('Artifact', { type })
+    draw()
+    this.doc.endMarkedContent()
+  }
+
+  /** A hairline across the text's width. */
+  line(top: number, width: number, colour: string): void {
+    this.artifact(() =>
+      this.doc
+        .moveTo(margin, top)
+        .lineTo(margin + textWidth, top)
+        .lineWidth(width)
+        .strokeColor(colour)
+        .stroke(),
+    )
+  }
+
+  /** Sets font, size and colour for what the document draws next. */
+  use(style: Style): PDFKit.PDFDocument {
+    return this.doc.font(style.font).fontSize(style.size).fillColor(style.colour)
+  }
+
+  /** One line of text. */
+  write(text: string, left: number, top: number, style: Style): void {
+    this.use(style).text(text, left, top, oneLine)
+  }
+
+  /** One line of text that ends at `right`. */
+  writeTo(text: string, right: number, top: number, style: Style): void {
+    this.write(text, right - this.widthOf(text, style), top, style)
+  }
+
+  /** The width of a line of text; those of short texts are remembered, since a school's words return. */
+  widthOf(text: string, style: Style): number {
+    const key = `${style.font} ${style.size}`
+    const known = this.widths.get(key) ?? new Map<string, number>()
+    this.widths.set(key, known)
+    const width = known.get(text)
+    if (width !== undefined) return width
+    const measured = this.doc.font(style.font).fontSize(style.size).widthOfString(text)
+    if (text.length < 24) known.set(text, measured)
+    return measured
+  }
+
+  /** Lets what is written so far flow out of the document, and others have their turn. */
+  async pause(): Promise<void> {
+    await setImmediate()
+  }
+
+  /** Ends the document. */
+  async end(): Promise<Buffer> {
+    this.root.end()
+    this.doc.end()
+    return this.bytes
+  }
 }

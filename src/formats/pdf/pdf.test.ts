@@ -39,7 +39,8 @@ const card = (name: string, lines: number, over: Partial<CardContents> = {}): Ca
   ...over,
 })
 
-async function textOf(bytes: Buffer) {
+/** Every page's text, whether the file is tagged, and the tags of one page. */
+async function textOf(bytes: Buffer, tagsOfPage = 1) {
   const { getDocument } = await import('pdfjs-dist/legacy/build/pdf.mjs')
   const pdf = await getDocument({ data: Uint8Array.from(bytes), verbosity: 0 }).promise
   const pages: string[] = []
@@ -52,7 +53,7 @@ async function textOf(bytes: Buffer) {
         .trim(),
     )
   const tagged = (await pdf.getMarkInfo()) as { Marked?: boolean } | null
-  const tree = JSON.stringify(await (await pdf.getPage(1)).getStructTree())
+  const tree = JSON.stringify(await (await pdf.getPage(tagsOfPage)).getStructTree())
   return { pages, tagged: tagged?.Marked ?? false, tree }
 }
 
@@ -97,6 +98,13 @@ describe('report cards', () => {
     expect(bytes.toString('latin1')).toMatch(/AtkinsonHyperlegibleNext/)
     expect(bytes.toString('latin1')).toMatch(/\/FontFile2/)
     expect(bytes.toString('latin1')).toMatch(/\/Lang \(en\)/)
+  })
+  test('every card of many keeps its tags, and its figures are spoken with their names', async () => {
+    const { bytes } = await printCards([card('A', 1), card('B', 1), card('C', 3)])
+    const { tree } = await textOf(bytes, 5)
+    for (const role of ['H1', 'H2', 'Table', 'TH', 'TD']) expect(tree).toContain(`"${role}"`)
+    expect(tree.match(/"H3"/g)).toHaveLength(3)
+    expect(bytes.toString('latin1').match(/\(Mark: 83\.3\. Grade: B\. Effort: good\.\)/g)).toHaveLength(5)
   })
   test('says "not final" until it is, names what is to follow, and which issue it is', async () => {
     const { pages } = await textOf(

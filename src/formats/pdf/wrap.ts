@@ -37,15 +37,3 @@ function breakLong(word: string, width: number, widthOf: (text: string) => numbe
   }
   return [...parts, part]
 }
-
-/** Remembers the widths of texts in one font and size of a document. */
-export function widthsIn(doc: PDFKit.PDFDocument, font: string, size: number): (text: string) => number {
-  const known = new Map<string, number>()
-  return (text) => {
-    const width = known.get(text)
-    if (width !== undefined) return width
-    const measured = doc.font(font).fontSize(size).widthOfString(text)
-    if (text.length < 24) known.set(text, measured)
-    return measured
-  }
-}
