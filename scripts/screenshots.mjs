@@ -1,53 +1,29 @@
 // npm run screenshots: one picture of each main view, from Wrackline School on Monday 23 November 2026, 09:05.
 import { mkdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
-import {
-  ensureBuild,
-  ensureDataFolder,
-  ensureDebianPackages,
-  ensureNodeModules,
-  root,
-} from './lib/bootstrap.mjs'
+import { ensureEverything, root } from './lib/bootstrap.mjs'
 
-ensureDebianPackages(['postgresql', 'chromium'])
-ensureNodeModules()
-const data = ensureDataFolder()
-ensureBuild()
-const { default: puppeteer } = await import('puppeteer-core')
-const { startCluster, ensureDatabase } = await import('./lib/postgres.mjs')
-const { environment, startApplication } = await import('./lib/application.mjs')
+const data = ensureEverything()
+const { openBrowser, signInPage } = await import('./lib/chromium.mjs')
+const { startCluster } = await import('./lib/postgres.mjs')
+const { startApplication } = await import('./lib/application.mjs')
 const { kedge } = await import('./lib/tools.mjs')
+const { loadWrackline } = await import('./lib/wrackline.mjs')
 
 const cluster = await startCluster(join(data, 'test-postgres'), { durable: false })
 const name = 'kedge_screenshots'
-cluster.psql('postgres', `drop database if exists ${name} with (force)`)
-ensureDatabase(cluster, name)
-const base = environment(cluster, name, { KEDGE_DEMO: '1' })
-kedge(['migrate'], base)
-kedge(['demo', 'load', '--date', '2026-11-23'], base)
+const base = loadWrackline(cluster, name)
 const test = join(data, 'Heat and ice.pdf')
 kedge(['demo', 'test', '--file', test], base)
-const app = await startApplication({ ...base, KEDGE_NOW: '2026-11-23T09:05:00' }, { quiet: true })
+const app = await startApplication(base, { quiet: true })
 const id = (statement) => cluster.psql(name, statement)
 const folder = join(root, 'docs/screenshots')
 rmSync(folder, { recursive: true, force: true })
 mkdirSync(folder, { recursive: true })
 
-const browser = await puppeteer.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-    '--lang=en-GB',
-  ],
-})
+const browser = await openBrowser()
 
-async function person(username, password = 'harbour lights at dusk') {
+async function person(username) {
   const page = await (await browser.createBrowserContext()).newPage()
   await page.setViewport({ width: 1280, height: 800 })
   page.on('dialog', (dialog) => void dialog.accept())
@@ -64,19 +40,7 @@ async function person(username, password = 'harbour lights at dusk') {
   const keys = async (text) => {
     for (const key of text.split(' ')) await page.keyboard.press(key)
   }
-  if (username) {
-    await go('/sign-in')
-    await page.evaluate(
-      async (u, p) =>
-        fetch('/api/sign-in', {
-          method: 'POST',
-          headers: { 'content-type': 'application/json' },
-          body: JSON.stringify({ username: u, password: p }),
-        }),
-      username,
-      password,
-    )
-  }
+  if (username) await signInPage(page, app.url, username)
   const saved = () =>
     page.waitForFunction(
       () =>

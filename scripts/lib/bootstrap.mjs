@@ -92,3 +92,12 @@ export function version() {
   const commit = output('git', ['-C', root, 'rev-parse', '--short', 'HEAD'])
   return commit ? `${version}+${commit}` : version
 }
+
+/** All a machine needs before Kedge can be looked at or measured on it. */
+export function ensureEverything() {
+  ensureDebianPackages(['postgresql', 'chromium'])
+  ensureNodeModules()
+  const data = ensureDataFolder()
+  ensureBuild()
+  return data
+}

@@ -31,11 +31,12 @@ export function freePort() {
 }
 
 /**
- * Starts the cluster in `folder`, creating it the first time.
+ * Starts the cluster in `folder`, creating it the first time. One that is not durable forgets what it likes when the
+ * machine stops; `memory` is what it keeps of the tables in memory.
  * @returns {Promise<{ port: number, url: (role: 'postgres'|'kedge_owner'|'kedge_app', database: string) => string,
  *   psql: (database: string, statement: string) => string|undefined, stop: () => void }>}
  */
-export async function startCluster(folder, { durable = true } = {}) {
+export async function startCluster(folder, { durable = true, memory = '256MB' } = {}) {
   const bin = postgresPrograms()
   let home = folder
   mkdirSync(dirname(home), { recursive: true })
@@ -88,7 +89,7 @@ export async function startCluster(folder, { durable = true } = {}) {
       '-c',
       'listen_addresses=127.0.0.1',
       '-c',
-      'shared_buffers=256MB',
+      `shared_buffers=${memory}`,
       '-c',
       'max_connections=120',
       '-c',
@@ -97,7 +98,14 @@ export async function startCluster(folder, { durable = true } = {}) {
       'jit=off',
     ]
     if (!durable)
-      settings.push('-c', 'fsync=off', '-c', 'synchronous_commit=off', '-c', 'full_page_writes=off')
+      for (const setting of [
+        'fsync=off',
+        'synchronous_commit=off',
+        'full_page_writes=off',
+        'max_wal_size=16GB',
+        'checkpoint_timeout=1h',
+      ])
+        settings.push('-c', setting)
     const [command, args] = asPostgres(join(bin, 'pg_ctl'), [
       '-D',
       cluster,

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { ChildProcess } from 'node:child_process'
 import pg from 'pg'
-import puppeteer, { type Browser, type Page } from 'puppeteer-core'
+import type { Browser, Page } from 'puppeteer-core'
 
 interface Running {
   readonly url: string
@@ -50,19 +50,10 @@ export async function openApplication(
     },
     { quiet: true },
   )
-  const browser = await puppeteer.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-      '--lang=en-GB',
-    ],
-  })
+  const { openBrowser } = (await import(join(process.cwd(), 'scripts/lib/chromium.mjs'))) as {
+    openBrowser: () => Promise<Browser>
+  }
+  const browser = await openBrowser()
   return {
     running,
     browser,

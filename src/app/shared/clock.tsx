@@ -20,7 +20,8 @@ export function ClockProvider({
 }) {
   const clock = useMemo(() => {
     const offset = new Date(now).getTime() - Date.now()
-    return { time: (moment: number) => new Date(moment + offset).toLocaleTimeString('en-GB', { timeZone }) }
+    const format = new Intl.DateTimeFormat('en-GB', { timeStyle: 'medium', timeZone })
+    return { time: (moment: number) => format.format(moment + offset) }
   }, [now, timeZone])
   return <ClockContext.Provider value={clock}>{children}</ClockContext.Provider>
 }

@@ -127,25 +127,25 @@ export function useSaving(): Saving {
   )
 }
 
-/** Calls back when a saved edit of one command was taken by the server, or refused. */
-export function useSaved<N extends CommandName>(
-  command: N,
-  call: (input: CommandInput<N>, outcome: { value: CommandOutput<N> } | { refused: Refused }) => void,
-): void {
+/** How an edit ended: taken, with the server's answer, or refused. */
+type Outcome<T> = { readonly value: T } | { readonly refused: Refused }
+
+/** Calls back when any edit was taken by the server, or refused. */
+export function useEnded(call: (edit: Edit, outcome: Outcome<unknown>) => void): void {
   const outbox = useContext(OutboxContext)
   const latest = useRef(call)
   useEffect(() => {
     latest.current = call
   })
-  useEffect(
-    () =>
-      outbox?.onEnd((edit, outcome) => {
-        if (edit.command === command)
-          latest.current(
-            edit.input as CommandInput<N>,
-            outcome as { value: CommandOutput<N> } | { refused: Refused },
-          )
-      }),
-    [outbox, command],
-  )
+  useEffect(() => outbox?.onEnd((edit, outcome) => latest.current(edit, outcome)), [outbox])
+}
+
+/** Calls back when an edit of one command was taken by the server, or refused. */
+export function useSaved<N extends CommandName>(
+  command: N,
+  call: (input: CommandInput<N>, outcome: Outcome<CommandOutput<N>>) => void,
+): void {
+  useEnded((edit, outcome) => {
+    if (edit.command === command) call(edit.input as CommandInput<N>, outcome as Outcome<CommandOutput<N>>)
+  })
 }

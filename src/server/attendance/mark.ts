@@ -143,7 +143,7 @@ export const markRest = defineCommand({
   },
 })
 
-/** Takes back marks just made, where nobody has changed them since. Answers how many were taken back. */
+/** Takes back marks just made, where nobody has changed them since. Answers the versions of those taken back. */
 export const clearMarks = defineCommand({
   name: 'attendance.clearMarks',
   input: sessionInput.extend({
@@ -151,14 +151,14 @@ export const clearMarks = defineCommand({
   }),
   allow: mayMarkRegister,
   run: async (context, asked) => {
-    const { rows } = await sql<{ student_id: string }>`
+    const { rows } = await sql<{ student_id: string; version: number }>`
       update attendance_mark m set code_id = null, minutes_late = null, version = m.version + 1, changed_by = ${context.actor.name}, changed_at = ${context.now}
       from jsonb_to_recordset(${JSON.stringify(asked.marks)}::jsonb) as u("studentId" uuid, version int)
       where m.student_id = u."studentId" and m.version = u.version and m.homeroom_id = ${asked.homeroomId}
         and m.session_date = ${asked.date} and m.session = ${asked.session}
-      returning m.student_id`.execute(context.db)
+      returning m.student_id, m.version`.execute(context.db)
     await context.changed(registerTopic(asked.homeroomId))
     await context.changed('today')
-    return rows.length
+    return rows.map((r) => ({ studentId: r.student_id, version: r.version }))
   },
 })

@@ -1,5 +1,6 @@
 import { sql } from 'kysely'
 import { createTransport, type Transporter } from 'nodemailer'
+import { clockIsSet, now } from '@/server/platform/clock'
 import { config } from '@/server/platform/config'
 import { database } from '@/server/platform/database'
 
@@ -15,9 +16,13 @@ function smtp(): Transporter {
 /**
  * Sends one mail that is on record. Its Message-ID is its own identifier, so that a mail sent twice, because the
  * worker died between sending and noting it, is known as the same.
+ * @param last whether nobody will try again when this try fails
  * @throws what the mail server said, so that the queue tries again later; the reason is kept with the mail
  */
-export async function sendMail({ schoolId, id }: { schoolId: string; id: string }): Promise<void> {
+export async function sendMail(
+  { schoolId, id }: { schoolId: string; id: string },
+  { last }: { last: boolean },
+): Promise<void> {
   const inSchool = <T>(
     work: (
       db: Parameters<Parameters<ReturnType<ReturnType<typeof database>['transaction']>['execute']>[0]>[0],
@@ -26,9 +31,8 @@ export async function sendMail({ schoolId, id }: { schoolId: string; id: string 
     database()
       .transaction()
       .execute(async (db) => {
-        await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.command', 'mail.send', true)`.execute(
-          db,
-        )
+        await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.command', 'mail.send', true),
+          set_config('kedge.now', ${clockIsSet() ? now('UTC').toISOString() : ''}, true)`.execute(db)
         return work(db)
       })
   const mail = await inSchool((db) =>
@@ -46,7 +50,13 @@ export async function sendMail({ schoolId, id }: { schoolId: string; id: string 
     })
   } catch (error) {
     const reason = error instanceof Error ? error.message : String(error)
-    await inSchool((db) => db.updateTable('mail').set({ error: reason }).where('id', '=', id).execute())
+    await inSchool((db) =>
+      db
+        .updateTable('mail')
+        .set({ state: last ? 'failed' : 'waiting', error: reason })
+        .where('id', '=', id)
+        .execute(),
+    )
     throw error
   }
   await inSchool((db) =>

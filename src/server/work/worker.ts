@@ -10,7 +10,7 @@ interface Payload {
   readonly id: string
 }
 
-const tasks: Readonly<Record<string, (payload: Payload) => Promise<void>>> = {
+const tasks: Readonly<Record<string, (payload: Payload, attempt: { last: boolean }) => Promise<void>>> = {
   'run-job': runJob,
   'send-mail': sendMail,
 }
@@ -66,7 +66,7 @@ export async function startWorker(
     taskList: Object.fromEntries(
       Object.entries(tasks).map(([name, task]): [string, Task] => [
         name,
-        (payload) => task(payload as Payload),
+        (payload, { job }) => task(payload as Payload, { last: job.attempts >= job.max_attempts }),
       ]),
     ),
     events,

@@ -157,8 +157,9 @@ export class Outbox {
         if (rebased !== e) this.options.shelf.put(rebased)
         return rebased
       })
-      this.change({ waiting: this.waiting, trouble: 'none', savedAt: this.options.now() })
+      // Whoever shows what was typed hears that it has landed before it stops waiting, so that it never blinks.
       for (const call of this.ended) call(edit, { value: result.value })
+      this.change({ waiting: this.waiting, trouble: 'none', savedAt: this.options.now() })
     } else {
       const refused = { edit, message: result.message, conflict: result.conflict, current: result.current }
       this.change({ waiting: this.waiting, trouble: 'none', refused: [...this.state.refused, refused] })

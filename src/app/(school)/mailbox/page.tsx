@@ -21,12 +21,17 @@ export default async function MailboxPage() {
       </p>
       {notSent.length > 0 && (
         <section className="hint mb-4">
-          <h2>On the way: {notSent.length}</h2>
+          <h2>Not sent yet: {notSent.length}</h2>
           <ul>
             {notSent.map((m) => (
               <li key={m.id}>
                 {m.to_address}, {m.subject}
-                {m.error && <span className="text-port">: {m.error}; tried again by itself</span>}
+                {m.error && (
+                  <span className="text-port">
+                    : {m.error};{' '}
+                    {m.state === 'failed' ? 'given up after many tries' : 'tried again by itself'}
+                  </span>
+                )}
               </li>
             ))}
           </ul>

@@ -1,90 +1,72 @@
 'use client'
 import Link from '../../../../shared/link'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { readLetters } from '@/core/assessment/answer-key'
 import { scoreSheet } from '@/core/assessment/findings'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
-import { Button } from '@/ui/button'
+import { ConflictNotice } from '../../../../shared/conflict-notice'
 import { PageHead } from '../../../../shared/page-head'
-import { useSaved, useSaving } from '../../../../shared/saving'
+import { useSaving } from '../../../../shared/saving'
 import { useLive } from '../../../../shared/use-live'
+import { source, useTyped } from '../../../../shared/use-typed'
 import { Steps } from '../steps'
 import { AnswerRow } from './answer-row'
 
 type Answers = QueryOutput<'assessment.answers'>
-interface Conflict {
-  readonly studentId: string
-  readonly editId: string
-  readonly mine: string
-  readonly theirs: { readonly letters: string; readonly version: number; readonly changedBy: string | null }
+interface Standing {
+  readonly letters: string
+  readonly version: number
+  readonly changedBy: string | null
 }
+
+const answersOf = (assessmentId: string) =>
+  source<'assessment.setAnswers', string>(
+    'assessment.setAnswers',
+    (edit) => (edit.assessmentId === assessmentId ? [[edit.studentId, edit.letters]] : []),
+    (edit, { version }) => [[edit.studentId, version]],
+  )
 
 /** Types each student's answers as one string, at keyboard speed; each is scored at once. */
 export function AnswersPage({ initial }: { initial: Answers }) {
   const [server, refresh] = useLive('assessment.answers', { assessmentId: initial.id }, initial)
-  const { save, isWaiting, dismiss } = useSaving()
-  const [own, setOwn] = useState<ReadonlyMap<string, string>>(new Map())
-  const [conflicts, setConflicts] = useState<readonly Conflict[]>([])
+  const { save } = useSaving()
+  // Strings half typed; a whole one is on its way at once.
+  const [drafts, setDrafts] = useState<ReadonlyMap<string, string>>(new Map())
   const [problem, setProblem] = useState<string>()
-  const versions = useRef(new Map<string, number>())
   const inputs = useRef<(HTMLInputElement | null)[]>([])
   const { questions } = server
   const choices = useMemo(() => questions.map((q) => q.choices), [questions])
-  const slot = (studentId: string) => `answers ${initial.id} ${studentId}`
-
-  useEffect(() => {
-    for (const row of server.rows) versions.current.set(row.studentId, row.version)
-    // What is half typed stays; what has been saved is the server's again.
-    setOwn(
-      (all) =>
-        new Map(
-          [...all].filter(
-            ([studentId, letters]) =>
-              isWaiting(`answers ${initial.id} ${studentId}`) || !readLetters(letters, choices).complete,
-          ),
-        ),
-    )
-  }, [server, isWaiting, choices, initial.id])
-
-  useSaved('assessment.setAnswers', (edit, outcome) => {
-    if (edit.assessmentId !== initial.id) return
-    if ('value' in outcome) {
-      versions.current.set(edit.studentId, outcome.value.version)
-      return void refresh()
-    }
-    const { refused } = outcome
-    if (refused.conflict)
-      setConflicts((all) => [
-        ...all,
-        {
-          studentId: edit.studentId,
-          editId: refused.edit.id,
-          mine: edit.letters,
-          theirs: refused.current as Conflict['theirs'],
-        },
-      ])
-    else setProblem(refused.message)
-    setOwn((all) => new Map([...all].filter(([id]) => id !== edit.studentId)))
-    void refresh()
+  const stored = useMemo(() => new Map(server.rows.map((r) => [r.studentId, r.version])), [server.rows])
+  const sources = useMemo(() => [answersOf(initial.id)], [initial.id])
+  const typed = useTyped(stored, sources, {
+    refresh,
+    whenRefused: (message, mine) => {
+      setProblem(message)
+      setDrafts((all) => new Map([...mine, ...all]))
+    },
   })
-  function type(studentId: string, name: string, text: string, base?: number) {
-    setOwn((all) => new Map(all).set(studentId, text))
-    if (!readLetters(text, choices).complete) return
+
+  function type(studentId: string, name: string, text: string, base = typed.version(studentId)) {
+    const whole = readLetters(text, choices).complete
+    setDrafts(
+      (all) =>
+        new Map([
+          ...[...all].filter(([id]) => id !== studentId),
+          ...(whole ? [] : [[studentId, text] as const]),
+        ]),
+    )
+    setProblem(undefined)
+    if (!whole) return
     save(
       'assessment.setAnswers',
-      {
-        assessmentId: initial.id,
-        studentId,
-        letters: text,
-        expectedVersion: base ?? versions.current.get(studentId) ?? 0,
-      },
-      { slot: slot(studentId), label: `${name}, ${text.toUpperCase()}` },
+      { assessmentId: initial.id, studentId, letters: text, expectedVersion: base },
+      { slot: `answers ${initial.id} ${studentId}`, label: `${name}, ${text.toUpperCase()}` },
     )
   }
   const rows = server.rows.map((row) => {
-    const text = own.get(row.studentId) ?? row.letters
+    const text = drafts.get(row.studentId) ?? typed.values.get(row.studentId) ?? row.letters
     const read = readLetters(text, choices)
     const sheet = {
       studentId: row.studentId,
@@ -136,34 +118,24 @@ export function AnswersPage({ initial }: { initial: Answers }) {
           ▲ {problem}
         </p>
       )}
-      {conflicts.map((c) => (
-        <div key={c.editId} role="alert" className="hint mb-3 flex flex-wrap items-center gap-3">
-          <span>
-            <strong>{spokenName(rows.find((r) => r.studentId === c.studentId)?.name ?? '')}</strong>:{' '}
-            {c.theirs.changedBy ?? 'Somebody'} typed <strong>{c.theirs.letters}</strong> while you typed{' '}
-            <strong>{c.mine.toUpperCase()}</strong>. Theirs stands.
-          </span>
-          <Button
-            kind="plain"
-            onClick={() => {
-              dismiss(c.editId)
-              setConflicts(conflicts.filter((x) => x !== c))
+      {typed.conflicts.map(({ editId, mine: [mine], current }) => {
+        if (!mine) return null
+        const [studentId, letters] = mine
+        const standing = current as Standing
+        return (
+          <ConflictNotice
+            key={editId}
+            onResolve={(keep) => {
+              typed.dismiss(editId)
+              if (keep === 'mine') type(studentId, '', letters, standing.version)
             }}
           >
-            Keep theirs
-          </Button>
-          <Button
-            kind="plain"
-            onClick={() => {
-              dismiss(c.editId)
-              setConflicts(conflicts.filter((x) => x !== c))
-              type(c.studentId, '', c.mine, c.theirs.version)
-            }}
-          >
-            Put mine
-          </Button>
-        </div>
-      ))}
+            <strong>{spokenName(rows.find((r) => r.studentId === studentId)?.name ?? '')}</strong>:{' '}
+            {standing.changedBy ?? 'Somebody'} typed <strong>{standing.letters}</strong> while you typed{' '}
+            <strong>{letters.toUpperCase()}</strong>. Theirs stands.
+          </ConflictNotice>
+        )
+      })}
       <p className="mb-2 text-muted">
         {rows.length === 0 ? (
           'Nobody was in these classes on the day it was given.'

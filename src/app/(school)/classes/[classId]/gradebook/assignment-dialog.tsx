@@ -4,7 +4,7 @@ import { useRef, useState, type FormEvent } from 'react'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Field, Problem, Select, TextInput, Tick } from '@/ui/field'
-import { newKey, tellServer, type CallFailure } from '../../../../shared/server'
+import { newKey, tellServer, type CallFailure, type CallResult } from '../../../../shared/server'
 import type { Book, BookAssignment } from './use-gradebook'
 
 /** Makes an assignment, or changes one. */
@@ -19,7 +19,8 @@ export function AssignmentDialog({
   date: string
   book: Book
   assignment: BookAssignment | undefined
-  onClose: (saved: boolean) => void
+  /** Told whether anything changed, and which assignment was saved. */
+  onClose: (saved: boolean, assignmentId?: string) => void
 }) {
   const [values, setValues] = useState({
     name: assignment?.name ?? '',
@@ -37,22 +38,24 @@ export function AssignmentDialog({
     : 0
   const problem = (path: string) =>
     failure?.kind === 'invalid' ? failure.fields.find((f) => f.path === path)?.message : undefined
-  async function run(act: () => ReturnType<typeof tellServer>) {
+  async function run<T>(act: () => Promise<CallResult<T>>, done: (value: T) => void) {
     setBusy(true)
     const result = await act()
     setBusy(false)
-    if (result.ok) return onClose(true)
+    if (result.ok) return done(result.value)
     key.current = newKey()
     setFailure(result.failure)
   }
   function submit(event: FormEvent) {
     event.preventDefault()
-    void run(() =>
-      tellServer(
-        'marks.saveAssignment',
-        { classId, assignmentId: assignment?.id ?? null, ...values },
-        key.current,
-      ),
+    void run(
+      () =>
+        tellServer(
+          'marks.saveAssignment',
+          { classId, assignmentId: assignment?.id ?? null, ...values },
+          key.current,
+        ),
+      (saved) => onClose(true, saved.assignmentId),
     )
   }
   return (
@@ -149,8 +152,14 @@ export function AssignmentDialog({
               kind="plain"
               busy={busy}
               onClick={() =>
-                void run(() =>
-                  tellServer('marks.removeAssignment', { classId, assignmentId: assignment.id }, key.current),
+                void run(
+                  () =>
+                    tellServer(
+                      'marks.removeAssignment',
+                      { classId, assignmentId: assignment.id },
+                      key.current,
+                    ),
+                  () => onClose(true),
                 )
               }
             >

@@ -1,6 +1,6 @@
 'use client'
 import Link from '../../../../shared/link'
-import { useEffect, useState } from 'react'
+import { memo, useEffect, useMemo, useState } from 'react'
 import { explainMark, type ExplainedScore } from '@/core/marks/explanation'
 import type { Entries } from '@/core/marks/gradebook'
 import { writeEntry } from '@/core/marks/typed-score'
@@ -19,7 +19,7 @@ const endings: Readonly<Partial<Record<ExplainedScore['treatment'], string>>> = 
 }
 
 /** Opens the chosen student's mark into how it came about, down to the scores. */
-export function MarksMargin({
+export const MarksMargin = memo(function MarksMargin({
   classId,
   date,
   book,
@@ -34,7 +34,7 @@ export function MarksMargin({
   entries: Entries
   assignment: BookAssignment | undefined
 }) {
-  const why = explainMark(book, entries, date)
+  const why = useMemo(() => explainMark(book, entries, date), [book, entries, date])
   return (
     <div className="stay" data-testid="explanation">
       <h2 className="text-[17px]">
@@ -118,7 +118,7 @@ export function MarksMargin({
       )}
     </div>
   )
-}
+})
 
 type Changes = QueryOutput<'marks.scoreHistory'>
 

@@ -1,10 +1,13 @@
 'use client'
-import Link from '../../../../shared/link'
-import { readTypedCode, type AttendanceCode } from '@/core/attendance/codes'
+import { memo } from 'react'
+import type { AttendanceCode } from '@/core/attendance/codes'
 import { spokenName } from '@/core/people/names'
+import Link from '../../../../shared/link'
+import { useRested } from '../../../../shared/use-rested'
+import { CodePalette } from './code-palette'
 import type { OpenRow } from './use-register'
 
-/** What the margin says of the chosen student: figures, the codes, whom to call. */
+/** The chosen student, the codes, whom to call. The codes follow every key, the student when the keys rest. */
 export function RegisterMargin({
   row,
   codes,
@@ -16,17 +19,23 @@ export function RegisterMargin({
   codes: readonly AttendanceCode[]
   typed: string
   onTake: (code: AttendanceCode) => void
+  /** Until when the term's figures count, in words. */
   term: string
 }) {
-  const read = readTypedCode(typed, codes)
-  const possible = new Set((read.kind === 'waiting' ? read.possible : codes).map((c) => c.id))
-  const longer =
-    read.kind === 'waiting' && read.exact
-      ? read.possible.filter((c) => c !== read.exact).map((c) => c.code)
-      : []
-  const { figures } = row
+  const rested = useRested(row)
   return (
     <div className="stay">
+      <Figures row={rested} term={term} />
+      <CodePalette codes={codes} typed={typed} onTake={onTake} />
+      <Guardians guardians={rested.guardians} />
+    </div>
+  )
+}
+
+const Figures = memo(function Figures({ row, term }: { row: OpenRow; term: string }) {
+  const { figures } = row
+  return (
+    <>
       <h2 className="text-[18px]">
         <Link href={`/people/${row.studentId}`} className="no-underline hover:underline">
           {spokenName(row.name)}
@@ -51,43 +60,24 @@ export function RegisterMargin({
           <dd>{figures.late}</dd>
         </dl>
       )}
-      <h2 className="border-b border-ink pb-1">Mark</h2>
-      <ul aria-label="Codes">
-        {codes.map((c) => (
-          <li key={c.id} className="border-b border-rule">
-            <button
-              type="button"
-              onClick={() => onTake(c)}
-              disabled={!possible.has(c.id)}
-              className="flex min-h-7 w-full items-center text-left hover:bg-shoal-light disabled:opacity-35 pointer-coarse:min-h-11"
-            >
-              <span className="w-11 pl-2 font-bold">{c.code}</span>
-              <span>{c.label}</span>
-            </button>
+    </>
+  )
+})
+
+const Guardians = memo(function Guardians({ guardians }: { guardians: OpenRow['guardians'] }) {
+  if (guardians.length === 0) return null
+  return (
+    <>
+      <h2 className="mt-4 border-b border-ink pb-1">Call home</h2>
+      <ul className="mt-1">
+        {guardians.map((g, i) => (
+          <li key={g.name}>
+            {g.name}, {g.relation}
+            {i === 0 ? ' (first call)' : ''}
+            {g.phone && <span className="text-muted">, {g.phone}</span>}
           </li>
         ))}
       </ul>
-      {longer.length > 0 && (
-        <p className="hint mt-2 text-[13px]">
-          Typing <strong>{typed}</strong> waits for a second key, because{' '}
-          {longer.join(', ').replace(/, ([^,]*)$/, ' and $1')} {longer.length === 1 ? 'begins' : 'begin'} with
-          it. Enter takes {typed} as it is.
-        </p>
-      )}
-      {row.guardians.length > 0 && (
-        <>
-          <h2 className="mt-4 border-b border-ink pb-1">Call home</h2>
-          <ul className="mt-1">
-            {row.guardians.map((g, i) => (
-              <li key={g.name}>
-                {g.name}, {g.relation}
-                {i === 0 ? ' (first call)' : ''}
-                {g.phone && <span className="text-muted">, {g.phone}</span>}
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
-    </div>
+    </>
   )
-}
+})

@@ -44,7 +44,7 @@ const Row = memo(function Row({
   const described = code ? `${code.code}, ${code.label}` : 'no mark yet'
   return (
     <tr
-      className={`${chosen ? 'bg-shoal' : ''} ${touched ? 'touched' : ''}`}
+      className={`isolate ${chosen ? 'bg-shoal' : ''} ${touched ? 'touched' : ''}`}
       aria-selected={chosen}
       onClick={() => onChoose(index)}
     >

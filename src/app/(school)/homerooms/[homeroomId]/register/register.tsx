@@ -5,6 +5,7 @@ import { readTypedCode, type AttendanceCode } from '@/core/attendance/codes'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
+import { ConflictNotice } from '../../../../shared/conflict-notice'
 import { PageHead } from '../../../../shared/page-head'
 import { useDateLink } from '../../../../shared/use-date-link'
 import { NoSession } from './no-session'
@@ -64,18 +65,10 @@ function ConflictNote({
   const theirs = words(conflict.theirs?.codeId, conflict.theirs?.note)
   const mine = words(conflict.mine.codeId, conflict.mine.note)
   return (
-    <div role="alert" className="hint mb-3 flex flex-wrap items-center gap-3">
-      <span>
-        <strong>{name}</strong>: {conflict.theirs?.changedBy ?? 'Somebody'} put <strong>{theirs}</strong>{' '}
-        while you put <strong>{mine}</strong>. Theirs stands.
-      </span>
-      <Button kind="plain" onClick={() => onResolve('theirs')}>
-        Keep {theirs}
-      </Button>
-      <Button kind="plain" onClick={() => onResolve('mine')}>
-        Put {mine}
-      </Button>
-    </div>
+    <ConflictNotice theirs={theirs} mine={mine} onResolve={onResolve}>
+      <strong>{name}</strong>: {conflict.theirs?.changedBy ?? 'Somebody'} put <strong>{theirs}</strong> while
+      you put <strong>{mine}</strong>. Theirs stands.
+    </ConflictNotice>
   )
 }
 
@@ -155,10 +148,15 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     setTyped('')
   }
   // Rows are drawn again only when they change, so they hold on to handlers that always reach the newest state.
-  const latest = useRef({ choose, mark })
+  function takeAndGoOn(code: AttendanceCode) {
+    take(code)
+    go(chosen + 1)
+  }
+  const latest = useRef({ choose, mark, takeAndGoOn })
   useLayoutEffect(() => {
-    latest.current = { choose, mark }
+    latest.current = { choose, mark, takeAndGoOn }
   })
+  const onTake = useCallback((code: AttendanceCode) => latest.current.takeAndGoOn(code), [])
   const onChoose = useCallback((index: number) => latest.current.choose(index), [])
   const onMark = useCallback(
     (studentId: string, change: Partial<MarkChange>) => latest.current.mark(studentId, change),
@@ -263,10 +261,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
             row={row}
             codes={register.codes}
             typed={typed}
-            onTake={(code) => {
-              take(code)
-              go(chosen + 1)
-            }}
+            onTake={onTake}
             term={shortDate(input.date)}
           />
         </aside>

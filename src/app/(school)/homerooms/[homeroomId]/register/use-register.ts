@@ -1,8 +1,10 @@
 'use client'
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import type { CommandInput, QueryOutput } from '@/server/registry'
+import { useMemo, useRef, useState } from 'react'
+import type { QueryOutput } from '@/server/registry'
 import { useSaved, useSaving } from '../../../../shared/saving'
 import { useLive } from '../../../../shared/use-live'
+import { useTouched } from '../../../../shared/use-touched'
+import { source, useTyped, type Conflict as TypedConflict } from '../../../../shared/use-typed'
 
 export type Register = QueryOutput<'attendance.register'>
 export type RegisterRow = Register['rows'][number]
@@ -34,91 +36,96 @@ type Undo =
 const emptyChange: MarkChange = { codeId: null, minutesLate: null, note: null }
 const changeOf = (mark: Mark | null | undefined): MarkChange =>
   mark ? { codeId: mark.codeId, minutesLate: mark.minutesLate, note: mark.note } : emptyChange
+const textOf = ({ codeId, minutesLate, note }: MarkChange) => JSON.stringify([codeId, minutesLate, note])
+const versions = (answer: readonly { studentId: string; version: number }[]) =>
+  answer.map((m) => [m.studentId, m.version] as const)
+
+/** The commands that change marks of one session. */
+function sourcesOf(input: RegisterInput, rows: readonly RegisterRow[]) {
+  const isHere = (edit: RegisterInput) =>
+    edit.homeroomId === input.homeroomId && edit.date === input.date && edit.session === input.session
+  return [
+    source<'attendance.setMark', MarkChange>(
+      'attendance.setMark',
+      (edit) =>
+        isHere(edit)
+          ? [
+              [
+                edit.studentId,
+                { codeId: edit.codeId, minutesLate: edit.minutesLate, note: edit.note ?? null },
+              ],
+            ]
+          : [],
+      (edit, { version }) => [[edit.studentId, version]],
+    ),
+    source<'attendance.markRest', MarkChange>(
+      'attendance.markRest',
+      (edit, before) =>
+        isHere(edit)
+          ? rows.flatMap((row) => {
+              const now = before(row.studentId) ?? changeOf(row.mark)
+              return now.codeId === null && !row.expected
+                ? [[row.studentId, { ...now, codeId: edit.codeId }] as const]
+                : []
+            })
+          : [],
+      (_edit, answer) => versions(answer),
+    ),
+    source<'attendance.clearMarks', MarkChange>(
+      'attendance.clearMarks',
+      (edit) => (isHere(edit) ? edit.marks.map((m) => [m.studentId, emptyChange]) : []),
+      (_edit, answer) => versions(answer),
+    ),
+  ]
+}
 
 /** A register as it is being taken: the server's marks, with what was typed here on top until it is saved. */
 export function useRegister(input: RegisterInput, initial: Register) {
   const [server, refresh] = useLive('attendance.register', input, initial)
-  const { save, isWaiting, dismiss } = useSaving()
-  const [own, setOwn] = useState<ReadonlyMap<string, MarkChange>>(new Map())
-  const [conflicts, setConflicts] = useState<readonly Conflict[]>([])
+  const { save } = useSaving()
   const [told, setTold] = useState('')
   const undoStack = useRef<Undo[]>([])
-  const versions = useRef(new Map<string, number>())
-  const [touched, setTouched] = useState<ReadonlySet<string>>(new Set())
 
-  const slot = useCallback(
-    (studentId: string) => `mark ${studentId} ${input.date} ${input.session}`,
-    [input.date, input.session],
+  const stored = useMemo(
+    () => new Map(server.rows.map((r) => [r.studentId, r.mark?.version ?? 0])),
+    [server.rows],
   )
-
-  // Marks others changed stand out for a moment; own typing that is on its way stays on top.
-  const before = useRef(initial)
-  useEffect(() => {
-    const was = new Map(before.current.rows.map((r) => [r.studentId, r.mark?.version ?? 0]))
-    before.current = server
-    setTouched(
-      new Set(
-        server.rows
-          .filter(
-            (r) => (r.mark?.version ?? 0) > (versions.current.get(r.studentId) ?? was.get(r.studentId) ?? 0),
-          )
-          .map((r) => r.studentId),
-      ),
-    )
-    for (const row of server.rows) versions.current.set(row.studentId, row.mark?.version ?? 0)
-    setOwn((marks) => new Map([...marks].filter(([studentId]) => isWaiting(slot(studentId)))))
-  }, [server, isWaiting, slot])
+  const sources = useMemo(() => sourcesOf(input, server.rows), [input, server.rows])
+  const typed = useTyped(stored, sources, {
+    refresh,
+    whenRefused: (message) => setTold(`Not saved: ${message}`),
+  })
+  const texts = useMemo(
+    () => new Map(server.rows.map((r) => [r.studentId, textOf(changeOf(r.mark))])),
+    [server.rows],
+  )
+  const touched = useTouched(texts, typed.isOwn)
 
   const drawn = useMemo(() => server.rows.map((row) => ({ ...row, now: changeOf(row.mark) })), [server.rows])
   const rows = useMemo(
     () =>
       drawn.map((row) => {
-        const typed = own.get(row.studentId)
-        return typed ? { ...row, now: typed } : row
+        const now = typed.values.get(row.studentId)
+        return now ? { ...row, now } : row
       }),
-    [drawn, own],
+    [drawn, typed.values],
   )
 
-  const put = useCallback(
-    (row: RegisterRow, change: MarkChange, label: string) => {
-      setOwn((marks) => new Map(marks).set(row.studentId, change))
-      const edit: CommandInput<'attendance.setMark'> = {
-        ...input,
-        studentId: row.studentId,
-        ...change,
-        expectedVersion: versions.current.get(row.studentId) ?? 0,
-      }
-      save('attendance.setMark', edit, { slot: slot(row.studentId), label })
-    },
-    [input, save, slot],
-  )
+  function put(row: RegisterRow, change: MarkChange, label: string, base = typed.version(row.studentId)) {
+    save(
+      'attendance.setMark',
+      { ...input, studentId: row.studentId, ...change, expectedVersion: base },
+      { slot: `mark ${row.studentId} ${input.date} ${input.session}`, label },
+    )
+  }
 
-  useSaved('attendance.setMark', (edit, outcome) => {
-    if (edit.date !== input.date || edit.session !== input.session || edit.homeroomId !== input.homeroomId)
-      return
-    if ('value' in outcome) {
-      versions.current.set(edit.studentId, outcome.value.version)
-      return
-    }
-    const { refused } = outcome
-    const mine = { codeId: edit.codeId, minutesLate: edit.minutesLate, note: edit.note ?? null }
-    if (refused.conflict)
-      setConflicts((all) => [
-        ...all,
-        { studentId: edit.studentId, theirs: refused.current as Mark | null, mine, editId: refused.edit.id },
-      ])
-    else setTold(`Not saved: ${refused.message}`)
-    setOwn((marks) => new Map([...marks].filter(([id]) => id !== edit.studentId)))
-    void refresh()
-  })
   useSaved('attendance.markRest', (edit, outcome) => {
     if (edit.date !== input.date || edit.session !== input.session || edit.homeroomId !== input.homeroomId)
       return
     if ('value' in outcome) {
-      for (const m of outcome.value) versions.current.set(m.studentId, m.version)
       undoStack.current.push({ kind: 'rest', marks: outcome.value })
       setTold(`${outcome.value.length} marked present. Ctrl Z takes it back.`)
-    } else setTold(`Not saved: ${outcome.refused.message}`)
+    }
     void refresh()
   })
 
@@ -128,12 +135,7 @@ export function useRegister(input: RegisterInput, initial: Register) {
     const row = rows.find((r) => r.studentId === studentId)
     if (!row) return
     const next = { ...row.now, ...change }
-    if (
-      next.codeId === row.now.codeId &&
-      next.note === row.now.note &&
-      next.minutesLate === row.now.minutesLate
-    )
-      return
+    if (textOf(next) === textOf(row.now)) return
     undoStack.current.push({ kind: 'mark', studentId, before: row.now })
     put(row, next, `${row.name}, ${nameOfCode(next.codeId)}${next.note ? `, ${next.note}` : ''}`)
     setTold('')
@@ -143,10 +145,6 @@ export function useRegister(input: RegisterInput, initial: Register) {
     const present = server.codes.find((c) => c.meaning === 'present')
     const open = rows.filter((r) => r.now.codeId === null && !r.expected)
     if (!present || open.length === 0) return setTold('Everyone on roll has a mark already.')
-    setOwn(
-      (marks) =>
-        new Map([...marks, ...open.map((r) => [r.studentId, { ...r.now, codeId: present.id }] as const)]),
-    )
     save(
       'attendance.markRest',
       { ...input, codeId: present.id },
@@ -157,6 +155,7 @@ export function useRegister(input: RegisterInput, initial: Register) {
     )
   }
 
+  /** Takes back the last act; answers the student it was about. */
   function undo(): string | undefined {
     const last = undoStack.current.pop()
     if (!last) {
@@ -169,7 +168,6 @@ export function useRegister(input: RegisterInput, initial: Register) {
         { ...input, marks: [...last.marks] },
         { slot: `clear ${crypto.randomUUID()}`, label: 'Take back the rest' },
       )
-      setOwn((marks) => new Map([...marks, ...last.marks.map((m) => [m.studentId, emptyChange] as const)]))
       setTold(`${last.marks.length} marks taken back.`)
       return undefined
     }
@@ -180,19 +178,21 @@ export function useRegister(input: RegisterInput, initial: Register) {
     }
     return last.studentId
   }
-  useSaved('attendance.clearMarks', (_edit, outcome) => {
-    if ('refused' in outcome) setTold(`Not saved: ${outcome.refused.message}`)
-    setOwn(new Map())
-    void refresh()
-  })
+  useSaved('attendance.clearMarks', () => void refresh())
 
+  const conflicts = typed.conflicts.flatMap(({ editId, mine, current }: TypedConflict<MarkChange>) =>
+    mine.map(([studentId, change]): Conflict => ({
+      studentId,
+      editId,
+      mine: change,
+      theirs: current as Mark | null,
+    })),
+  )
   function resolve(conflict: Conflict, keep: 'mine' | 'theirs') {
-    setConflicts((all) => all.filter((c) => c !== conflict))
-    dismiss(conflict.editId)
+    typed.dismiss(conflict.editId)
     const row = rows.find((r) => r.studentId === conflict.studentId)
     if (!row || keep === 'theirs') return
-    versions.current.set(conflict.studentId, conflict.theirs?.version ?? 0)
-    put(row, conflict.mine, `${row.name}, ${nameOfCode(conflict.mine.codeId)}`)
+    put(row, conflict.mine, `${row.name}, ${nameOfCode(conflict.mine.codeId)}`, conflict.theirs?.version ?? 0)
   }
 
   return { register: server, rows, mark, markRest, undo, conflicts, resolve, told, setTold, touched }

@@ -7,6 +7,7 @@ import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
+import { ConflictNotice } from '../../../../../shared/conflict-notice'
 import { PageHead } from '../../../../../shared/page-head'
 import { useOutboxState } from '../../../../../shared/saving'
 import { tellServer } from '../../../../../shared/server'
@@ -81,26 +82,14 @@ export function EntriesPage({
         </div>
       )}
       {e.conflicts.map((c) => (
-        <div key={c.editId} role="alert" className="hint mb-3 grid gap-2">
-          <p>
-            <strong>{spokenName(rows.find((r) => r.studentId === c.studentId)?.name ?? '')}</strong>:{' '}
-            {c.theirs.changedBy} changed this entry meanwhile. Theirs stands.
-          </p>
-          <p>
-            <strong>Theirs:</strong> {c.theirs.effort ?? 'no effort'}, {c.theirs.comment || 'no comment'}
-          </p>
-          <p>
-            <strong>Mine:</strong> {c.mine.effort ?? 'no effort'}, {c.mine.comment || 'no comment'}
-          </p>
-          <p className="flex gap-3">
-            <Button kind="plain" onClick={() => e.resolve(c, 'theirs')}>
-              Keep theirs
-            </Button>
-            <Button kind="plain" onClick={() => e.resolve(c, 'mine')}>
-              Put mine
-            </Button>
-          </p>
-        </div>
+        <ConflictNotice key={c.editId} onResolve={(keep) => e.resolve(c, keep)}>
+          <strong>{spokenName(rows.find((r) => r.studentId === c.studentId)?.name ?? '')}</strong>:{' '}
+          {c.theirs.changedBy} changed this entry meanwhile. Theirs stands.
+          <br />
+          <strong>Theirs:</strong> {c.theirs.effort ?? 'no effort'}, {c.theirs.comment || 'no comment'}
+          <br />
+          <strong>Mine:</strong> {c.mine.effort ?? 'no effort'}, {c.mine.comment || 'no comment'}
+        </ConflictNotice>
       ))}
       {writable && rows.length > 0 && (
         <FillBlank

@@ -1,9 +1,10 @@
 'use client'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import type { Effort } from '@/core/reports/entries'
 import type { QueryOutput } from '@/server/registry'
 import { useSaved, useSaving } from '../../../../../shared/saving'
 import { useLive } from '../../../../../shared/use-live'
+import { source, useTyped } from '../../../../../shared/use-typed'
 
 export type Entries = QueryOutput<'reports.classEntries'>
 
@@ -20,98 +21,75 @@ export interface EntryConflict {
 }
 
 const typingPause = 500
+const same = (a: Written, b: Written) => a.effort === b.effort && a.comment === b.comment
+
+const entriesOf = (roundId: string, classId: string) =>
+  source<'reports.saveEntry', Written>(
+    'reports.saveEntry',
+    (edit) =>
+      edit.roundId === roundId && edit.classId === classId
+        ? [[edit.studentId, { effort: edit.effort, comment: edit.comment }]]
+        : [],
+    (edit, { version }) => [[edit.studentId, version]],
+  )
 
 /** A class's entries as they are being written; a comment is saved when typing pauses for half a second. */
 export function useEntries(input: { roundId: string; classId: string }, initial: Entries) {
+  const { roundId, classId } = input
   const [server, refresh] = useLive('reports.classEntries', input, initial)
-  const { save, isWaiting, dismiss } = useSaving()
-  const [own, setOwn] = useState<ReadonlyMap<string, Written>>(new Map())
-  const [conflicts, setConflicts] = useState<readonly EntryConflict[]>([])
+  const { save } = useSaving()
   const [problem, setProblem] = useState<string>()
-  const versions = useRef(new Map<string, number>())
+  // What is typed and not yet on its way: in a pause, or too long for the card.
+  const [drafts, setDrafts] = useState<ReadonlyMap<string, Written>>(new Map())
   const timers = useRef(new Map<string, { timer: ReturnType<typeof setTimeout>; send: () => void }>())
   const limit = server.round.commentLimit
-  const slot = (studentId: string) => `entry ${input.roundId} ${input.classId} ${studentId}`
 
-  useEffect(() => {
-    for (const row of server.rows) versions.current.set(row.studentId, row.version)
-    setOwn(
-      (all) =>
-        new Map(
-          [...all].filter(
-            ([id, w]) =>
-              isWaiting(`entry ${input.roundId} ${input.classId} ${id}`) ||
-              timers.current.has(id) ||
-              w.comment.length > limit,
-          ),
-        ),
-    )
-  }, [server, isWaiting, input.roundId, input.classId, limit])
+  const stored = useMemo(() => new Map(server.rows.map((r) => [r.studentId, r.version])), [server.rows])
+  const sources = useMemo(() => [entriesOf(roundId, classId)], [roundId, classId])
+  const typed = useTyped(stored, sources, {
+    refresh,
+    // What was not taken stays on the screen, so that it can be mended or copied.
+    whenRefused: (message, mine) => {
+      setProblem(message)
+      setDrafts((all) => new Map([...mine, ...all]))
+    },
+  })
+  useSaved('reports.saveEntry', (edit, outcome) => {
+    if ('value' in outcome && edit.roundId === roundId && edit.classId === classId) void refresh()
+  })
+
   // Leaving the page sends what a pause has not yet sent.
   useEffect(() => {
     const waiting = timers.current
-    const flush = () => {
-      for (const { timer, send } of [...waiting.values()]) {
-        clearTimeout(timer)
-        send()
-      }
-    }
-    window.addEventListener('pagehide', flush)
+    const leave = () => flushAll(waiting)
+    window.addEventListener('pagehide', leave)
     return () => {
-      window.removeEventListener('pagehide', flush)
-      flush()
+      window.removeEventListener('pagehide', leave)
+      leave()
     }
   }, [])
 
-  useSaved('reports.saveEntry', (edit, outcome) => {
-    if (edit.roundId !== input.roundId || edit.classId !== input.classId) return
-    if ('value' in outcome) {
-      versions.current.set(edit.studentId, outcome.value.version)
-      return void refresh()
-    }
-    const { refused } = outcome
-    if (refused.conflict)
-      setConflicts((all) => [
-        ...all,
-        {
-          studentId: edit.studentId,
-          editId: refused.edit.id,
-          mine: { effort: edit.effort, comment: edit.comment },
-          theirs: refused.current as EntryConflict['theirs'],
-        },
-      ])
-    else setProblem(refused.message)
-    setOwn((all) => new Map([...all].filter(([id]) => id !== edit.studentId)))
-    void refresh()
-  })
+  const rows = server.rows.map((row) => ({
+    ...row,
+    ...(drafts.get(row.studentId) ??
+      typed.values.get(row.studentId) ?? { effort: row.effort, comment: row.comment }),
+  }))
 
-  function put(studentId: string, name: string, written: Written, base?: number) {
+  function put(studentId: string, name: string, written: Written, base = typed.version(studentId)) {
+    setDrafts((all) => new Map([...all].filter(([id]) => id !== studentId)))
     save(
       'reports.saveEntry',
-      {
-        ...input,
-        studentId,
-        effort: written.effort,
-        comment: written.comment,
-        expectedVersion: base ?? versions.current.get(studentId) ?? 0,
-      },
-      { slot: slot(studentId), label: `${name}, entry` },
+      { ...input, studentId, effort: written.effort, comment: written.comment, expectedVersion: base },
+      { slot: `entry ${roundId} ${classId} ${studentId}`, label: `${name}, entry` },
     )
   }
   function write(studentId: string, name: string, written: Written, { atOnce }: { atOnce: boolean }) {
-    const stored = server.rows.find((r) => r.studentId === studentId)
-    if (
-      atOnce &&
-      !own.has(studentId) &&
-      stored?.comment === written.comment &&
-      stored.effort === written.effort
-    )
-      return
-    setOwn((all) => new Map(all).set(studentId, written))
-    setProblem(undefined)
     const pending = timers.current.get(studentId)
+    const shown = rows.find((r) => r.studentId === studentId)
     // Leaving the field with everything on its way already sends nothing again.
-    if (atOnce && !pending && own.get(studentId) === written) return
+    if (atOnce && !pending && shown && same(shown, written)) return
+    setDrafts((all) => new Map(all).set(studentId, written))
+    setProblem(undefined)
     if (pending) clearTimeout(pending.timer)
     timers.current.delete(studentId)
     if (written.comment.length > limit) return
@@ -122,33 +100,35 @@ export function useEntries(input: { roundId: string; classId: string }, initial:
     if (atOnce) return send()
     timers.current.set(studentId, { timer: setTimeout(send, typingPause), send })
   }
+  const conflicts = typed.conflicts.flatMap(({ editId, mine, current }) =>
+    mine.map(([studentId, written]): EntryConflict => ({
+      studentId,
+      editId,
+      mine: written,
+      theirs: current as EntryConflict['theirs'],
+    })),
+  )
   function resolve(conflict: EntryConflict, keep: 'mine' | 'theirs') {
-    dismiss(conflict.editId)
-    setConflicts((all) => all.filter((c) => c !== conflict))
-    if (keep === 'theirs') return
-    setOwn((all) => new Map(all).set(conflict.studentId, conflict.mine))
-    put(conflict.studentId, '', conflict.mine, conflict.theirs.version)
-  }
-  const rows = server.rows.map((row) => ({
-    ...row,
-    ...(own.get(row.studentId) ?? { effort: row.effort, comment: row.comment }),
-  }))
-  const flush = () => {
-    for (const { timer, send } of [...timers.current.values()]) {
-      clearTimeout(timer)
-      send()
-    }
+    typed.dismiss(conflict.editId)
+    if (keep === 'mine') put(conflict.studentId, '', conflict.mine, conflict.theirs.version)
   }
   return {
     server,
     rows,
     write,
-    flush,
+    flush: () => flushAll(timers.current),
     conflicts,
     resolve,
     problem,
     setProblem,
     refresh,
-    unsaved: own.size > 0,
+    unsaved: drafts.size > 0,
+  }
+}
+
+function flushAll(waiting: ReadonlyMap<string, { timer: ReturnType<typeof setTimeout>; send: () => void }>) {
+  for (const { timer, send } of [...waiting.values()]) {
+    clearTimeout(timer)
+    send()
   }
 }

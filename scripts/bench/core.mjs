@@ -1,0 +1,33 @@
+// What runs without a server: the arithmetic of marks, and report cards as PDF.
+import { spawnSync } from 'node:child_process'
+import { join } from 'node:path'
+import { root } from '../lib/bootstrap.mjs'
+import { ms, row } from './table.mjs'
+
+const typescript = (file, ...args) =>
+  spawnSync(
+    process.execPath,
+    ['--expose-gc', '--import', 'tsx', join(root, 'scripts/bench', file), ...args],
+    { cwd: root, encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] },
+  ).stdout
+
+/** Term marks of a class against plain exact fractions. */
+export function measureArithmetic() {
+  console.log(typescript('arithmetic.ts'))
+}
+
+/** 620 cards in one PDF against headless Chromium printing the same contents. */
+export async function measureCards(browser, page) {
+  const own = JSON.parse(typescript('cards.ts', page))
+  const tab = await browser.newPage()
+  const from = performance.now()
+  await tab.goto(`file://${page}`)
+  await tab.pdf({ format: 'A4', tagged: true, timeout: 0 })
+  const reference = performance.now() - from
+  await tab.close()
+  console.log('620 report cards in one PDF')
+  row('Kedge', ms(own.milliseconds), `${own.pages} pages`, `${(own.bytes / 1048576).toFixed(1)} MiB`)
+  row('headless Chromium, same contents', ms(reference))
+  row('Kedge / Chromium', (own.milliseconds / reference).toFixed(3))
+  row('heap after each tenth, MiB', own.heap.join(' '))
+}

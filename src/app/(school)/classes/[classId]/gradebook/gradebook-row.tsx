@@ -1,0 +1,135 @@
+'use client'
+import { memo } from 'react'
+import type { Entries, Entry } from '@/core/marks/gradebook'
+import type { TermMark } from '@/core/marks/term-mark'
+import { writeEntry } from '@/core/marks/typed-score'
+import { columnWidth, gradeWidth, markWidth, type Columns } from './use-columns'
+import type { BookAssignment, GradebookAnswer } from './use-gradebook'
+
+export type Student = GradebookAnswer['students'][number]
+
+export interface RowProps {
+  readonly index: number
+  readonly student: Student
+  readonly assignments: readonly BookAssignment[]
+  readonly columns: Columns
+  readonly nameWidth: number
+  /** Of the whole row, in pixels. */
+  readonly width: number
+  readonly entries: Entries
+  readonly mark: TermMark | undefined
+  /** The chosen column, when this is the chosen row. */
+  readonly column: number | undefined
+  readonly typed: string | undefined
+  readonly touched: ReadonlySet<string> | undefined
+  readonly isLinked: (assignmentId: string, studentId: string) => boolean
+  readonly onChoose: (row: number, column: number) => void
+}
+
+const cellBase =
+  'flex-none overflow-hidden border-l border-rule px-[9px] text-right text-[15px] leading-[29px] whitespace-nowrap cursor-cell pointer-coarse:leading-[43px]'
+const focus = 'outline-[2.5px] -outline-offset-2 outline-magenta bg-panel'
+const tones: Readonly<Partial<Record<Entry['kind'], string>>> = {
+  missing: 'hatch font-bold text-port',
+  excused: 'text-muted italic',
+}
+
+function droppedIn(mark: TermMark | undefined): ReadonlySet<string> {
+  return new Set(
+    mark?.categories.flatMap((c) =>
+      c.scores.filter((s) => s.treatment === 'dropped').map((s) => s.assignment.id),
+    ),
+  )
+}
+
+/** One student's scores, term mark and grade. Drawn again only when something in the row changes. */
+export const GradebookRow = memo(function GradebookRow({
+  index,
+  student,
+  assignments,
+  columns,
+  nameWidth,
+  width,
+  entries,
+  mark,
+  column,
+  typed,
+  touched,
+  isLinked,
+  onChoose,
+}: RowProps) {
+  const dropped = droppedIn(mark)
+  return (
+    <div
+      role="row"
+      aria-rowindex={index + 2}
+      style={{ width }}
+      className={`alone flex h-[30px] border-b border-rule pointer-coarse:h-11 ${column === undefined ? 'bg-paper' : 'bg-shoal-light'}`}
+    >
+      <div
+        role="rowheader"
+        aria-colindex={1}
+        title={student.name}
+        style={{ width: nameWidth }}
+        className="sticky left-0 z-[1] flex-none truncate bg-inherit pr-3 pl-2 leading-[29px] font-normal pointer-coarse:leading-[43px]"
+        onClick={() => onChoose(index, assignments.length)}
+      >
+        {student.name}
+      </div>
+      <div className="flex-none" style={{ width: columns.before }} />
+      {columns.drawn.map((c) => {
+        const a = assignments[c]
+        if (!a) return null
+        const entry = entries.get(a.id)
+        const chosen = column === c
+        const text = chosen && typed !== undefined ? typed : writeEntry(entry)
+        const early = a.dueOn < student.since && !entry
+        const words = [
+          `${student.name}, ${a.name}: ${text || (early ? 'not a member then' : 'empty')}`,
+          dropped.has(a.id) && 'dropped',
+          isLinked(a.id, student.id) && 'from the assessment',
+        ]
+        return (
+          <div
+            key={a.id}
+            role="gridcell"
+            id={`cell-${index}-${c}`}
+            data-at={`${index}:${c}`}
+            aria-colindex={c + 2}
+            aria-selected={chosen}
+            aria-label={words.filter(Boolean).join(', ')}
+            onMouseDown={() => onChoose(index, c)}
+            style={{ width: columnWidth }}
+            className={`${cellBase} ${chosen ? focus : ''} ${(entry && tones[entry.kind]) ?? ''} ${dropped.has(a.id) ? 'text-muted line-through' : ''} ${touched?.has(`${a.id} ${student.id}`) ? 'touched' : ''}`}
+          >
+            {chosen && typed !== undefined ? (
+              <span className="border-r-2 border-magenta no-underline">{typed}</span>
+            ) : (
+              text || (early ? <span className="text-muted">·</span> : '')
+            )}
+          </div>
+        )
+      })}
+      <div className="flex-none" style={{ width: columns.after }} />
+      {[mark?.mark, mark?.grade].map((text, i) => {
+        const c = assignments.length + i
+        return (
+          <div
+            key={c}
+            role="gridcell"
+            id={`cell-${index}-${c}`}
+            data-at={`${index}:${c}`}
+            aria-colindex={c + 2}
+            aria-selected={column === c}
+            aria-label={`${student.name}, ${i === 0 ? 'term mark' : 'grade'}: ${text ?? 'none yet'}`}
+            onMouseDown={() => onChoose(index, c)}
+            style={i === 0 ? { width: markWidth, right: gradeWidth } : { width: gradeWidth, right: 0 }}
+            className={`${cellBase} sticky z-[1] bg-shoal-light font-bold ${column === c ? focus : ''}`}
+          >
+            {text ?? '–'}
+          </div>
+        )
+      })}
+    </div>
+  )
+})

@@ -1,0 +1,91 @@
+'use client'
+import { useCallback, useMemo, useRef, useState } from 'react'
+import type { CommandInput, CommandName, CommandOutput } from '@/server/registry'
+import { land, onTop, versionOf, type Landed, type Source } from '@/ui/saving/on-top'
+import type { Refused } from '@/ui/saving/outbox'
+import { useEnded, useOutboxState, useSaving } from './saving'
+
+/** A source whose edits are those of one command of the registry. */
+export function source<N extends CommandName, V>(
+  command: N,
+  typed: (
+    input: CommandInput<N>,
+    before: (record: string) => V | undefined,
+  ) => readonly (readonly [record: string, value: V])[],
+  written: (
+    input: CommandInput<N>,
+    answer: CommandOutput<N>,
+  ) => readonly (readonly [record: string, version: number])[],
+): Source<V> {
+  return {
+    command,
+    typed: (input, before) => typed(input as CommandInput<N>, before),
+    written: (input, answer) => written(input as CommandInput<N>, answer as CommandOutput<N>),
+  }
+}
+
+/** An edit the server did not take because somebody was faster: what was typed here, and what stands there now. */
+export interface Conflict<V> {
+  readonly editId: string
+  readonly mine: readonly (readonly [record: string, value: V])[]
+  readonly message: string
+  readonly current: unknown
+}
+
+/**
+ * Values typed here, on top of the server's answer until that shows them, and where somebody else was faster.
+ * @param stored the version of each record in the server's answer
+ * @param sources the commands that change these records
+ * @param whenRefused told why an edit was not taken and will not be
+ */
+export function useTyped<V>(
+  stored: ReadonlyMap<string, number>,
+  sources: readonly Source<V>[],
+  {
+    refresh,
+    whenRefused,
+  }: {
+    refresh: () => Promise<void>
+    whenRefused: (message: string, mine: readonly (readonly [record: string, value: V])[]) => void
+  },
+) {
+  const { waiting, refused } = useOutboxState()
+  const { dismiss } = useSaving()
+  const [landed, setLanded] = useState<Landed<V>>(new Map())
+  const latest = useRef(landed)
+
+  useEnded((edit, outcome) => {
+    const own = sources.find((s) => s.command === edit.command)?.typed(edit.input, () => undefined) ?? []
+    if (own.length === 0) return
+    if ('value' in outcome) {
+      latest.current = land(latest.current, sources, edit, outcome.value)
+      setLanded(latest.current)
+      return
+    }
+    if (!outcome.refused.conflict) {
+      whenRefused(outcome.refused.message, own)
+      dismiss(edit.id)
+    }
+    void refresh()
+  })
+
+  const values = useMemo(() => onTop(stored, landed, sources, waiting), [stored, landed, sources, waiting])
+  const conflicts = useMemo(() => conflictsAmong(refused, sources), [refused, sources])
+  const version = useCallback((record: string) => versionOf(stored, latest.current, record), [stored])
+  /** Whether what the server has of a record was written from here. */
+  const isOwn = useCallback(
+    (record: string) => (latest.current.get(record)?.version ?? 0) >= (stored.get(record) ?? 0),
+    [stored],
+  )
+  return { values, version, isOwn, conflicts, dismiss }
+}
+
+function conflictsAmong<V>(
+  refused: readonly Refused[],
+  sources: readonly Source<V>[],
+): readonly Conflict<V>[] {
+  return refused.flatMap(({ edit, conflict, current, message }) => {
+    const mine = sources.find((s) => s.command === edit.command)?.typed(edit.input, () => undefined) ?? []
+    return conflict && mine.length > 0 ? [{ editId: edit.id, mine, current, message }] : []
+  })
+}
