@@ -3,10 +3,15 @@ import type { ComponentProps, ReactNode } from 'react'
 type Kind = 'primary' | 'plain' | 'quiet'
 
 const looks: Readonly<Record<Kind, string>> = {
-  primary: 'bg-ink text-panel border-ink enabled:hover:bg-ink/90 font-bold',
-  plain: 'bg-panel text-ink border-line enabled:hover:border-ink',
+  primary: 'bg-ink text-panel border-ink not-disabled:hover:bg-ink/90 font-bold',
+  plain: 'bg-panel text-ink border-line not-disabled:hover:border-ink',
   quiet:
-    'bg-transparent text-ink border-transparent underline decoration-line underline-offset-3 enabled:hover:decoration-magenta px-1',
+    'bg-transparent text-ink border-transparent underline decoration-line underline-offset-3 not-disabled:hover:decoration-magenta px-1',
+}
+
+/** How a button looks; for a link that leads to the next act, too. */
+export function buttonLooks(kind: Kind = 'primary'): string {
+  return `inline-flex min-h-8 items-center rounded-[3px] border px-3 py-1 disabled:opacity-55 pointer-coarse:min-h-11 ${looks[kind]}`
 }
 
 /** A key as it is shown beside the act it does. */
@@ -34,7 +39,7 @@ export function Button({
       type={type}
       aria-busy={busy}
       disabled={disabled === true || busy}
-      className={`inline-flex min-h-8 items-center rounded-[3px] border px-3 py-1 disabled:opacity-55 pointer-coarse:min-h-11 ${looks[kind]} ${className}`}
+      className={`${buttonLooks(kind)} ${className}`}
       {...rest}
     >
       {children}

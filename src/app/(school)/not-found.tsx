@@ -1,17 +1,10 @@
-import Link from '../shared/link'
+import { NotHere } from '../shared/not-here'
 
-/** Shown for what is not there and for what is not one's own, alike. */
+/** A page of the school that is not there; the rail stays around it. */
 export default function NotFound() {
   return (
     <div className="sheet grid max-w-xl justify-items-start gap-4">
-      <h1>Not here</h1>
-      <p>
-        There is nothing at this address, or it is not yours to see. Check the address, or ask the office for
-        access.
-      </p>
-      <Link className="link" href="/">
-        Go to the start
-      </Link>
+      <NotHere />
     </div>
   )
 }

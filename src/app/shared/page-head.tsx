@@ -32,7 +32,7 @@ export function PageHead({
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1>{title}</h1>
         {detail && <span className="text-muted">{detail}</span>}
-        <span className="ml-auto">{saves && <SavedState />}</span>
+        <span className="ml-auto no-print">{saves && <SavedState />}</span>
       </div>
       {children}
     </header>

@@ -5,7 +5,7 @@ import { choiceLetters, readLetters, writeLetters } from '@/core/assessment/answ
 import { Refusal, refuse, refuseField } from '@/server/platform/failure'
 import { civilDate, decimal, expectedVersion, id, named } from '@/server/platform/inputs'
 import { defineCommand, onlyRoles, type Context } from '@/server/platform/registry'
-import { teachesClass } from '@/server/platform/relations'
+import { teachesClasses } from '@/server/platform/relations'
 import { gradebookTopic } from '@/server/marks/load-gradebooks'
 import { assessmentTopic, loadQuestions, loadSheets } from './load-assessment'
 import { mayEditAssessment } from './policy'
@@ -45,9 +45,8 @@ export const create = defineCommand({
   allow: onlyRoles('teacher'),
   run: async (context, asked) => {
     const { db, actor } = context
-    for (const classId of asked.classIds)
-      if (!(await teachesClass(context, classId)))
-        throw refuseField('classIds', 'One of the classes is not yours. Choose from your own classes.')
+    if (!(await teachesClasses(context, asked.classIds)))
+      throw refuseField('classIds', 'One of the classes is not yours. Choose from your own classes.')
     const subjects = await db
       .selectFrom('class as c')
       .innerJoin('course as k', 'k.id', 'c.course_id')
@@ -274,8 +273,7 @@ export const setAnswers = defineCommand({
       questions.map((q) => q.choices),
     )
     if (!read.complete) throw refuseField('letters', read.problems.join(' '))
-    const sheets = await loadSheets(db, asked.assessmentId)
-    const sheet = sheets.find((s) => s.studentId === asked.studentId)
+    const [sheet] = await loadSheets(db, asked.assessmentId, asked.studentId)
     if (!sheet) throw refuse('This student was in none of the classes on the day the assessment was given.')
     const key = { school_id: actor.schoolId, assessment_id: asked.assessmentId, student_id: asked.studentId }
     const own = { changed_by: actor.name, changed_at: now }

@@ -36,10 +36,14 @@ export interface RollSheet extends Sheet {
   readonly changedBy: string | null
 }
 
-/** Everyone in the assessment's classes on the day it was given, in name order, with their answers. */
+/**
+ * Everyone in the assessment's classes on the day it was given, in name order, with their answers.
+ * @param studentId asks for this student's sheet alone
+ */
 export async function loadSheets(
   db: Transaction<Tables>,
   assessmentId: string,
+  studentId?: string,
 ): Promise<readonly RollSheet[]> {
   const { rows } = await sql<{
     student_id: string
@@ -60,6 +64,7 @@ export async function loadSheets(
     join student st on st.school_id = m.school_id and st.id = m.student_id
     left join answer_sheet s on s.school_id = a.school_id and s.assessment_id = a.id and s.student_id = st.id
     where a.id = ${assessmentId} and (m.period @> a.given_on or s.student_id is not null)
+      and (${studentId ?? null}::uuid is null or st.id = ${studentId ?? null})
     order by c.name, st.sort_name, st.number`.execute(db)
   return rows.map((r) => ({
     studentId: r.student_id,

@@ -13,25 +13,28 @@ export interface MailToSend {
   readonly guardianId?: string
 }
 
-/** Puts a mail on record and asks the worker to send it once the transaction is committed. Answers whether it is new. */
-export async function queueMail({ db, actor }: Context, mail: MailToSend): Promise<boolean> {
+/** Puts mails on record and asks the worker to send those that are new once the transaction is committed. */
+export async function queueMails({ db, actor }: Context, mails: readonly MailToSend[]): Promise<void> {
+  if (mails.length === 0) return
   const made = await db
     .insertInto('mail')
-    .values({
-      school_id: actor.schoolId,
-      id: uuid(),
-      dedupe: mail.dedupe,
-      to_name: mail.toName,
-      to_address: mail.toAddress,
-      subject: mail.subject,
-      body: mail.body,
-      student_id: mail.studentId ?? null,
-      guardian_id: mail.guardianId ?? null,
-    })
+    .values(
+      mails.map((mail) => ({
+        school_id: actor.schoolId,
+        id: uuid(),
+        dedupe: mail.dedupe,
+        to_name: mail.toName,
+        to_address: mail.toAddress,
+        subject: mail.subject,
+        body: mail.body,
+        student_id: mail.studentId ?? null,
+        guardian_id: mail.guardianId ?? null,
+      })),
+    )
     .onConflict((c) => c.columns(['school_id', 'dedupe']).doNothing())
     .returning('id')
-    .executeTakeFirst()
-  if (!made) return false
-  await sql`select kedge_enqueue(${actor.schoolId}, 'send-mail', ${made.id})`.execute(db)
-  return true
+    .execute()
+  await sql`
+    select kedge_enqueue(${actor.schoolId}, 'send-mail', made.id)
+    from unnest(${made.map((m) => m.id)}::uuid[]) as made(id)`.execute(db)
 }

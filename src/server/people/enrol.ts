@@ -8,7 +8,7 @@ import { sortName } from '@/core/people/names'
 import { config } from '@/server/platform/config'
 import { refuse, refuseField } from '@/server/platform/failure'
 import { civilDate, id, named, optionalLine } from '@/server/platform/inputs'
-import { queueMail } from '@/server/mail/queue-mail'
+import { queueMails } from '@/server/mail/queue-mail'
 import { hashPassword } from '@/server/platform/sign-in'
 import { defineCommand, type Context } from '@/server/platform/registry'
 import { loadYear } from '@/server/year/load-year'
@@ -184,14 +184,16 @@ async function inviteGuardian(context: Context, guardianId: string, email: strin
   const how = taken
     ? 'with the user name and password you already have.'
     : `with the user name ${email} and the initial password\n\n    ${password}\n\nYou choose a password of your own when you first sign in.`
-  await queueMail(context, {
-    dedupe: `invitation:${guardianId}`,
-    toName: name,
-    toAddress: email,
-    subject: `${actor.schoolName}: your account`,
-    body: `Dear ${name},\n\n${actor.schoolName} keeps report cards for you in Kedge. Sign in at ${config().KEDGE_URL} ${how}\n\n${actor.schoolName}`,
-    guardianId,
-  })
+  await queueMails(context, [
+    {
+      dedupe: `invitation:${guardianId}`,
+      toName: name,
+      toAddress: email,
+      subject: `${actor.schoolName}: your account`,
+      body: `Dear ${name},\n\n${actor.schoolName} keeps report cards for you in Kedge. Sign in at ${config().KEDGE_URL} ${how}\n\n${actor.schoolName}`,
+      guardianId,
+    },
+  ])
 }
 
 async function nextNumber({ db, actor }: Context): Promise<number> {

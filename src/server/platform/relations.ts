@@ -6,16 +6,25 @@ import { hasRole } from './actor'
 export const staffRoles = ['administrator', 'head', 'office', 'records', 'teacher'] as const
 
 /** Whether the actor teaches the class on today's date. */
-export async function teachesClass({ db, actor, today }: Context, classId: string): Promise<boolean> {
+export function teachesClass(context: Context, classId: string): Promise<boolean> {
+  return teachesClasses(context, [classId])
+}
+
+/** Whether the actor teaches every one of some classes. */
+export async function teachesClasses(
+  { db, actor, today }: Context,
+  classIds: readonly string[],
+): Promise<boolean> {
   if (!hasRole(actor, 'teacher')) return false
-  const found = await db
+  const own = await db
     .selectFrom('class_teacher')
     .select('class_id')
-    .where('class_id', '=', classId)
+    .distinct()
+    .where('class_id', 'in', classIds)
     .where('staff_id', '=', actor.personId)
     .where(sql<boolean>`period @> ${today}::date`)
-    .executeTakeFirst()
-  return found !== undefined
+    .execute()
+  return own.length === new Set(classIds).size
 }
 
 /** Whether a class is there, in the actor's school. */

@@ -7,7 +7,7 @@ import { refuse } from '@/server/platform/failure'
 import { id } from '@/server/platform/inputs'
 import { defineCommand, defineQuery, type Context } from '@/server/platform/registry'
 import { storeDocument } from '@/server/documents/documents'
-import { queueMail } from '@/server/mail/queue-mail'
+import { queueMails } from '@/server/mail/queue-mail'
 import { askForWork } from '@/server/work/ask-for-work'
 import { loadCards, loadRound } from './load-cards'
 import { mayPrintCards, mayRelease } from './policy'
@@ -101,8 +101,9 @@ async function tellGuardians(context: Context, card: CardContents, cardId: strin
     .where('g.email', 'is not', null)
     .execute()
   const follow = card.toFollow.length > 0 ? `\n\nStill to follow: ${card.toFollow.join(', ')}.` : ''
-  for (const g of guardians)
-    await queueMail(context, {
+  await queueMails(
+    context,
+    guardians.map((g) => ({
       dedupe: `card:${cardId}:${g.id}`,
       toName: `${g.given_name} ${g.family_name}`,
       toAddress: g.email ?? '',
@@ -110,7 +111,8 @@ async function tellGuardians(context: Context, card: CardContents, cardId: strin
       body: `Dear ${g.given_name} ${g.family_name},\n\nthe report card of ${card.student.name} for the ${card.term} term of ${card.year} is ready${card.issue > 1 ? ' in a new issue; it replaces the earlier one' : ''}. Sign in to read it: ${config().KEDGE_URL}/cards${follow}\n\n${card.school}`,
       studentId: card.student.id,
       guardianId: g.id,
-    })
+    })),
+  )
 }
 
 /**

@@ -1,12 +1,9 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
 import { blanksIn, entriesActs, type EntriesAct } from '@/core/reports/entries'
-import { termMark } from '@/core/marks/term-mark'
 import { refuse } from '@/server/platform/failure'
 import { id, named } from '@/server/platform/inputs'
 import { defineCommand, type Context } from '@/server/platform/registry'
-import { loadGradebooks } from '@/server/marks/load-gradebooks'
-import { loadRound, readingDate } from './load-cards'
 import { mayCheckEntries, mayWriteEntries } from './policy'
 import { classEntries, roundTopic } from './queries'
 
@@ -57,7 +54,7 @@ export const handIn = defineCommand({
   input: key.extend({ withBlanks: z.boolean() }),
   allow: mayWriteEntries,
   run: async (context, asked) => {
-    const { db, actor, now, today } = context
+    const { db, actor, now } = context
     // Held until the end, so that no entry changes between the look at blanks and the handing in.
     await db
       .selectFrom('class_entries')
@@ -70,12 +67,8 @@ export const handIn = defineCommand({
     const blanks = blanksIn(rows)
     if (blanks.length > 0 && !asked.withBlanks)
       throw refuse(`Still blank: ${blanks.map((b) => `${b.name} (${b.blanks.join(', ')})`).join('; ')}.`)
-    const round = await loadRound(context, asked.roundId)
-    const book = (await loadGradebooks(db, [asked.classId], round.term_id)).get(asked.classId)
-    const marks = rows.map((r) => {
-      const mark = book && termMark(book, book.entriesOf(r.studentId), readingDate(round, today))
-      return { student_id: r.studentId, mark: mark?.mark ?? null, grade: mark?.grade ?? null }
-    })
+    // Entries that may be written hold no marks yet, so these are the gradebook's.
+    const marks = rows.map((r) => ({ student_id: r.studentId, mark: r.mark ?? null, grade: r.grade ?? null }))
     await sql`
       insert into report_entry as e (school_id, round_id, class_id, student_id, handed_mark, handed_grade, changed_by, changed_at)
       select ${actor.schoolId}, ${asked.roundId}, ${asked.classId}, student_id, mark, grade, ${actor.name}, ${now}

@@ -2,6 +2,7 @@ import type { Metadata } from 'next'
 import Link from '../../shared/link'
 import { shortDate } from '@/core/calendar/date-words'
 import { list } from '@/server/assessment/queries'
+import { buttonLooks } from '@/ui/button'
 import { actor, fetchForPage } from '../../shared/page-data'
 import { PageHead } from '../../shared/page-head'
 
@@ -23,10 +24,7 @@ export default async function AssessmentsPage() {
       />
       {role === 'teacher' && (
         <p className="mb-4">
-          <Link
-            href="/assessments/new"
-            className="inline-flex min-h-8 items-center rounded-[3px] border border-ink bg-ink px-3 font-bold text-panel"
-          >
+          <Link href="/assessments/new" className={buttonLooks()}>
             New assessment
           </Link>
         </p>

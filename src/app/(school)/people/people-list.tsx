@@ -4,6 +4,7 @@ import { useDeferredValue, useMemo, useState } from 'react'
 import { comparableName } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
 import { TextInput } from '@/ui/field'
+import { buttonLooks } from '@/ui/button'
 import { PageHead } from '../../shared/page-head'
 import { useSchool } from '../../shared/school-context'
 import { useDateLink } from '../../shared/use-date-link'
@@ -52,10 +53,7 @@ export function PeopleList({ students }: { students: QueryOutput<'people.list'> 
               autoFocus
             />
             {mayEnrol && (
-              <Link
-                href={dated('/people/enrol')}
-                className="inline-flex min-h-8 items-center rounded-[3px] border border-ink bg-ink px-3 font-bold text-panel"
-              >
+              <Link href={dated('/people/enrol')} className={buttonLooks()}>
                 Enrol a student
               </Link>
             )}

@@ -3,6 +3,7 @@ import Link from '../../shared/link'
 import { useEffect, useRef } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
+import { buttonLooks } from '@/ui/button'
 import { PageHead } from '../../shared/page-head'
 import { useSchool } from '../../shared/school-context'
 import { useLive } from '../../shared/use-live'
@@ -60,11 +61,7 @@ export function DueList({ initial, date }: { initial: QueryOutput<'today.due'>; 
                   <Link
                     href={item.href}
                     ref={i === 0 ? first : undefined}
-                    className={
-                      i === 0
-                        ? 'inline-block rounded-[3px] border border-ink bg-ink px-3 py-1 font-bold text-panel'
-                        : 'link'
-                    }
+                    className={i === 0 ? buttonLooks() : 'link'}
                   >
                     {item.act}
                     <span className="sr-only">: {item.what}</span>

@@ -1,5 +1,6 @@
 'use client'
 import Link from '../../shared/link'
+import { buttonLooks } from '@/ui/button'
 import { useSchool } from '../../shared/school-context'
 
 /** What an empty school sees first. */
@@ -13,10 +14,7 @@ export function FirstSteps() {
         follow, then students can be enrolled.
       </p>
       {actor.role === 'administrator' ? (
-        <Link
-          href="/school-year"
-          className="inline-block rounded-[3px] border border-ink bg-ink px-3 py-1 font-bold text-panel"
-        >
+        <Link href="/school-year" className={buttonLooks()}>
           Make the academic year
         </Link>
       ) : (

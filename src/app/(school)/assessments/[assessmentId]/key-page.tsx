@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react'
 import { choiceLetters, readLetters, writeLetters } from '@/core/assessment/answer-key'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
-import { Button } from '@/ui/button'
+import { Button, buttonLooks } from '@/ui/button'
 import { Field, Problem, TextInput } from '@/ui/field'
 import { PdfPages } from '@/ui/pdf-pages'
 import { PageHead } from '../../../shared/page-head'
@@ -184,10 +184,7 @@ export function KeyPage({ initial }: { initial: Key }) {
             >
               Add a question
             </Button>
-            <Link
-              href={`/assessments/${server.id}/answers`}
-              className="inline-flex min-h-8 items-center rounded-[3px] border border-ink bg-ink px-3 font-bold text-panel"
-            >
+            <Link href={`/assessments/${server.id}/answers`} className={buttonLooks()}>
               Type the answers
             </Link>
           </p>

@@ -6,6 +6,7 @@ import { scoreSheet } from '@/core/assessment/findings'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
+import { buttonLooks } from '@/ui/button'
 import { ConflictNotice } from '../../../../shared/conflict-notice'
 import { PageHead } from '../../../../shared/page-head'
 import { useSaving } from '../../../../shared/saving'
@@ -192,10 +193,7 @@ export function AnswersPage({ initial }: { initial: Answers }) {
       )}
       {rows.length > 0 && missing < rows.length && (
         <p className="mt-4">
-          <Link
-            href={`/assessments/${server.id}/findings`}
-            className="inline-flex min-h-8 items-center rounded-[3px] border border-ink bg-ink px-3 font-bold text-panel"
-          >
+          <Link href={`/assessments/${server.id}/findings`} className={buttonLooks()}>
             Read the findings
           </Link>
         </p>

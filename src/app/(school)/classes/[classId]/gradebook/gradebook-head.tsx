@@ -6,7 +6,7 @@ import type { Book, BookAssignment } from './use-gradebook'
 import { categoryEdges } from './weights-bar'
 
 const computed =
-  'sticky z-[1] flex flex-none items-end justify-end border-l border-rule bg-shoal-light px-2 pb-1 text-right text-[12px] leading-[15px] font-bold'
+  'sticky z-[1] flex flex-none items-end justify-end border-l border-rule bg-shoal-light px-[8px] pb-1 text-right text-[12px] leading-[15px] font-bold'
 
 /** The assignments' names over their columns; choosing one opens it. */
 export const GradebookHead = memo(function GradebookHead({
@@ -70,7 +70,7 @@ export const GradebookHead = memo(function GradebookHead({
               title={words.filter(Boolean).join(', ')}
               onMouseDown={(e) => e.stopPropagation()}
               onClick={() => onAssignment(a)}
-              className="block w-full px-2 pt-2 pb-1 text-right leading-[15px] text-ink enabled:hover:underline"
+              className="block w-full px-[6px] pt-2 pb-1 text-right leading-[15px] text-ink enabled:hover:underline"
             >
               <span className={`break-words ${a.assessmentId ? 'line-clamp-2' : 'line-clamp-3'}`}>
                 {a.name}

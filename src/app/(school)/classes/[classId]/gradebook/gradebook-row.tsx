@@ -27,11 +27,11 @@ export interface RowProps {
 }
 
 const cellBase =
-  'flex-none overflow-hidden border-l border-rule px-[9px] text-right text-[15px] leading-[29px] whitespace-nowrap cursor-cell pointer-coarse:leading-[43px]'
+  'flex-none overflow-hidden border-l border-rule px-[8px] text-right text-[15px] leading-[29px] whitespace-nowrap cursor-cell pointer-coarse:leading-[43px]'
 const focus = 'outline-[2.5px] -outline-offset-2 outline-magenta bg-panel'
 const tones: Readonly<Partial<Record<Entry['kind'], string>>> = {
-  missing: 'hatch font-bold text-port',
-  excused: 'text-muted italic',
+  missing: 'hatch px-[4px]! text-[13px]! font-bold text-port',
+  excused: 'px-[4px]! text-[13px]! text-muted italic',
 }
 
 function droppedIn(mark: TermMark | undefined): ReadonlySet<string> {

@@ -32,7 +32,7 @@ const nothing: Entries = new Map()
 /** Wide enough for the longest name, within reason; a longer one is cut and told in full when pointed at. */
 function widthOfNames(students: readonly Student[]): number {
   const longest = Math.max(0, ...students.map((s) => s.name.length))
-  return Math.min(230, Math.max(110, 24 + longest * 7.4))
+  return Math.min(230, Math.max(110, 24 + longest * 6.9))
 }
 
 /** Students by assignments, as a grid that is driven from one focused element. */
@@ -83,7 +83,7 @@ export function GradebookTable({
       onBlur={(e) => e.target === e.currentTarget && onLeave()}
       data-testid="grid"
       style={{ scrollPaddingTop: headHeight }}
-      className="max-h-[calc(100vh-215px)] min-h-60 overflow-auto outline-none print:max-h-none print:overflow-visible"
+      className="max-h-[calc(100vh-250px)] min-h-60 overflow-auto outline-none print:max-h-none print:overflow-visible"
     >
       <GradebookHead
         book={book}

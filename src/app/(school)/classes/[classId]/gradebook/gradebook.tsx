@@ -13,7 +13,7 @@ import { ScoreConflictNotice } from './score-conflict-notice'
 import { SettingsDialog } from './settings-dialog'
 import { useGradebook, type BookAssignment, type GradebookAnswer } from './use-gradebook'
 import { useGrid } from './use-grid'
-import { WeightsBar } from './weights-bar'
+import { rulesInWords, WeightsBar } from './weights-bar'
 
 type Open =
   | { readonly kind: 'settings' }
@@ -89,19 +89,20 @@ export function GradebookPage({
                 onResolve={(keep) => g.resolve(c, keep)}
               />
             ))}
-            <div className="mb-2 flex flex-wrap items-center gap-3 no-print">
+            <div className="mb-1 flex flex-wrap items-center justify-between gap-3 no-print">
               <WeightsBar book={book} />
               {server.mayEdit && (
-                <>
+                <div className="flex gap-3">
                   <Button kind="plain" onClick={() => setOpen({ kind: 'settings' })}>
                     Weights and rules
                   </Button>
                   <Button kind="plain" onClick={() => setOpen({ kind: 'assignment', assignment: undefined })}>
                     New assignment
                   </Button>
-                </>
+                </div>
               )}
             </div>
+            <p className="text-[12px] text-muted">{rulesInWords(book)}</p>
             <p
               role={g.told.wrong ? 'alert' : 'status'}
               className={`min-h-5 text-[13px] ${g.told.wrong ? 'text-port' : 'text-muted'}`}

@@ -4,9 +4,9 @@ import { useEffect, useMemo, useState, type RefObject } from 'react'
 import { flushSync } from 'react-dom'
 
 /** Widths in pixels: an assignment's column, the term mark, the grade. */
-export const columnWidth = 78
-export const markWidth = 60
-export const gradeWidth = 64
+export const columnWidth = 66
+export const markWidth = 62
+export const gradeWidth = 56
 /** The height of the grid's head. */
 export const headHeight = 76
 

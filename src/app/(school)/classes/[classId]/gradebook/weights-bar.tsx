@@ -24,29 +24,23 @@ export function rulesInWords({ categories, rules }: Book): string {
     .join(' ')
 }
 
-/** The categories as wide as their weights, and the rules beside. */
+/** The categories as wide as their weights, as far as their names allow. */
 export function WeightsBar({ book }: { book: Book }) {
-  const total = book.categories.reduce((sum, c) => sum + Number(c.weight), 0)
   return (
-    <>
-      <div
-        className="flex w-[540px] max-w-full overflow-hidden rounded-[3px] border border-ink text-[12px]"
-        role="img"
-        aria-label={book.categories.map((c) => `${c.name} ${c.weight}%`).join(', ')}
-      >
-        {book.categories.map((c, i) => (
-          <span
-            key={c.id}
-            style={{
-              width: `${total > 0 ? (100 * Number(c.weight)) / total : 100 / book.categories.length}%`,
-            }}
-            className={`truncate border-r border-ink px-[6px] py-[5px] last:border-r-0 ${categoryTones[i % categoryTones.length]}`}
-          >
-            {c.name} {c.weight}%
-          </span>
-        ))}
-      </div>
-      <p className="max-w-56 text-[12px] text-muted">{rulesInWords(book)}</p>
-    </>
+    <div
+      className="flex w-[450px] max-w-full overflow-hidden rounded-[3px] border border-ink text-[12px]"
+      role="img"
+      aria-label={book.categories.map((c) => `${c.name} ${c.weight}%`).join(', ')}
+    >
+      {book.categories.map((c, i) => (
+        <span
+          key={c.id}
+          style={{ flex: `${Number(c.weight)} 1 0`, minWidth: 'max-content' }}
+          className={`border-r border-ink px-[6px] py-[5px] last:border-r-0 ${categoryTones[i % categoryTones.length]}`}
+        >
+          {c.name} {c.weight}%
+        </span>
+      ))}
+    </div>
   )
 }
