@@ -69,6 +69,15 @@ export async function openApplication(
       }
       throw new Error(`no row within ten seconds: ${statement}`)
     },
+    /** Takes the database away from the application, as when its server stops, and gives it back. */
+    closeDatabase: async () => {
+      await admin.query(`alter database ${name} allow_connections false`)
+      await admin.query(
+        "select pg_terminate_backend(pid) from pg_stat_activity where datname = $1 and usename <> 'postgres'",
+        [name],
+      )
+    },
+    openDatabase: () => admin.query(`alter database ${name} allow_connections true`),
     close: async () => {
       await browser.close()
       await running.stop()

@@ -152,6 +152,25 @@ describe('the registry', () => {
       (await school.row('select count(*)::int as n from answered_command where key = $1', [key])).n,
     ).toBe(0)
   })
+  test('keys are kept for a week, then cleared away in passing', async () => {
+    const old = crypto.randomUUID()
+    const fresh = crypto.randomUUID()
+    for (const [key, days] of [
+      [old, 8],
+      [fresh, 6],
+    ] as const) {
+      good(await school.tell('people.signOutEverywhere', head, {}, { key }))
+      await school.rows("update answered_command set at = at - $2 * interval '1 day' where key = $1", [
+        key,
+        days,
+      ])
+    }
+    const passing = `${crypto.randomUUID().slice(0, -2)}00`
+    good(await school.tell('people.signOutEverywhere', head, {}, { key: passing }))
+    const kept = (await school.rows('select key from answered_command')).map((r) => r.key as string)
+    expect(kept).toEqual(expect.arrayContaining([fresh, passing]))
+    expect(kept).not.toContain(old)
+  })
   test('a query cannot change anything', async () => {
     const { defineQuery, ask } = await import('@/server/platform/registry')
     const { z } = await import('zod')

@@ -20,9 +20,34 @@ export function answered(result: Result<unknown>): Response {
 /** Refuses a change that another site's page asks for; browsers always send where a change comes from. */
 export function sameOrigin(request: Request): boolean {
   const origin = request.headers.get('origin')
-  return origin === null
-    ? request.headers.get('sec-fetch-site') === null
-    : new URL(origin).host === request.headers.get('host')
+  if (origin === null) return request.headers.get('sec-fetch-site') === null
+  return URL.canParse(origin) && new URL(origin).host === request.headers.get('host')
+}
+
+/** JSON from an address; what cannot be read is undefined, which no input takes. */
+export function readJson(text: string): unknown {
+  try {
+    return JSON.parse(text)
+  } catch {
+    return undefined
+  }
+}
+
+/** The body of a request, or undefined as soon as it is found to have more than `most` bytes, whatever it said before. */
+export async function readBody(request: Request, most: number): Promise<Buffer | undefined> {
+  if (Number(request.headers.get('content-length') ?? 0) > most) return undefined
+  const parts: Uint8Array[] = []
+  let size = 0
+  const reader = request.body?.getReader()
+  for (let read = await reader?.read(); read?.value; read = await reader?.read()) {
+    size += read.value.length
+    if (size > most) {
+      await reader?.cancel()
+      return undefined
+    }
+    parts.push(read.value)
+  }
+  return Buffer.concat(parts)
 }
 
 /**

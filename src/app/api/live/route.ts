@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { asActor, failed } from '@/server/platform/http'
+import { asActor, failed, readJson } from '@/server/platform/http'
 import { notFound } from '@/server/platform/failure'
 import { onChange } from '@/server/platform/live'
 import { mayAsk, type Query } from '@/server/platform/registry'
@@ -18,7 +18,7 @@ const asked = z
  */
 export async function GET(request: Request) {
   const text = new URL(request.url).searchParams.get('topics') ?? '[]'
-  const topics = asked.safeParse(JSON.parse(text))
+  const topics = asked.safeParse(readJson(text))
   if (!topics.success) return failed(notFound)
   return asActor(request, async (actor) => {
     const followed: string[] = []

@@ -1,4 +1,4 @@
-import { answered, asActor, failed, sameOrigin } from '@/server/platform/http'
+import { answered, asActor, failed, readBody, sameOrigin } from '@/server/platform/http'
 import { notFound } from '@/server/platform/failure'
 import { tell } from '@/server/platform/registry'
 import { largestDocument, upload } from '@/server/documents/documents'
@@ -8,21 +8,14 @@ export async function POST(request: Request) {
   if (!sameOrigin(request)) return failed(notFound)
   const { searchParams } = new URL(request.url)
   const name = searchParams.get('name') ?? ''
-  const size = Number(request.headers.get('content-length') ?? 0)
   return asActor(request, async (actor) => {
-    if (size > largestDocument)
+    const bytes = await readBody(request, largestDocument)
+    if (!bytes)
       return failed({
         kind: 'invalid',
-        message: `${name} has ${(size / 1048576).toFixed(1)} MiB; the most is 25 MiB. Save it with smaller pictures, or in parts.`,
+        message: `${name} has more than 25 MiB. Save it with smaller pictures, or in parts.`,
         fields: [],
       })
-    return answered(
-      await tell(
-        upload,
-        actor,
-        { name, bytes: Buffer.from(await request.arrayBuffer()) },
-        { key: searchParams.get('key') ?? undefined },
-      ),
-    )
+    return answered(await tell(upload, actor, { name, bytes }, { key: searchParams.get('key') ?? undefined }))
   })
 }

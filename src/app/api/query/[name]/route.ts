@@ -1,4 +1,4 @@
-import { answered, asActor, failed } from '@/server/platform/http'
+import { answered, asActor, failed, readJson } from '@/server/platform/http'
 import { notFound } from '@/server/platform/failure'
 import { ask } from '@/server/platform/registry'
 import { queryNamed } from '@/server/registry'
@@ -9,7 +9,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ name
   const query = queryNamed(name)
   if (!query) return failed(notFound)
   return asActor(request, async (actor) => {
-    const input: unknown = JSON.parse(new URL(request.url).searchParams.get('input') ?? '{}')
+    const input = readJson(new URL(request.url).searchParams.get('input') ?? '{}')
     return answered(
       await ask<unknown, unknown>(query as Parameters<typeof ask<unknown, unknown>>[0], actor, input),
     )

@@ -1,0 +1,243 @@
+import { heatAndIce, printTest } from '@/demo/heat-and-ice'
+import { openApplication, type Application } from './application'
+
+// What the addresses answer to those who do not come through a page: wrong, foreign, too large, too late.
+let app: Application
+let cookie: string
+beforeAll(async () => {
+  app = await openApplication('demo')
+  cookie = await signIn('r.achterberg')
+}, 120000)
+afterAll(() => app.close())
+
+async function signIn(username: string, password = 'harbour lights at dusk'): Promise<string> {
+  const response = await fetch(`${app.running.url}/api/sign-in`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ username, password }),
+  })
+  return response.headers
+    .getSetCookie()
+    .map((c) => c.split(';')[0])
+    .join('; ')
+}
+const get = (path: string, as = cookie) => fetch(`${app.running.url}${path}`, { headers: { cookie: as } })
+const post = (path: string, body: BodyInit, headers: Record<string, string> = {}) =>
+  fetch(`${app.running.url}${path}`, {
+    method: 'POST',
+    headers: { cookie, 'content-type': 'application/json', ...headers },
+    body,
+    duplex: 'half',
+  } as RequestInit)
+const failure = async (response: Response) =>
+  ((await response.json()) as { failure: { kind: string; message: string } }).failure
+const idOf = async (statement: string) => String((await app.rows(statement))[0]?.id)
+
+describe('queries', () => {
+  const today = encodeURIComponent(JSON.stringify({ date: '2026-11-23' }))
+
+  test('answer those who are signed in, and are kept by nobody on the way', async () => {
+    const response = await get(`/api/query/today.due?input=${today}`)
+    expect(response.status).toBe(200)
+    expect(response.headers.get('cache-control')).toBe('no-store')
+    expect(await response.json()).toMatchObject({ ok: true, value: { empty: false } })
+    expect((await get(`/api/query/today.due?input=${today}`, '')).status).toBe(401)
+  })
+  test.each([
+    ['an unknown name', '/api/query/today.nothing?input={}', 404],
+    ['a command asked as a query', '/api/query/people.enrol?input={}', 404],
+    ['an input that is no JSON', '/api/query/today.due?input=%7Bdate', 400],
+    ['an input of another shape', '/api/query/today.due?input=[1]', 400],
+    ['no input where one is needed', '/api/query/today.due', 400],
+    ['a date that is none', `/api/query/today.due?input=${encodeURIComponent('{"date":"2026-02-30"}')}`, 400],
+  ])('%s is refused without an error of the server', async (_what, path, status) => {
+    const response = await get(path)
+    expect(response.status).toBe(status)
+    expect((await failure(response)).message).not.toBe('')
+  })
+  test('whoever must first choose a password is told so and gets nothing else', async () => {
+    const initial = await signIn('d.munro', 'tide table 1')
+    const response = await get(`/api/query/today.due?input=${today}`, initial)
+    expect((await failure(response)).kind).toBe('password first')
+  })
+})
+
+describe('commands', () => {
+  const key = () => crypto.randomUUID()
+  test.each([
+    ['an unknown name', '/api/command/people.nothing', JSON.stringify({ input: {}, key: key() }), 404],
+    ['a query told as a command', '/api/command/today.due', JSON.stringify({ input: {}, key: key() }), 404],
+    ['a body that is no JSON', '/api/command/people.signOutEverywhere', '{input', 400],
+    ['no key', '/api/command/people.signOutEverywhere', JSON.stringify({ input: {} }), 400],
+    [
+      'a key that is none',
+      '/api/command/people.signOutEverywhere',
+      JSON.stringify({ input: {}, key: '1' }),
+      422,
+    ],
+  ])('%s is refused', async (_what, path, body, status) => {
+    expect((await post(path, body)).status).toBe(status)
+  })
+  test.each([
+    ['another place', 'http://elsewhere.example'],
+    ['a page without a place', 'null'],
+    ['nonsense', 'http//'],
+  ])('a change that %s asks for is refused, and the session lives on', async (_what, origin) => {
+    const body = JSON.stringify({ input: {}, key: key() })
+    expect((await post('/api/command/people.signOutEverywhere', body, { origin })).status).toBe(404)
+    expect((await post('/api/upload?name=a.pdf', 'x', { origin })).status).toBe(404)
+    expect((await post('/api/sign-out', '', { origin })).status).toBe(400)
+    expect((await get('/api/query/work.list?input={}')).status).not.toBe(401)
+  })
+  test('one that may not be done and one that is not there look alike', async () => {
+    const classId = await idOf("select id from class where name = '1 English A'")
+    const cell = {
+      assignmentId: crypto.randomUUID(),
+      studentId: crypto.randomUUID(),
+      entry: null,
+      expectedVersion: 0,
+    }
+    const told = async (id: string) =>
+      failure(
+        await post(
+          '/api/command/marks.setScores',
+          JSON.stringify({ input: { classId: id, cells: [cell] }, key: key() }),
+        ),
+      )
+    expect(await told(classId)).toEqual(await told(crypto.randomUUID()))
+  })
+})
+
+describe('documents', () => {
+  let pdf: Uint8Array<ArrayBuffer>
+  beforeAll(async () => {
+    pdf = Uint8Array.from(await printTest('Heat and ice', heatAndIce))
+  })
+  const upload = (name: string, body: BodyInit) =>
+    post(`/api/upload?name=${encodeURIComponent(name)}&key=${crypto.randomUUID()}`, body, {
+      'content-type': 'application/pdf',
+    })
+
+  test('a PDF is taken in, and is shown so that it cannot run as a page', async () => {
+    const { value } = (await (await upload('Heat & ice "1".pdf', pdf)).json()) as {
+      value: { documentId: string; pageCount: number }
+    }
+    expect(value.pageCount).toBe(3)
+    const shown = await get(`/api/documents/${value.documentId}`)
+    expect(shown.headers.get('content-type')).toBe('application/pdf')
+    expect(shown.headers.get('x-content-type-options')).toBe('nosniff')
+    expect(shown.headers.get('content-security-policy')).toContain('sandbox')
+    expect(shown.headers.get('content-disposition')).toBe(
+      "inline; filename*=UTF-8''Heat%20%26%20ice%20%221%22.pdf",
+    )
+    expect(Buffer.from(await shown.arrayBuffer()).equals(pdf)).toBe(true)
+    const stranger = await signIn('e.leask')
+    expect((await get(`/api/documents/${value.documentId}`, stranger)).status).toBe(404)
+    expect((await get(`/api/documents/${value.documentId}`, '')).status).toBe(401)
+  })
+  test('the same upload sent twice is one document', async () => {
+    const again = `/api/upload?name=twice.pdf&key=${crypto.randomUUID()}`
+    const ids = await Promise.all(
+      [1, 2].map(async () => {
+        const response = await post(again, pdf, { 'content-type': 'application/pdf' })
+        return ((await response.json()) as { value: { documentId: string } }).value.documentId
+      }),
+    )
+    expect(ids[0]).toBe(ids[1])
+    expect(await app.rows("select id from document where name = 'twice.pdf'")).toHaveLength(1)
+  })
+  test('what is no PDF is told by its content, whatever its name', async () => {
+    const response = await upload('letter.pdf', '<html><script>alert(1)</script></html>')
+    expect(response.status).toBe(400)
+    expect((await failure(response)).message).toContain('letter.pdf is not a PDF')
+  })
+  test('what is too large is refused, also when it does not say how large it is', async () => {
+    const large = Buffer.alloc(26 * 1048576, '%PDF-1.7 ')
+    expect((await failure(await upload('large.pdf', large))).message).toContain('more than 25 MiB')
+    const silent = new ReadableStream<Uint8Array>({
+      start(controller) {
+        for (let n = 0; n < 26; n++) controller.enqueue(new Uint8Array(1048576))
+        controller.close()
+      },
+    })
+    expect((await failure(await upload('silent.pdf', silent))).message).toContain('more than 25 MiB')
+  })
+  test.each(['not-an-id', '00000000-0000-7000-8000-000000000000', '..%2f..%2fetc%2fpasswd'])(
+    'there is nothing under %s',
+    async (id) => {
+      expect([400, 404]).toContain((await get(`/api/documents/${id}`)).status)
+    },
+  )
+  test('a card is shown to those who may, as a real page that is not final', async () => {
+    const roundId = await idOf('select id from report_round')
+    const studentId = await idOf("select id from student where sort_name = 'Okonjo-Marsh, Ilse'")
+    const card = await get(`/api/card-preview?roundId=${roundId}&studentId=${studentId}`)
+    expect(card.headers.get('content-type')).toBe('application/pdf')
+    const guardian = await signIn('hana.marsh@islandmail.example')
+    expect((await get(`/api/card-preview?roundId=${roundId}&studentId=${studentId}`, guardian)).status).toBe(
+      404,
+    )
+    expect((await get('/api/card-preview?roundId=1')).status).toBe(400)
+  })
+})
+
+describe('live updates', () => {
+  const live = (topics: string, as = cookie) => get(`/api/live?topics=${encodeURIComponent(topics)}`, as)
+  test('begin with a word, for what one may ask', async () => {
+    const stopped = new AbortController()
+    const response = await fetch(
+      `${app.running.url}/api/live?topics=${encodeURIComponent(JSON.stringify([{ query: 'today.due', input: { date: '2026-11-23' } }]))}`,
+      { headers: { cookie }, signal: stopped.signal },
+    )
+    expect(response.headers.get('content-type')).toBe('text/event-stream')
+    const first = await response.body?.getReader().read()
+    expect(Buffer.from(first?.value ?? []).toString()).toContain('event: ready')
+    stopped.abort()
+  })
+  test.each([
+    ['no JSON', '[{'],
+    ['no topics', '[]'],
+    ['a query that is none', '[{"query":"today.nothing","input":{}}]'],
+    ['a query that has nothing to follow', '[{"query":"people.find","input":{"text":"a"}}]'],
+  ])('%s is refused', async (_what, topics) => {
+    expect((await live(topics)).status).toBe(404)
+  })
+  test('another’s register is not followed', async () => {
+    const guardian = await signIn('hana.marsh@islandmail.example')
+    const homeroomId = await idOf("select id from homeroom where name = '7 Tern'")
+    const topic = {
+      query: 'attendance.register',
+      input: { homeroomId, date: '2026-11-23', session: 'morning' },
+    }
+    expect((await live(JSON.stringify([topic]), guardian)).status).toBe(404)
+    expect((await live(JSON.stringify([topic]), '')).status).toBe(401)
+  })
+})
+
+test('while the database is away Kedge says so, and goes on by itself when it is back', async () => {
+  const health = async () =>
+    (await (await fetch(`${app.running.url}/api/health`)).json()) as { status: string; database: string }
+  expect(await health()).toMatchObject({ status: 'ok', database: 'ok' })
+  await app.closeDatabase()
+  try {
+    const away = await fetch(`${app.running.url}/api/health`)
+    expect(away.status).toBe(503)
+    const told = (await away.json()) as { status: string; database: string; version: string }
+    expect(told).toMatchObject({ status: 'unavailable', version: expect.any(String) })
+    expect(told.database).not.toBe('ok')
+    const query = await get(`/api/query/work.list?input={}`)
+    expect(query.status).toBe(503)
+    expect((await failure(query)).message).toContain('Nothing was changed')
+    const attempt = await fetch(`${app.running.url}/api/sign-in`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ username: 'e.leask', password: 'harbour lights at dusk' }),
+    })
+    expect(attempt.status).toBe(503)
+    expect(((await attempt.json()) as { message: string }).message).toContain('cannot reach its database')
+  } finally {
+    await app.openDatabase()
+  }
+  expect(await health()).toMatchObject({ status: 'ok', database: 'ok' })
+  expect((await get('/today')).status).toBe(200)
+})
