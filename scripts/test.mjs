@@ -1,5 +1,6 @@
 // npm test: everything that must be true, on a fresh machine, in one go.
-// With words after it (npm test -- unit), only those parts: lint, types, knip, unit, integration, browser.
+// With words after it (npm test -- unit), only those parts: lint, types, knip, format, unit, integration, browser,
+// or of the browser's tests one: journey, views, screens, http. After another -- come words for Jest: -- -t 'a name'.
 import { readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import {
@@ -10,11 +11,16 @@ import {
   root,
 } from './lib/bootstrap.mjs'
 
-const asked = process.argv.slice(2)
+const words = process.argv.slice(2)
+const [asked, forJest] = words.includes('--')
+  ? [words.slice(0, words.indexOf('--')), words.slice(words.indexOf('--') + 1)]
+  : [words, []]
 const wants = (part) => asked.length === 0 || asked.includes(part)
-const needsDatabase = wants('integration') || wants('browser') || asked.includes('journey')
+const journeys = ['journey', 'views', 'screens', 'http'].filter((name) => asked.includes(name))
+const needsBrowser = wants('browser') || journeys.length > 0
+const needsDatabase = wants('integration') || needsBrowser
 
-ensureDebianPackages([...(needsDatabase ? ['postgresql'] : []), ...(wants('browser') ? ['chromium'] : [])])
+ensureDebianPackages([...(needsDatabase ? ['postgresql'] : []), ...(needsBrowser ? ['chromium'] : [])])
 ensureNodeModules()
 const data = ensureDataFolder()
 const { run } = await import('./lib/run.mjs')
@@ -56,6 +62,7 @@ function jest(project, env, workers, only = []) {
         '--outputFile',
         report,
         ...only,
+        ...forJest,
       ],
       {
         cwd: root,
@@ -97,10 +104,10 @@ try {
       NODE_ENV: 'test',
     }
     if (wants('integration')) part('integration', () => jest('integration', env, 2))
-    if (wants('browser') || wants('journey'))
+    if (needsBrowser)
       part('browser', () => {
         ensureBuild()
-        jest('browser', env, 1, asked.includes('journey') ? ['journey'] : [])
+        jest('browser', env, 1, journeys)
       })
   }
 } finally {

@@ -130,7 +130,7 @@ async function openPerson(browser: Browser, url: string) {
         .waitForFunction((w) => document.body.innerText.replace(/\s+/g, ' ').includes(w), { timeout }, words)
         .catch(async () => {
           throw new Error(
-            `"${words}" is not on ${page.url()}, which says: ${(await page.evaluate(() => document.body.innerText)).replace(/\s+/g, ' ').slice(0, 1500)}`,
+            `"${words}" is not on ${page.url()}, which says: ${(await page.evaluate(() => document.body.innerText)).replace(/\s+/g, ' ').slice(0, 3000)}`,
           )
         }),
     seesNot: (words: string) =>

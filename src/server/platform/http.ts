@@ -33,7 +33,7 @@ export function readJson(text: string): unknown {
   }
 }
 
-/** The body of a request, or undefined as soon as it is found to have more than `most` bytes, whatever it said before. */
+/** The body of a request, or undefined when it has more than `most` bytes, whatever it said before; no more is kept. */
 export async function readBody(request: Request, most: number): Promise<Buffer | undefined> {
   if (Number(request.headers.get('content-length') ?? 0) > most) return undefined
   const parts: Uint8Array[] = []
@@ -41,13 +41,11 @@ export async function readBody(request: Request, most: number): Promise<Buffer |
   const reader = request.body?.getReader()
   for (let read = await reader?.read(); read?.value; read = await reader?.read()) {
     size += read.value.length
-    if (size > most) {
-      await reader?.cancel()
-      return undefined
-    }
-    parts.push(read.value)
+    // Read to its end even so: whoever is still sending would not hear the answer.
+    if (size > most) parts.length = 0
+    else parts.push(read.value)
   }
-  return Buffer.concat(parts)
+  return size > most ? undefined : Buffer.concat(parts)
 }
 
 /**

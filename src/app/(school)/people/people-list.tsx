@@ -11,6 +11,24 @@ import { useDateLink } from '../../shared/use-date-link'
 
 const firstShown = 60
 
+type Student = QueryOutput<'people.list'>[number]
+
+/** Students of the homeroom or year group that is called what was typed; else those in whose line every word begins one. */
+function narrow(students: readonly Student[], typed: string): readonly Student[] {
+  const wanted = comparableName(typed).trim()
+  const placed = students.filter((s) =>
+    [s.homeroom ?? '', s.year_group].some((place) => comparableName(place) === wanted),
+  )
+  if (placed.length > 0) return placed
+  const words = wanted.split(' ').filter(Boolean)
+  return students.filter((s) => {
+    const line = comparableName(
+      `${s.name} ${s.preferred ?? ''} ${s.number} ${String(s.number).padStart(4, '0')} ${s.homeroom ?? ''} ${s.year_group}`,
+    ).split(' ')
+    return words.every((w) => line.some((part) => part.startsWith(w)))
+  })
+}
+
 /** Everyone on roll on the date one works in, narrowed while typing. */
 export function PeopleList({ students }: { students: QueryOutput<'people.list'> }) {
   const { actor } = useSchool()
@@ -18,15 +36,7 @@ export function PeopleList({ students }: { students: QueryOutput<'people.list'> 
   const [text, setText] = useState('')
   const [all, setAll] = useState(false)
   const wanted = useDeferredValue(text)
-  const found = useMemo(() => {
-    const words = comparableName(wanted).split(' ').filter(Boolean)
-    return students.filter((s) => {
-      const line = comparableName(
-        `${s.name} ${s.preferred ?? ''} ${String(s.number).padStart(4, '0')} ${s.homeroom ?? ''} ${s.year_group}`,
-      )
-      return words.every((w) => line.includes(w))
-    })
-  }, [students, wanted])
+  const found = useMemo(() => narrow(students, wanted), [students, wanted])
   const shown = all ? found : found.slice(0, firstShown)
   const mayEnrol = ['administrator', 'head', 'office', 'records'].includes(actor.role)
   return (

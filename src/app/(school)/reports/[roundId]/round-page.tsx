@@ -8,6 +8,7 @@ import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
 import { PageHead } from '../../../shared/page-head'
 import { tellServer } from '../../../shared/server'
+import { useSchool } from '../../../shared/school-context'
 import { useLive } from '../../../shared/use-live'
 import { EntriesStateMark } from '../entries-state'
 import { WorkList } from './work-list'
@@ -19,6 +20,8 @@ const order = ['sent back', 'writing', 'handed in', 'checked', 'released']
 /** How a round stands: each class's entries, the cards, and what may be released. */
 export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput<'work.list'> }) {
   const [r] = useLive('reports.round', { roundId: initial.id }, initial)
+  const { actor } = useSchool()
+  const [jobs, refreshJobs] = useLive('work.list', { accountId: actor.accountId }, work)
   const [byState, setByState] = useState(false)
   const [releasing, setReleasing] = useState(false)
   const [busy, setBusy] = useState<string>()
@@ -36,6 +39,7 @@ export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput
     setBusy(undefined)
     setReleasing(false)
     setProblem(result.ok ? undefined : result.failure.message)
+    void refreshJobs()
   }
   return (
     <div className="sheet max-w-5xl">
@@ -176,7 +180,7 @@ export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput
           </p>
         </section>
       )}
-      <WorkList initial={work} />
+      <WorkList jobs={jobs} refresh={refreshJobs} />
       {releasing && (
         <Dialog
           title="Release to guardians"

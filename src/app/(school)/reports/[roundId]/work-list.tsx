@@ -1,9 +1,7 @@
 'use client'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
-import { useSchool } from '../../../shared/school-context'
 import { tellServer } from '../../../shared/server'
-import { useLive } from '../../../shared/use-live'
 
 const words = {
   waiting: 'waiting for the worker',
@@ -14,9 +12,13 @@ const words = {
 } as const
 
 /** Background work one has asked for: how far it is, and what came of it. It goes on when the page is closed. */
-export function WorkList({ initial }: { initial: QueryOutput<'work.list'> }) {
-  const { actor } = useSchool()
-  const [jobs, refresh] = useLive('work.list', { accountId: actor.accountId }, initial)
+export function WorkList({
+  jobs,
+  refresh,
+}: {
+  jobs: QueryOutput<'work.list'>
+  refresh: () => Promise<void>
+}) {
   if (jobs.length === 0) return null
   return (
     <section aria-labelledby="work-heading">

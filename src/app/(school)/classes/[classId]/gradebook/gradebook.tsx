@@ -145,7 +145,12 @@ export function GradebookPage({
           </>
         )}
         {open?.kind === 'settings' && (
-          <SettingsDialog classId={input.classId} termId={server.term.id} book={book} onClose={close} />
+          <SettingsDialog
+            classId={input.classId}
+            termId={server.term.id}
+            book={book}
+            onClose={(saved) => void close(saved)}
+          />
         )}
         {open?.kind === 'assignment' && book && (
           <AssignmentDialog
@@ -153,7 +158,7 @@ export function GradebookPage({
             date={input.date}
             book={book}
             assignment={open.assignment}
-            onClose={(saved) => void close(saved)}
+            onClose={(saved, assignmentId) => void close(saved, assignmentId)}
           />
         )}
       </div>

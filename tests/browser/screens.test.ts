@@ -1,0 +1,347 @@
+import { openApplication, type Application, type Person } from './application'
+
+// The smaller states of the screens: dialogs, lists that narrow, wide gradebooks, work that is stopped.
+let app: Application
+let teacher: Person
+beforeAll(async () => {
+  app = await openApplication('demo')
+  teacher = await app.person()
+  await teacher.signIn('r.achterberg')
+}, 120000)
+afterAll(() => app.close())
+
+const idOf = async (statement: string) => String((await app.rows(statement))[0]?.id)
+const classOf = (name: string) => idOf(`select id from class where name = '${name}'`)
+const cell = (person: Person, row: number, column: number) =>
+  person.page.$eval(`[data-at="${row}:${column}"]`, (c) => (c as HTMLElement).innerText.trim())
+const dialogGone = (person: Person) =>
+  person.page.waitForFunction(() => !document.querySelector('[role=dialog]'))
+
+describe('an assignment', () => {
+  let classId: string
+  beforeAll(async () => {
+    classId = await classOf('8 Science A')
+    await teacher.go(`/classes/${classId}/gradebook`)
+  })
+
+  test('that is not right is told field by field, and what was typed stays', async () => {
+    await teacher.enterOn('New assignment')
+    await teacher.fill('Out of', '0')
+    await teacher.fill('Due', '07/04/2027')
+    await teacher.enterOn('Save')
+    await teacher.sees('The maximum must be above zero.')
+    expect(
+      await teacher.page.$$eval('[role=dialog] [aria-invalid=true]', (fields) => fields.length),
+    ).toBeGreaterThan(0)
+    await teacher.fill('Short name', 'Ice core log')
+    expect(
+      await teacher.page.$eval(
+        '[role=dialog] input[inputmode=decimal]',
+        (i) => (i as HTMLInputElement).value,
+      ),
+    ).toBe('0')
+    expect(await teacher.axe()).toEqual([])
+    await teacher.press('Escape')
+    await dialogGone(teacher)
+    expect(await app.rows("select id from assignment where name = 'Ice core log'")).toEqual([])
+  })
+
+  test('is made, is gone to, is changed, and is taken out with its scores said first', async () => {
+    await teacher.enterOn('New assignment')
+    await teacher.fill('Short name', 'Ice core log')
+    await teacher.fill('Out of', '12')
+    await teacher.enterOn('Save')
+    await dialogGone(teacher)
+    // The grid has the keys again and stands in the new column, so that one can type at once.
+    await teacher.page.waitForFunction(() =>
+      document.querySelector('[aria-selected=true]')?.getAttribute('aria-label')?.includes('Ice core log'),
+    )
+    await teacher.type('11')
+    await teacher.press('Enter')
+    await teacher.saved()
+    await app.until(
+      "select 1 from score s join assignment a on a.id = s.assignment_id where a.name = 'Ice core log' and s.points = 11",
+    )
+
+    await teacher.enterOn('Ice core log')
+    await teacher.fill('Out of', '10')
+    await teacher.enterOn('Save')
+    await teacher.sees('The maximum cannot be lower than a score that is there.')
+    await teacher.fill('Out of', '14')
+    await teacher.enterOn('Save')
+    await dialogGone(teacher)
+    await teacher.sees('out of 14')
+
+    await teacher.enterOn('Ice core log')
+    await teacher.enterOn('Take out of the gradebook')
+    await teacher.sees('1 scores go with it')
+    expect(await teacher.axe()).toEqual([])
+    await teacher.enterOn('Take out Ice core log')
+    await dialogGone(teacher)
+    await teacher.seesNot('Ice core log')
+  })
+
+  test('that is linked says where its scores come from, and is not typed over', async () => {
+    await teacher.enterOn('Fair tests')
+    await teacher.sees('Its scores and its maximum come from the assessment')
+    await teacher.press('Escape')
+    await dialogGone(teacher)
+    await teacher.page.focus('[data-testid=grid]')
+    await teacher.press('Home', 'ArrowRight', 'ArrowRight')
+    const before = await cell(teacher, 0, 2)
+    await teacher.type('1')
+    await teacher.sees('Fair tests takes its scores from the assessment.')
+    expect(await cell(teacher, 0, 2)).toBe(before)
+    await teacher.press('End')
+    await teacher.type('9')
+    await teacher.sees('Marks are worked out; choose a score to change.')
+  })
+})
+
+describe('weights and rules', () => {
+  test('say what the weights make while one types, keep what is not 100, and show it above the grid', async () => {
+    await teacher.go(`/classes/${await classOf('10 Biology A')}/gradebook`)
+    await teacher.enterOn('Weights and rules')
+    await teacher.sees('The weights make 100.')
+    await teacher.fill('Weight of Homework', '25')
+    await teacher.sees('The weights make 110, not 100. You can save so; each then counts as its part of 110.')
+    await teacher.enterOn('Save')
+    await dialogGone(teacher)
+    await teacher.sees('The weights make 110, not 100: each counts as its part of 110.')
+    await teacher.sees('Homework 25%')
+  })
+  test('a weight that is no number and a category that holds assignments are pointed out', async () => {
+    await teacher.enterOn('Weights and rules')
+    await teacher.fill('Weight of Homework', 'much')
+    await teacher.enterOn('Save')
+    await teacher.page.waitForSelector('[role=dialog] [aria-invalid=true]')
+    await teacher.fill('Weight of Homework', '15')
+    await teacher.enterOn('Take away Homework')
+    await teacher.enterOn('Save')
+    await teacher.sees('Homework still holds')
+    await teacher.press('Escape')
+    await dialogGone(teacher)
+    await teacher.sees('Homework 25%')
+  })
+})
+
+describe('a wide gradebook', () => {
+  beforeAll(async () => {
+    const classId = await classOf('11 Marine studies A')
+    await app.rows(
+      `insert into assignment (school_id, id, class_id, term_id, category_id, name, max_points, due_on)
+       select c.school_id, gen_random_uuid(), c.class_id, c.term_id, c.id, 'Piece ' || lpad(n::text, 3, '0'), 20, '2026-11-02'
+       from category c join term t on t.id = c.term_id and t.name = 'Autumn', generate_series(1, 80) n
+       where c.class_id = $1 and c.position = 1`,
+      [classId],
+    )
+    await teacher.go(`/classes/${classId}/gradebook`)
+  })
+  const drawn = () => teacher.page.$$eval('[data-at^="0:"]', (cells) => cells.length)
+
+  test('draws the columns in view alone, and brings each to where one walks', async () => {
+    expect(await drawn()).toBeLessThan(40)
+    await teacher.page.focus('[data-testid=grid]')
+    await teacher.press('End', 'ArrowLeft')
+    const last = await teacher.page.$eval('[aria-selected=true]', (c) => ({
+      column: Number(c.getAttribute('data-at')?.split(':')[1]),
+      left: c.getBoundingClientRect().left,
+      right: c.getBoundingClientRect().right,
+    }))
+    const [names, marks] = await teacher.page.evaluate(() => [
+      document.querySelector('[role=rowheader]')?.getBoundingClientRect().right ?? 0,
+      document.querySelector('[role=columnheader]:nth-last-child(2)')?.getBoundingClientRect().left ?? 0,
+    ])
+    expect(last.column).toBeGreaterThanOrEqual(80)
+    // In full view: neither under the names nor under the marks.
+    expect(last.left).toBeGreaterThanOrEqual(names ?? 0)
+    expect(last.right).toBeLessThanOrEqual((marks ?? 0) + 1)
+    expect(await drawn()).toBeLessThan(40)
+    await teacher.press('Home')
+    await teacher.page.waitForSelector('[data-at="0:0"][aria-selected=true]')
+    expect(await teacher.axe()).toEqual([])
+  })
+  test('says how many columns there are and which each is', async () => {
+    const { count, indexes } = await teacher.page.evaluate(() => ({
+      count: Number(document.querySelector('[role=grid]')?.getAttribute('aria-colcount')),
+      indexes: [...document.querySelectorAll('[aria-rowindex="2"] > [aria-colindex]')].map((c) =>
+        Number(c.getAttribute('aria-colindex')),
+      ),
+    }))
+    expect(indexes).toEqual([...indexes].sort((a, b) => a - b))
+    expect(indexes[0]).toBe(1)
+    expect(indexes.at(-1)).toBe(count)
+  })
+  test('prints all of them', async () => {
+    const printed = await teacher.page.evaluate(() => {
+      window.dispatchEvent(new Event('beforeprint'))
+      const cells = document.querySelectorAll('[data-at^="0:"]').length
+      window.dispatchEvent(new Event('afterprint'))
+      return cells
+    })
+    expect(printed).toBeGreaterThanOrEqual(82)
+  })
+  test('typing in a far column is kept there', async () => {
+    await teacher.page.focus('[data-testid=grid]')
+    await teacher.press('Home')
+    for (let n = 0; n < 30; n++) await teacher.press('ArrowRight')
+    await teacher.type('17')
+    await teacher.press('Enter')
+    await teacher.saved()
+    expect(await cell(teacher, 0, 30)).toBe('17')
+    await teacher.press('Control+z')
+    await teacher.page.waitForFunction(
+      () => (document.querySelector('[data-at="0:30"]') as HTMLElement).innerText.trim() === '',
+    )
+    await app.until(
+      "select 1 from score s join assignment a on a.id = s.assignment_id where a.name like 'Piece 0%' and s.points is null",
+    )
+    await teacher.saved()
+  })
+})
+
+describe('people', () => {
+  test('narrow with every key, by name, number or homeroom; nobody is said so', async () => {
+    await teacher.go('/people')
+    const list = () =>
+      teacher.page.$$eval('tbody th', (cells) => cells.map((c) => (c as HTMLElement).innerText.trim()))
+    await teacher.type('okonjo ilse')
+    await teacher.sees('1 shown.')
+    expect(await list()).toEqual(['Okonjo-Marsh, Ilse'])
+    await teacher.fill('Narrow by name, number, year group or homeroom', '7 tern')
+    await teacher.page.waitForFunction(() => {
+      const homerooms = [...document.querySelectorAll('tbody td:last-child')].map((c) => c.textContent)
+      return homerooms.length > 20 && homerooms.every((h) => h === '7 Tern')
+    })
+    expect(await list()).toContain('Okonjo-Marsh, Ilse')
+    await teacher.fill('Narrow by name, number, year group or homeroom', 'nobody of that name')
+    await teacher.sees('Nobody on roll matches.')
+    expect(await teacher.axe()).toEqual([])
+  })
+  test('one who joined later is not among those on roll before', async () => {
+    const [joined] = (await app.rows(
+      `select s.sort_name as name, (lower(e.period) - 1)::text as before from enrolment e join student s on s.id = e.student_id
+       where lower(e.period) > date '2026-09-14' order by 1 limit 1`,
+    )) as [{ name: string; before: string }]
+    await teacher.fill('Narrow by name, number, year group or homeroom', joined.name)
+    await teacher.sees('1 shown.')
+    await teacher.go(`/people?date=${joined.before}`)
+    await teacher.type(joined.name)
+    await teacher.sees('Nobody on roll matches.')
+  })
+  test('a teacher sees no act that is not a teacher’s', async () => {
+    const words = await teacher.page.evaluate(() => document.body.innerText)
+    expect(words).not.toContain('Enrol a student')
+    await teacher.go('/people/enrol')
+    await teacher.sees('Not here')
+  })
+})
+
+describe('findings', () => {
+  test('every figure opens into the students behind it, and says who they are', async () => {
+    await teacher.go(
+      `/assessments/${await idOf("select id from assessment where name = 'Fair tests'")}/findings`,
+    )
+    const figures = await teacher.page.$$eval('main button', (all) =>
+      all.map((b) => b.innerText.replace(/\s+/g, ' ').trim()).filter((t) => /\d/.test(t)),
+    )
+    expect(figures.length).toBeGreaterThan(5)
+    const counts = figures
+      .map((f) => /^(\d+) (secure|nearly|not yet)/.exec(f))
+      .filter((m) => m !== null)
+      .slice(0, 3)
+    for (const [words, number] of counts) {
+      await teacher.enterOn(words)
+      await teacher.page.waitForFunction(
+        (n) => document.querySelectorAll('aside[aria-label="Who is behind the figure"] li').length === n,
+        {},
+        Number(number),
+      )
+    }
+    expect(await teacher.axe()).toEqual([])
+  })
+  test('a class without a gradebook for the term is told so, with what to do', async () => {
+    const assessmentId = await idOf("select id from assessment where name = 'Fair tests'")
+    await app.rows(
+      `insert into assessment_class (school_id, assessment_id, class_id)
+       select school_id, $1, id from class where name = '7 Navigation'`,
+      [assessmentId],
+    )
+    await app.rows("update assessment set given_on = '2027-02-03' where id = $1", [assessmentId])
+    await teacher.go(`/assessments/${assessmentId}/findings`)
+    await teacher.enterOn('Put the result into the gradebook')
+    await teacher.sees('Set up its categories and weights first.')
+  })
+})
+
+describe('the frame', () => {
+  test('finds anybody by keys alone, and goes there', async () => {
+    await teacher.go('/today')
+    await teacher.press('Control+k')
+    await teacher.type('ilse okonjo')
+    await teacher.page.waitForFunction(() =>
+      document.querySelector('[cmdk-item]')?.textContent?.includes('Okonjo-Marsh, Ilse'),
+    )
+    await Promise.all([teacher.page.waitForNavigation(), teacher.press('Enter')])
+    await teacher.sees('Guardians, in the order to call')
+  })
+  test('tells the keys of the page one is on', async () => {
+    await teacher.go(`/classes/${await classOf('8 Science A')}/gradebook`)
+    await teacher.page.evaluate(() => (document.activeElement as HTMLElement).blur())
+    await teacher.press('?')
+    await teacher.sees('In a gradebook')
+    await teacher.press('Escape')
+    await dialogGone(teacher)
+  })
+  test('the year line is drawn along with the mouse', async () => {
+    await teacher.go('/today')
+    const line = await teacher.page.$('[data-part=year] svg')
+    const box = await line?.boundingBox()
+    if (!box) throw new Error('there is no year line')
+    await teacher.page.mouse.move(box.x + box.width * 0.24, box.y + box.height / 2)
+    await teacher.page.mouse.down()
+    await teacher.page.mouse.move(box.x + box.width * 0.18, box.y + box.height / 2, { steps: 6 })
+    await teacher.page.mouse.move(box.x + box.width * 0.1, box.y + box.height / 2, { steps: 6 })
+    await teacher.page.mouse.up()
+    await teacher.sees('not at today.')
+    expect(new URL(teacher.page.url()).searchParams.get('date')).toMatch(/^2026-(09|10)-\d\d$/)
+    await teacher.enterOn('Back to today')
+    await teacher.seesNot('not at today')
+  })
+})
+
+describe('background work', () => {
+  test('can be stopped and taken up again; the PDF is there once it is done', async () => {
+    const head = await app.person()
+    await head.signIn('s.kirkness')
+    await head.go(`/reports/${await idOf('select id from report_round')}`)
+    // With no worker there it waits; so it can surely be stopped before it begins.
+    const worker = app.running.worker
+    const gone = new Promise((resolve) => worker.once('exit', resolve))
+    worker.kill('SIGKILL')
+    await gone
+    await head.enterOn('Print everyone as one PDF')
+    await app.until("select 1 from job where state = 'waiting'")
+    await head.sees('waiting for the worker')
+    await head.enterOn('Stop')
+    await head.sees('stopped')
+    expect(await head.axe()).toEqual([])
+    await head.enterOn('Take up again')
+    await head.sees('waiting for the worker')
+    app.running.startWorker()
+    await head.page.waitForSelector('[data-job=done]', { timeout: 60000 })
+    const address = await head.page.$eval('[data-job=done] a', (a) => (a as HTMLAnchorElement).href)
+    const pdf = await head.page.evaluate(async (href) => {
+      const response = await fetch(href)
+      return [response.headers.get('content-type'), (await response.arrayBuffer()).byteLength] as const
+    }, address)
+    expect(pdf[0]).toBe('application/pdf')
+    expect(pdf[1]).toBeGreaterThan(50000)
+    expect(head.complaints).toEqual([])
+    await head.close()
+  }, 120000)
+})
+
+test('nobody’s console complained', () => {
+  expect(teacher.complaints).toEqual([])
+})
