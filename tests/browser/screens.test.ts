@@ -143,6 +143,7 @@ describe('a wide gradebook', () => {
     expect(await drawn()).toBeLessThan(40)
     await teacher.page.focus('[data-testid=grid]')
     await teacher.press('End', 'ArrowLeft')
+    await teacher.page.waitForSelector('[aria-selected=true]')
     const last = await teacher.page.$eval('[aria-selected=true]', (c) => ({
       column: Number(c.getAttribute('data-at')?.split(':')[1]),
       left: c.getBoundingClientRect().left,
@@ -267,7 +268,12 @@ describe('findings', () => {
        select school_id, $1, id from class where name = '7 Navigation'`,
       [assessmentId],
     )
-    await app.rows("update assessment set given_on = '2027-02-03' where id = $1", [assessmentId])
+    const navigation = await classOf('7 Navigation')
+    await app.rows('delete from score using assignment a where a.id = assignment_id and a.class_id = $1', [
+      navigation,
+    ])
+    for (const table of ['assignment', 'category', 'gradebook'])
+      await app.rows(`delete from ${table} where class_id = $1`, [navigation])
     await teacher.go(`/assessments/${assessmentId}/findings`)
     await teacher.enterOn('Put the result into the gradebook')
     await teacher.sees('Set up its categories and weights first.')

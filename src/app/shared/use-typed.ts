@@ -15,7 +15,7 @@ export function source<N extends CommandName, V>(
   written: (
     input: CommandInput<N>,
     answer: CommandOutput<N>,
-  ) => readonly (readonly [record: string, version: number])[],
+  ) => readonly (readonly [record: string, value: V, version: number])[],
 ): Source<V> {
   return {
     command,

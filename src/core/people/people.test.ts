@@ -1,4 +1,5 @@
-import { comparableName, sortName, spokenName } from './names'
+import fc from 'fast-check'
+import { comparableName, hasWords, sortName, spokenName } from './names'
 import { checkPassword, passwordAccepted } from './password-rule'
 
 describe('names', () => {
@@ -34,5 +35,32 @@ describe('the rule for passwords', () => {
   ])('%j fails part %d', (password, part) => expect(checkPassword(password, own)[part]?.met).toBe(false))
   test('asks for no odd characters', () => {
     expect(checkPassword('plain words are enough', own).every((c) => c.met)).toBe(true)
+  })
+})
+
+describe('words of a name', () => {
+  test.each([
+    ['Okonjo-Marsh, Ilse', 'ilse okonjo', true],
+    ['Okonjo-Marsh, Ilse', 'marsh', true],
+    ['Okonjo-Marsh, Ilse', 'okonjo-m il', true],
+    ['Okonjo-Marsh, Ilse', 'arsh', false],
+    ['Ærøskøbing, Zoë 412 0412 7 Tern', 'zoe 7 tern', true],
+    ['Ærøskøbing, Zoë 412 0412 7 Tern', '041', true],
+    ['Ærøskøbing, Zoë 412 0412 7 Tern', '12', false],
+    ["O'Dell, Niamh", "o'dell", true],
+    ["O'Dell, Niamh", 'dell', true],
+    ['anything at all', '', true],
+    ['anything at all', '   ', true],
+  ])('of %s, typed "%s": %s', (text, typed, found) => expect(hasWords(text, typed)).toBe(found))
+
+  test('every word of a text finds it, in any order and cut anywhere', () => {
+    const word = fc.stringMatching(/^[A-Za-zÀ-ÿ]{1,9}$/)
+    fc.assert(
+      fc.property(fc.array(word, { minLength: 1, maxLength: 5 }), fc.nat(), fc.nat(), (words, cut, turn) => {
+        const turned = [...words.slice(turn % words.length), ...words.slice(0, turn % words.length)]
+        const typed = turned.map((w) => w.slice(0, 1 + (cut % w.length))).join(' ')
+        expect(hasWords(words.join(' '), typed)).toBe(true)
+      }),
+    )
   })
 })

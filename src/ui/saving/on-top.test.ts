@@ -16,7 +16,7 @@ type Written = readonly { record: string; version: number }[]
 const put: Source<string> = {
   command: 'put',
   typed: (input) => [[(input as Put).record, (input as Put).value]],
-  written: (_input, answer) => (answer as Written).map((w) => [w.record, w.version]),
+  written: (input, answer) => (answer as Written).map((w) => [w.record, (input as Put).value, w.version]),
 }
 /** Fills the records that were empty when it was typed. */
 const fillRest: Source<string> = {
@@ -25,7 +25,8 @@ const fillRest: Source<string> = {
     (input as FillRest).records
       .filter((r) => (before(r) ?? '') === '')
       .map((r) => [r, (input as FillRest).value]),
-  written: (_input, answer) => (answer as Written).map((w) => [w.record, w.version]),
+  written: (input, answer) =>
+    (answer as Written).map((w) => [w.record, (input as FillRest).value, w.version]),
 }
 const sources = [put, fillRest]
 const edit = (id: string, input: unknown, command = 'put'): Edit => ({
@@ -69,6 +70,13 @@ describe('what stands on top of the server’s answer', () => {
     })
     const landed = land(none, sources, stroke, [{ record: 'b', version: 1 }])
     expect(Object.fromEntries(onTop(new Map(), landed, sources, []))).toEqual({ b: 'P' })
+  })
+
+  test('what the server filled counts, whatever the page thought was empty by then', () => {
+    const stroke = edit('1', { records: [], value: 'P' }, 'fill rest')
+    const landed = land(none, sources, stroke, [{ record: 'a', version: 3 }])
+    expect(versionOf(new Map([['a', 1]]), landed, 'a')).toBe(3)
+    expect(onTop(new Map([['a', 1]]), landed, sources, []).get('a')).toBe('P')
   })
 
   test('edits of other commands are no business of it', () => {

@@ -11,11 +11,11 @@ export interface Source<V> {
     input: unknown,
     before: (record: string) => V | undefined,
   ) => readonly (readonly [record: string, value: V])[]
-  /** The versions the records have once the edit is taken. */
+  /** The records an edit has changed once it is taken: what stands in them, and their versions. */
   readonly written: (
     input: unknown,
     answer: unknown,
-  ) => readonly (readonly [record: string, version: number])[]
+  ) => readonly (readonly [record: string, value: V, version: number])[]
 }
 
 /** What the server has taken, until its answer shows it. */
@@ -30,14 +30,12 @@ export function land<V>(
 ): Landed<V> {
   const source = sources.find((s) => s.command === edit.command)
   if (!source) return landed
-  const versions = new Map(source.written(edit.input, answer))
-  const taken = source
-    .typed(edit.input, () => undefined)
-    .flatMap(([record, value]) => {
-      const version = versions.get(record)
-      return version === undefined ? [] : [[record, { value, version }] as const]
-    })
-  return taken.length === 0 ? landed : new Map([...landed, ...taken])
+  const taken = source.written(edit.input, answer)
+  if (taken.length === 0) return landed
+  return new Map([
+    ...landed,
+    ...taken.map(([record, value, version]) => [record, { value, version }] as const),
+  ])
 }
 
 /**

@@ -1,7 +1,7 @@
 'use client'
 import Link from '../../shared/link'
 import { useDeferredValue, useMemo, useState } from 'react'
-import { comparableName } from '@/core/people/names'
+import { comparableName, hasWords } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
 import { TextInput } from '@/ui/field'
 import { buttonLooks } from '@/ui/button'
@@ -15,18 +15,17 @@ type Student = QueryOutput<'people.list'>[number]
 
 /** Students of the homeroom or year group that is called what was typed; else those in whose line every word begins one. */
 function narrow(students: readonly Student[], typed: string): readonly Student[] {
-  const wanted = comparableName(typed).trim()
+  const wanted = comparableName(typed)
   const placed = students.filter((s) =>
     [s.homeroom ?? '', s.year_group].some((place) => comparableName(place) === wanted),
   )
   if (placed.length > 0) return placed
-  const words = wanted.split(' ').filter(Boolean)
-  return students.filter((s) => {
-    const line = comparableName(
+  return students.filter((s) =>
+    hasWords(
       `${s.name} ${s.preferred ?? ''} ${s.number} ${String(s.number).padStart(4, '0')} ${s.homeroom ?? ''} ${s.year_group}`,
-    ).split(' ')
-    return words.every((w) => line.some((part) => part.startsWith(w)))
-  })
+      typed,
+    ),
+  )
 }
 
 /** Everyone on roll on the date one works in, narrowed while typing. */

@@ -19,7 +19,7 @@ export function DueList({ initial, date }: { initial: QueryOutput<'today.due'>; 
   const title = date === today ? 'Today' : shortDate(date, true)
   if (answer.empty) return <FirstSteps />
   return (
-    <div className="sheet max-w-4xl">
+    <div className="sheet max-w-5xl">
       <PageHead title={title} detail={`${shortDate(date, true)}, ${dayWords(answer.day)}`} />
       {answer.items.length === 0 ? (
         <p className="max-w-xl">
@@ -52,7 +52,7 @@ export function DueList({ initial, date }: { initial: QueryOutput<'today.due'>; 
                   {item.what}
                 </th>
                 <td className="text-muted">{item.detail}</td>
-                <td className={item.overdue ? 'font-bold text-port' : ''}>
+                <td className={`whitespace-nowrap ${item.overdue ? 'font-bold text-port' : ''}`}>
                   {item.overdue && <span aria-hidden>▲ </span>}
                   {item.overdue ? 'overdue, ' : item.since ? 'since ' : ''}
                   {/^\d/.test(item.due) ? shortDate(item.due) : item.due}

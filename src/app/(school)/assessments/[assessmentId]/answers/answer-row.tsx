@@ -74,7 +74,7 @@ export function AnswerRow({
           className="max-w-full rounded-[3px] border border-line bg-panel px-2 py-[2px] font-bold tracking-[0.18em] uppercase aria-invalid:border-2 aria-invalid:border-port"
         />
       </td>
-      <td className="text-right font-bold">
+      <td className="text-right font-bold whitespace-nowrap">
         {row.result ? `${row.result.points}` : ''}
         <span className="font-normal text-muted">{row.result && ` of ${total}`}</span>
       </td>

@@ -26,7 +26,8 @@ const answersOf = (assessmentId: string) =>
   source<'assessment.setAnswers', string>(
     'assessment.setAnswers',
     (edit) => (edit.assessmentId === assessmentId ? [[edit.studentId, edit.letters]] : []),
-    (edit, { version }) => [[edit.studentId, version]],
+    (edit, { version }) =>
+      edit.assessmentId === assessmentId ? [[edit.studentId, edit.letters, version]] : [],
   )
 
 /** Types each student's answers as one string, at keyboard speed; each is scored at once. */

@@ -3,7 +3,7 @@ import { useCallback, useMemo, useRef, useState } from 'react'
 import type { Entries, Entry, Gradebook } from '@/core/marks/gradebook'
 import { termMark, type TermMark } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
-import type { QueryOutput } from '@/server/registry'
+import type { CommandInput, QueryOutput } from '@/server/registry'
 import { useSaving } from '../../../../shared/saving'
 import { useLive } from '../../../../shared/use-live'
 import { useTouched } from '../../../../shared/use-touched'
@@ -34,13 +34,19 @@ const cellOf = (key: string, entry: Entry | null): CellChange => {
 }
 const same = (a: Entry | undefined, b: Entry | undefined) => writeEntry(a) === writeEntry(b)
 
-const scoresOf = (classId: string) =>
-  source<'marks.setScores', Entry | null>(
-    'marks.setScores',
-    (edit) =>
-      edit.classId === classId ? edit.cells.map((c) => [keyOf(c.assignmentId, c.studentId), c.entry]) : [],
-    (_edit, answer) => answer.map((w) => [keyOf(w.assignmentId, w.studentId), w.version]),
-  )
+const scoresOf = (classId: string) => {
+  const cellsOf = (edit: CommandInput<'marks.setScores'>) =>
+    edit.classId === classId
+      ? edit.cells.map((c) => [keyOf(c.assignmentId, c.studentId), c.entry] as const)
+      : []
+  return source<'marks.setScores', Entry | null>('marks.setScores', cellsOf, (edit, answer) => {
+    const versions = new Map(answer.map((w) => [keyOf(w.assignmentId, w.studentId), w.version]))
+    return cellsOf(edit).flatMap(([key, entry]) => {
+      const version = versions.get(key)
+      return version === undefined ? [] : [[key, entry, version] as const]
+    })
+  })
+}
 
 /** A student's entries as stored, with what was typed on top. */
 function withCells(from: Entries, cells: readonly CellChange[]): Entries {

@@ -74,7 +74,7 @@ const Guardians = memo(function Guardians({ guardians }: { guardians: OpenRow['g
           <li key={g.name}>
             {g.name}, {g.relation}
             {i === 0 ? ' (first call)' : ''}
-            {g.phone && <span className="text-muted">, {g.phone}</span>}
+            {g.phone && <span className="whitespace-nowrap text-muted">, {g.phone}</span>}
           </li>
         ))}
       </ul>

@@ -1,6 +1,6 @@
 'use client'
 import { useMemo, useRef, useState } from 'react'
-import type { QueryOutput } from '@/server/registry'
+import type { CommandInput, QueryOutput } from '@/server/registry'
 import { useSaved, useSaving } from '../../../../shared/saving'
 import { useLive } from '../../../../shared/use-live'
 import { useTouched } from '../../../../shared/use-touched'
@@ -33,48 +33,50 @@ type Undo =
   | { readonly kind: 'mark'; readonly studentId: string; readonly before: MarkChange }
   | { readonly kind: 'rest'; readonly marks: readonly { studentId: string; version: number }[] }
 
-const emptyChange: MarkChange = { codeId: null, minutesLate: null, note: null }
-const changeOf = (mark: Mark | null | undefined): MarkChange =>
-  mark ? { codeId: mark.codeId, minutesLate: mark.minutesLate, note: mark.note } : emptyChange
+const changeOf = (mark: Mark | null | undefined): MarkChange => ({
+  codeId: mark?.codeId ?? null,
+  minutesLate: mark?.minutesLate ?? null,
+  note: mark?.note ?? null,
+})
 const textOf = ({ codeId, minutesLate, note }: MarkChange) => JSON.stringify([codeId, minutesLate, note])
-const versions = (answer: readonly { studentId: string; version: number }[]) =>
-  answer.map((m) => [m.studentId, m.version] as const)
-
 /** The commands that change marks of one session. */
 function sourcesOf(input: RegisterInput, rows: readonly RegisterRow[]) {
   const isHere = (edit: RegisterInput) =>
     edit.homeroomId === input.homeroomId && edit.date === input.date && edit.session === input.session
+  const stored = new Map(rows.map((r) => [r.studentId, changeOf(r.mark)]))
+  /** A mark with another code; a note stays. */
+  const withCode = (studentId: string, codeId: string | null): MarkChange => ({
+    codeId,
+    minutesLate: null,
+    note: stored.get(studentId)?.note ?? null,
+  })
+  const markOf = (edit: CommandInput<'attendance.setMark'>): MarkChange => ({
+    codeId: edit.codeId,
+    minutesLate: edit.minutesLate,
+    note: edit.note ?? null,
+  })
   return [
     source<'attendance.setMark', MarkChange>(
       'attendance.setMark',
-      (edit) =>
-        isHere(edit)
-          ? [
-              [
-                edit.studentId,
-                { codeId: edit.codeId, minutesLate: edit.minutesLate, note: edit.note ?? null },
-              ],
-            ]
-          : [],
-      (edit, { version }) => [[edit.studentId, version]],
+      (edit) => (isHere(edit) ? [[edit.studentId, markOf(edit)]] : []),
+      (edit, { version }) => (isHere(edit) ? [[edit.studentId, markOf(edit), version]] : []),
     ),
     source<'attendance.markRest', MarkChange>(
       'attendance.markRest',
       (edit, before) =>
         isHere(edit)
-          ? rows.flatMap((row) => {
-              const now = before(row.studentId) ?? changeOf(row.mark)
-              return now.codeId === null && !row.expected
-                ? [[row.studentId, { ...now, codeId: edit.codeId }] as const]
-                : []
-            })
+          ? rows
+              .filter((r) => !r.expected && (before(r.studentId) ?? changeOf(r.mark)).codeId === null)
+              .map((r) => [r.studentId, withCode(r.studentId, edit.codeId)])
           : [],
-      (_edit, answer) => versions(answer),
+      (edit, answer) =>
+        isHere(edit) ? answer.map((m) => [m.studentId, withCode(m.studentId, edit.codeId), m.version]) : [],
     ),
     source<'attendance.clearMarks', MarkChange>(
       'attendance.clearMarks',
-      (edit) => (isHere(edit) ? edit.marks.map((m) => [m.studentId, emptyChange]) : []),
-      (_edit, answer) => versions(answer),
+      (edit) => (isHere(edit) ? edit.marks.map((m) => [m.studentId, withCode(m.studentId, null)]) : []),
+      (edit, answer) =>
+        isHere(edit) ? answer.map((m) => [m.studentId, withCode(m.studentId, null), m.version]) : [],
     ),
   ]
 }

@@ -1,7 +1,7 @@
 'use client'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import type { Effort } from '@/core/reports/entries'
-import type { QueryOutput } from '@/server/registry'
+import type { CommandInput, QueryOutput } from '@/server/registry'
 import { useSaved, useSaving } from '../../../../../shared/saving'
 import { useLive } from '../../../../../shared/use-live'
 import { source, useTyped } from '../../../../../shared/use-typed'
@@ -23,15 +23,15 @@ export interface EntryConflict {
 const typingPause = 500
 const same = (a: Written, b: Written) => a.effort === b.effort && a.comment === b.comment
 
-const entriesOf = (roundId: string, classId: string) =>
-  source<'reports.saveEntry', Written>(
-    'reports.saveEntry',
-    (edit) =>
-      edit.roundId === roundId && edit.classId === classId
-        ? [[edit.studentId, { effort: edit.effort, comment: edit.comment }]]
-        : [],
-    (edit, { version }) => [[edit.studentId, version]],
+const entriesOf = (roundId: string, classId: string) => {
+  const written = (edit: CommandInput<'reports.saveEntry'>) =>
+    edit.roundId === roundId && edit.classId === classId
+      ? [[edit.studentId, { effort: edit.effort, comment: edit.comment }] as const]
+      : []
+  return source<'reports.saveEntry', Written>('reports.saveEntry', written, (edit, { version }) =>
+    written(edit).map(([studentId, entry]) => [studentId, entry, version]),
   )
+}
 
 /** A class's entries as they are being written; a comment is saved when typing pauses for half a second. */
 export function useEntries(input: { roundId: string; classId: string }, initial: Entries) {
