@@ -74,9 +74,9 @@ function sourcesOf(input: RegisterInput, rows: readonly RegisterRow[]) {
     ),
     source<'attendance.clearMarks', MarkChange>(
       'attendance.clearMarks',
-      (edit) => (isHere(edit) ? edit.marks.map((m) => [m.studentId, withCode(m.studentId, null)]) : []),
-      (edit, answer) =>
-        isHere(edit) ? answer.map((m) => [m.studentId, withCode(m.studentId, null), m.version]) : [],
+      (stroke) => (isHere(stroke) ? stroke.marks.map((m) => [m.studentId, withCode(m.studentId, null)]) : []),
+      (stroke, answer) =>
+        isHere(stroke) ? answer.map((m) => [m.studentId, withCode(m.studentId, null), m.version]) : [],
     ),
   ]
 }
