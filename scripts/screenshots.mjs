@@ -71,6 +71,9 @@ try {
   await teacher.keys(
     'ArrowDown ArrowDown ArrowDown ArrowDown ArrowDown ArrowRight ArrowRight ArrowRight ArrowRight',
   )
+  await teacher.page.waitForFunction(() =>
+    document.querySelector('[data-testid=explanation] h2')?.textContent.includes('Soren Bakkum'),
+  )
   await teacher.shot('gradebook')
 
   await teacher.go('/assessments/new')

@@ -104,11 +104,18 @@ export function useRegister(input: RegisterInput, initial: Register) {
   const touched = useTouched(texts, typed.isOwn)
 
   const drawn = useMemo(() => server.rows.map((row) => ({ ...row, now: changeOf(row.mark) })), [server.rows])
+  // A row whose mark is what it was keeps the same object, so that only the row one types in is drawn again.
+  const previous = useRef(new Map<string, { from: (typeof drawn)[number]; row: (typeof drawn)[number] }>())
   const rows = useMemo(
     () =>
-      drawn.map((row) => {
-        const now = typed.values.get(row.studentId)
-        return now ? { ...row, now } : row
+      drawn.map((from) => {
+        const now = typed.values.get(from.studentId)
+        if (!now) return from
+        const was = previous.current.get(from.studentId)
+        if (was?.from === from && textOf(was.row.now) === textOf(now)) return was.row
+        const row = { ...from, now }
+        previous.current.set(from.studentId, { from, row })
+        return row
       }),
     [drawn, typed.values],
   )
