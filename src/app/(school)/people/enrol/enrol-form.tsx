@@ -1,7 +1,6 @@
 'use client'
 import Link from '../../../shared/link'
 import { useEffect, useRef, useState, type FormEvent } from 'react'
-import { shortDate } from '@/core/calendar/date-words'
 import { isCivilDate } from '@/core/calendar/school-year'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
@@ -9,11 +8,12 @@ import { Field, Problem, Select, TextInput, Tick } from '@/ui/field'
 import { PageHead } from '../../../shared/page-head'
 import { askServer, newKey, tellServer, type CallFailure } from '../../../shared/server'
 import { useDraft } from '../../../shared/use-draft'
+import { Duplicates, useDuplicates } from './duplicates'
+import { EnrolledPage, type Enrolled } from './enrolled'
 
 type Offer = QueryOutput<'people.enrolForm'>
 type Applicant = Offer['expected'][number]
 type Guardian = QueryOutput<'people.applicantGuardians'>[number]
-type Duplicate = QueryOutput<'people.possibleDuplicates'>[number]
 
 function beginning(
   offer: Offer,
@@ -65,16 +65,9 @@ export function EnrolForm({
     beginning(initialOffer, applicant, guardian, startDate),
   )
   const [failure, setFailure] = useState<CallFailure>()
-  const [alike, setAlike] = useState<readonly Duplicate[]>([])
   const [notADuplicate, setNotADuplicate] = useState(false)
   const [busy, setBusy] = useState(false)
-  const [done, setDone] = useState<{
-    studentId: string
-    number: number
-    name: string
-    homeroom: string
-    from: string
-  }>()
+  const [done, setDone] = useState<Enrolled>()
   const key = useRef(newKey())
 
   // Homerooms and classes belong to the term of the start date.
@@ -89,21 +82,8 @@ export function EnrolForm({
     }
   }, [values.startDate])
 
-  // Possible duplicates show up as soon as name and birth date are there, long before saving.
   const { givenName, familyName, birthDate } = values
-  useEffect(() => {
-    if (!givenName.trim() || !familyName.trim() || !isCivilDate(birthDate)) return setAlike([])
-    let late = false
-    const timer = setTimeout(() => {
-      void askServer('people.possibleDuplicates', { givenName, familyName, birthDate }).then((result) => {
-        if (!late && result.ok) setAlike(result.value.filter((d) => d.id !== applicant?.id))
-      })
-    }, 200)
-    return () => {
-      late = true
-      clearTimeout(timer)
-    }
-  }, [givenName, familyName, birthDate, applicant?.id])
+  const alike = useDuplicates({ givenName, familyName, birthDate }, applicant?.id)
 
   const fields = failure?.kind === 'invalid' ? failure.fields : []
   const problem = (path: string) => fields.find((f) => f.path === path)?.message
@@ -153,37 +133,15 @@ export function EnrolForm({
     setDone({
       ...result.value,
       name: `${values.preferredName || givenName} ${familyName}`,
+      homeroomId: values.homeroomId,
       homeroom: homerooms.find((h) => h.id === values.homeroomId)?.name ?? '',
+      classes: values.classIds.length,
       from: values.startDate,
+      email: values.email,
     })
   }
 
-  if (done)
-    return (
-      <div className="sheet max-w-2xl">
-        <PageHead
-          title={`${done.name} is enrolled`}
-          detail={`Permanent number ${String(done.number).padStart(4, '0')}`}
-        />
-        <p className="mb-4">
-          On the lists of {done.homeroom} and of {values.classIds.length} classes from{' '}
-          {shortDate(done.from, true)} on.
-          {values.email &&
-            ` A mail with an account is on its way to ${values.email}, unless there is one already.`}
-        </p>
-        <p className="flex gap-4">
-          <Link className="link" href={`/people/${done.studentId}`}>
-            Open the record
-          </Link>
-          <Link className="link" href={`/homerooms/${values.homeroomId}/register?date=${done.from}`}>
-            The homeroom&apos;s register
-          </Link>
-          <a className="link" href="/people/enrol">
-            Enrol another
-          </a>
-        </p>
-      </div>
-    )
+  if (done) return <EnrolledPage student={done} />
   if (!offer.year)
     return (
       <div className="sheet max-w-2xl">
@@ -248,32 +206,7 @@ export function EnrolForm({
           <Field label="Address" problem={problem('address')}>
             {(f) => <TextInput {...f} {...text('address')} />}
           </Field>
-          {alike.length > 0 && (
-            <div className="hint grid gap-2" role="alert">
-              <p>
-                <strong>Is this somebody you have already?</strong> Same name and birth date:
-              </p>
-              <ul>
-                {alike.map((d) => (
-                  <li key={d.id}>
-                    <a className="link" target="_blank" rel="noreferrer" href={`/people/${d.id}`}>
-                      {d.sort_name}
-                    </a>
-                    ,{' '}
-                    {d.number === null
-                      ? 'accepted, not enrolled'
-                      : `no. ${String(d.number).padStart(4, '0')}`}
-                    {d.address && `, ${d.address}`}
-                  </li>
-                ))}
-              </ul>
-              <Tick
-                label="I have looked: this is somebody else"
-                checked={notADuplicate}
-                onChange={(e) => setNotADuplicate(e.target.checked)}
-              />
-            </div>
-          )}
+          <Duplicates alike={alike} isSomebodyElse={notADuplicate} onChange={setNotADuplicate} />
         </fieldset>
         <fieldset className="grid content-start gap-3">
           <legend className={`w-full ${section}`}>
