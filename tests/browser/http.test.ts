@@ -240,4 +240,22 @@ test('while the database is away Kedge says so, and goes on by itself when it is
   }
   expect(await health()).toMatchObject({ status: 'ok', database: 'ok' })
   expect((await get('/today')).status).toBe(200)
+
+  // The worker is the same process still, and takes up work again.
+  expect(app.running.worker.exitCode).toBeNull()
+  const head = await signIn('s.kirkness')
+  const asked = await fetch(`${app.running.url}/api/command/reports.askForCards`, {
+    method: 'POST',
+    headers: { cookie: head, 'content-type': 'application/json' },
+    body: JSON.stringify({
+      input: {
+        roundId: await idOf('select id from report_round'),
+        homeroomId: await idOf("select id from homeroom where name = '7 Tern'"),
+      },
+      key: crypto.randomUUID(),
+    }),
+  })
+  expect(asked.status).toBe(200)
+  await app.until("select 1 from job where state = 'done'")
+  expect(app.running.worker.exitCode).toBeNull()
 })

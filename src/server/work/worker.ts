@@ -15,16 +15,58 @@ const tasks: Readonly<Record<string, (payload: Payload, attempt: { last: boolean
   'send-mail': sendMail,
 }
 
+/** A connection that is made anew whenever it breaks, for example when the database is started again. */
+function lasting(url: string, connected: (client: pg.Client) => Promise<void>) {
+  let client: pg.Client | undefined
+  let ended = false
+  async function connect(): Promise<void> {
+    const made = new pg.Client({ connectionString: url })
+    let broken = false
+    const again = (error?: Error) => {
+      if (broken || ended) return
+      broken = true
+      client = undefined
+      log().warn({ error: error?.message }, 'the worker lost the database')
+      setTimeout(() => void (ended || connect()), 1000)
+    }
+    made.on('error', again)
+    made.on('end', () => again())
+    try {
+      await made.connect()
+      await connected(made)
+      client = made
+    } catch (error) {
+      again(error instanceof Error ? error : undefined)
+    }
+  }
+  return {
+    connect,
+    now: () => client,
+    async end() {
+      ended = true
+      await client?.end()
+    },
+  }
+}
+
+const lock = 'select pg_advisory_lock(hashtextextended($1, 7))'
+
 /**
  * Frees tasks held by workers that died. A worker holds an advisory lock named after it as long as it lives;
  * whose lock can be taken is dead, and its tasks are taken up again at once.
+ * @param own the workers of this process, which are alive whatever their locks say
  */
-async function freeTasksOfDeadWorkers(ownerUrl: string, watch: pg.Client): Promise<void> {
+async function freeTasksOfDeadWorkers(
+  ownerUrl: string,
+  watch: pg.Client,
+  own: ReadonlySet<string>,
+): Promise<void> {
   const { rows } = await watch.query<{ locked_by: string }>(
     'select distinct locked_by from graphile_worker._private_jobs where locked_by is not null',
   )
   const dead: string[] = []
   for (const { locked_by } of rows) {
+    if (own.has(locked_by)) continue
     const { rows: taken } = await watch.query<{ free: boolean }>(
       'select pg_try_advisory_lock(hashtextextended($1, 7)) as free',
       [locked_by],
@@ -47,15 +89,19 @@ async function freeTasksOfDeadWorkers(ownerUrl: string, watch: pg.Client): Promi
 export async function startWorker(
   ownerUrl: string,
 ): Promise<{ stop: () => Promise<void>; finished: Promise<void> }> {
-  const watch = new pg.Client({ connectionString: ownerUrl })
-  await watch.connect()
-  const lively = new pg.Client({ connectionString: ownerUrl })
-  await lively.connect()
+  const own = new Set<string>()
+  const watch = lasting(ownerUrl, async () => {})
+  const lively = lasting(ownerUrl, async (client) => {
+    for (const id of own) await client.query(lock, [id])
+  })
+  await Promise.all([watch.connect(), lively.connect()])
 
   const events: WorkerEvents = new EventEmitter()
   events.on('worker:create', ({ worker }) => {
+    own.add(worker.workerId)
     lively
-      .query('select pg_advisory_lock(hashtextextended($1, 7))', [worker.workerId])
+      .now()
+      ?.query(lock, [worker.workerId])
       .catch((error: Error) => log().error({ error: error.message }, 'this worker cannot show that it lives'))
   })
   const runner: Runner = await run({
@@ -71,10 +117,13 @@ export async function startWorker(
     ),
     events,
   })
-  const look = () =>
-    freeTasksOfDeadWorkers(ownerUrl, watch).catch((error: Error) =>
-      log().error({ error: error.message }, 'looking for dead workers failed'),
-    )
+  const look = async () => {
+    const client = watch.now()
+    if (client)
+      await freeTasksOfDeadWorkers(ownerUrl, client, own).catch((error: Error) =>
+        log().error({ error: error.message }, 'looking for dead workers failed'),
+      )
+  }
   await look()
   const timer = setInterval(() => void look(), 5000)
   return {
