@@ -2,7 +2,7 @@
 import { useCallback, useMemo, useRef, useState } from 'react'
 import type { CommandInput, CommandName, CommandOutput } from '@/server/registry'
 import { land, onTop, versionOf, type Landed, type Source } from '@/ui/saving/on-top'
-import type { Refused } from '@/ui/saving/outbox'
+import type { Edit, Refused } from '@/ui/saving/outbox'
 import { useEnded, useOutboxState, useSaving } from './saving'
 
 /** A source whose edits are those of one command of the registry. */
@@ -55,13 +55,14 @@ export function useTyped<V>(
   const latest = useRef(landed)
 
   useEnded((edit, outcome) => {
-    const own = sources.find((s) => s.command === edit.command)?.typed(edit.input, () => undefined) ?? []
-    if (own.length === 0) return
     if ('value' in outcome) {
+      // What was written counts, also where the page meanwhile shows nothing that the edit would change.
       latest.current = land(latest.current, sources, edit, outcome.value)
       setLanded(latest.current)
       return
     }
+    const own = typedIn(edit, sources)
+    if (own.length === 0) return
     if (!outcome.refused.conflict) {
       whenRefused(outcome.refused.message, own)
       dismiss(edit.id)
@@ -80,12 +81,17 @@ export function useTyped<V>(
   return { values, version, isOwn, conflicts, dismiss }
 }
 
+/** What one edit holds of these records. */
+function typedIn<V>(edit: Edit, sources: readonly Source<V>[]) {
+  return sources.find((s) => s.command === edit.command)?.typed(edit.input, () => undefined) ?? []
+}
+
 function conflictsAmong<V>(
   refused: readonly Refused[],
   sources: readonly Source<V>[],
 ): readonly Conflict<V>[] {
   return refused.flatMap(({ edit, conflict, current, message }) => {
-    const mine = sources.find((s) => s.command === edit.command)?.typed(edit.input, () => undefined) ?? []
+    const mine = typedIn(edit, sources)
     return conflict && mine.length > 0 ? [{ editId: edit.id, mine, current, message }] : []
   })
 }

@@ -37,6 +37,8 @@ function lasting(url: string, connected: (client: pg.Client) => Promise<void>) {
       client = made
     } catch (error) {
       again(error instanceof Error ? error : undefined)
+      // Half open, it would stay so; that it cannot be closed either is no news.
+      await made.end().catch(() => undefined)
     }
   }
   return {
