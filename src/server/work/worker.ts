@@ -37,8 +37,10 @@ function lasting(url: string, connected: (client: pg.Client) => Promise<void>) {
       client = made
     } catch (error) {
       again(error instanceof Error ? error : undefined)
-      // Half open, it would stay so; that it cannot be closed either is no news.
-      await made.end().catch(() => undefined)
+      // Half open, it would stay so.
+      await made
+        .end()
+        .catch((e: Error) => log().debug({ error: e.message }, 'a broken connection would not close'))
     }
   }
   return {
