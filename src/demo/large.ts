@@ -26,6 +26,7 @@ export async function fillYear(db: Transaction<Tables>, schoolId: string, s: Dem
       })),
     )
     .execute()
+  await sql`analyze homeroom_member`.execute(db)
   await sql`
     insert into attendance_mark (school_id, student_id, session_date, session, homeroom_id, code_id, changed_by, changed_at)
     select m.school_id, m.student_id, d.day, x.half, m.homeroom_id,
@@ -48,6 +49,8 @@ export async function fillYear(db: Transaction<Tables>, schoolId: string, s: Dem
     select c.school_id, gen_random_uuid(), c.class_id, c.term_id, c.id, c.name || ' ' || n, 20, t.first_day + n * 14
     from category c join term t on t.school_id = c.school_id and t.id = c.term_id cross join generate_series(1, 5) as n
     where c.school_id = ${schoolId}`.execute(db)
+  // The planner has not seen this school yet, and would look up each assignment's class by itself.
+  await sql`analyze assignment, class_member`.execute(db)
   await sql`
     insert into score (school_id, assignment_id, student_id, points, changed_by)
     select a.school_id, a.id, m.student_id, 10 + abs(hashtextextended(m.student_id::text || a.name, 2) % 21) / 2.0, 'Benchmark'

@@ -70,12 +70,14 @@ export function SetPasswordForm({ own, askPresent }: { own: readonly string[]; a
       </Field>
       <ul aria-label="Rule for passwords" className="grid gap-1 text-[13px]">
         {checks.map((check) => (
-          <li key={check.text} className={check.met ? 'text-starboard' : 'text-muted'}>
-            <span aria-hidden className="inline-block w-5">
+          <li key={check.text} className={`flex ${check.met ? 'text-starboard' : 'text-muted'}`}>
+            <span aria-hidden className="w-5 flex-none">
               {check.met ? '✓' : '○'}
             </span>
-            <span className="sr-only">{check.met ? 'Met: ' : 'Not met yet: '}</span>
-            {check.text}
+            <span>
+              <span className="sr-only">{check.met ? 'Met: ' : 'Not met yet: '}</span>
+              {check.text}
+            </span>
           </li>
         ))}
       </ul>

@@ -4,6 +4,8 @@ interface Subscription {
   readonly query: string
   readonly input: string
   readonly onChange: () => void
+  /** For what this page itself changed; most answers already show that. */
+  readonly onOwnChange?: () => void
 }
 
 const subscriptions = new Set<Subscription>()
@@ -36,8 +38,11 @@ function connect(): void {
   })
   source.addEventListener('changed', (event: MessageEvent<string>) => {
     const change = JSON.parse(event.data) as { topic: number; tab: string | null }
-    if (change.tab === tab) return
-    for (const s of subscriptions) if (keyOf(s) === wanted[change.topic]) s.onChange()
+    for (const s of subscriptions) {
+      if (keyOf(s) !== wanted[change.topic]) continue
+      if (change.tab === tab) s.onOwnChange?.()
+      else s.onChange()
+    }
   })
 }
 
@@ -48,8 +53,13 @@ function schedule(): void {
 }
 
 /** Calls back when the answer of a query may have changed. Answers a function that ends it. */
-export function follow(query: string, input: unknown, onChange: () => void): () => void {
-  const subscription = { query, input: JSON.stringify(input), onChange }
+export function follow(
+  query: string,
+  input: unknown,
+  onChange: () => void,
+  onOwnChange?: () => void,
+): () => void {
+  const subscription = { query, input: JSON.stringify(input), onChange, onOwnChange }
   subscriptions.add(subscription)
   schedule()
   return () => {

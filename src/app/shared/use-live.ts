@@ -6,12 +6,14 @@ import { askServer } from './server'
 
 /**
  * A query's answer that follows every change others make. Begins with what the page was drawn with.
+ * @param options.ownToo also follows what this page itself changes, a second after the last of it
  * @returns the answer now, and a function that asks again at once
  */
 export function useLive<N extends QueryName>(
   name: N,
   input: QueryInput<N>,
   initial: QueryOutput<N>,
+  { ownToo = false }: { ownToo?: boolean } = {},
 ): readonly [QueryOutput<N>, () => Promise<void>] {
   const [answer, setAnswer] = useState(initial)
   const [drawnWith, setDrawnWith] = useState(initial)
@@ -37,11 +39,17 @@ export function useLive<N extends QueryName>(
       } while (askedMeanwhile)
       asking = false
     }
-    const stop = follow(name, parsed, () => void refresh.current())
+    let rest: ReturnType<typeof setTimeout> | undefined
+    const afterRest = () => {
+      clearTimeout(rest)
+      rest = setTimeout(() => void refresh.current(), 1000)
+    }
+    const stop = follow(name, parsed, () => void refresh.current(), ownToo ? afterRest : undefined)
     return () => {
       gone = true
+      clearTimeout(rest)
       stop()
     }
-  }, [name, inputText])
+  }, [name, inputText, ownToo])
   return [answer, () => refresh.current()]
 }

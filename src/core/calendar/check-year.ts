@@ -22,9 +22,10 @@ export function checkYear({
   const problems: { path: string; message: string }[] = []
   const say = (path: string, message: string) => problems.push({ path, message })
   if (!name.trim()) say('name', 'The year needs a name, such as 2026/27.')
-  if (!isCivilDate(firstDay)) say('firstDay', 'The first day is missing.')
-  if (!isCivilDate(lastDay)) say('lastDay', 'The last day is missing.')
-  if (firstDay >= lastDay) say('lastDay', 'The last day must come after the first.')
+  if (!isCivilDate(firstDay)) say('firstDay', 'The first day is no date yet. Write it as 1 Sep 2026.')
+  if (!isCivilDate(lastDay)) say('lastDay', 'The last day is no date yet. Write it as 16 Jul 2027.')
+  if (isCivilDate(firstDay) && isCivilDate(lastDay) && firstDay >= lastDay)
+    say('lastDay', 'The last day must come after the first.')
   if (terms.length === 0) say('terms', 'A year needs at least one term.')
   terms.forEach((term, i) => {
     const path = `terms.${i}`
@@ -33,7 +34,7 @@ export function checkYear({
     if (!isCivilDate(term.firstDay) || !isCivilDate(term.lastDay))
       return say(path, `${term.name || `Term ${i + 1}`} needs a first and a last day.`)
     if (term.firstDay >= term.lastDay) say(path, `${term.name} must end after it begins.`)
-    if (term.firstDay < firstDay || term.lastDay > lastDay)
+    if (isCivilDate(firstDay) && isCivilDate(lastDay) && (term.firstDay < firstDay || term.lastDay > lastDay))
       say(
         path,
         `${term.name} lies partly outside the year, which runs from ${shortDate(firstDay)} to ${shortDate(lastDay)}.`,

@@ -10,9 +10,16 @@ export function shortDate(date: CivilDate, withYear = false): string {
   return `${weekday} ${day} ${months[month - 1]}${withYear ? ` ${year}` : ''}`
 }
 
+function fullYear(twoDigits: number, today: CivilDate): number {
+  const thisYear = Number(today.slice(0, 4))
+  const inThisCentury = thisYear - (thisYear % 100) + twoDigits
+  return inThisCentury <= thisYear + 10 ? inThisCentury : inThisCentury - 100
+}
+
 /**
- * Reads a date as people type it: `2026-11-20`, `20 Nov`, `20.11.`, `20/11/2026`, `today`, `yesterday`, `tomorrow`, `+3`, `-1`.
- * A date without a year is the one inside [yearFirst, yearLast], the academic year at work.
+ * Reads a date as people type it: `2026-11-20`, `20 Nov`, `20.11.`, `20/11/2026`, `20.11.26`, `today`, `yesterday`,
+ * `tomorrow`, `+3`, `-1`; the day stands before the month. A date without a year is the one inside
+ * [yearFirst, yearLast], the academic year at work. Two digits are a year up to ten years from now, else of the last century.
  * @returns undefined when the text is no date
  */
 export function readDate(
@@ -26,9 +33,8 @@ export function readDate(
   const named = { today: 0, yesterday: -1, tomorrow: 1 }[typed]
   if (named !== undefined) return addDays(today, named)
   if (/^[+-]\d{1,3}$/.test(typed)) return addDays(today, Number(typed))
-  const parts = /^(?:[a-z]+,?\s+)?(\d{1,2})(?:[./\s-]+)(\d{1,2}|[a-z]{3,9})\.?(?:[./\s-]+(\d{4}))?\.?$/.exec(
-    typed,
-  )
+  const parts =
+    /^(?:[a-z]+,?\s+)?(\d{1,2})(?:[./\s-]+)(\d{1,2}|[a-z]{3,9})\.?(?:[./\s-]+(\d{4}|\d{2}))?\.?$/.exec(typed)
   if (!parts) return undefined
   const [, day = '', monthText = '', yearText] = parts
   const month = /^\d/.test(monthText)
@@ -36,7 +42,7 @@ export function readDate(
     : months.findIndex((m) => monthText.startsWith(m.toLowerCase())) + 1
   const write = (year: number) => `${year}-${String(month).padStart(2, '0')}-${day.padStart(2, '0')}`
   const candidates = yearText
-    ? [Number(yearText)]
+    ? [yearText.length === 4 ? Number(yearText) : fullYear(Number(yearText), today)]
     : [Number(yearFirst.slice(0, 4)), Number(yearLast.slice(0, 4))]
   const dates = candidates.map(write).filter(isCivilDate)
   return dates.find((d) => yearFirst <= d && d <= yearLast) ?? dates[0]

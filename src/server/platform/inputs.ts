@@ -7,7 +7,7 @@ export const id = z.uuid('This is not an identifier of Kedge. Check the address.
 /** A civil date. */
 export const civilDate = z
   .string()
-  .refine(isCivilDate, 'This is not a date. Write it as YYYY-MM-DD, for example 2026-11-23.')
+  .refine(isCivilDate, 'This is not a date. Write day, month and year, such as 23 Nov 2026.')
 
 /** A text that may not be empty, with what it is called. */
 export const named = (what: string, longest = 120) =>

@@ -1,5 +1,5 @@
-import type { Transaction } from 'kysely'
-import type { SchoolYear } from '@/core/calendar/school-year'
+import { sql, type Transaction } from 'kysely'
+import type { Closure, SchoolYear, Term } from '@/core/calendar/school-year'
 import type { Tables } from '@/db/tables'
 
 /**
@@ -7,26 +7,34 @@ import type { Tables } from '@/db/tables'
  * @returns undefined for a school without an academic year
  */
 export async function loadYear(db: Transaction<Tables>, date: string): Promise<SchoolYear | undefined> {
-  const years = await db.selectFrom('academic_year').selectAll().orderBy('first_day').execute()
-  const year =
-    years.find((y) => y.first_day <= date && date <= y.last_day) ??
-    years.findLast((y) => y.last_day < date) ??
-    years[0]
-  if (!year) return undefined
-  const [terms, closures] = await Promise.all([
-    db.selectFrom('term').selectAll().where('year_id', '=', year.id).orderBy('first_day').execute(),
-    db.selectFrom('closure').selectAll().where('year_id', '=', year.id).orderBy('first_day').execute(),
-  ])
-  const span = (row: { name: string; first_day: string; last_day: string }) => ({
-    name: row.name,
-    firstDay: row.first_day,
-    lastDay: row.last_day,
-  })
-  return {
-    id: year.id,
-    ...span(year),
-    weekdays: year.weekdays,
-    terms: terms.map((t) => ({ id: t.id, ...span(t) })),
-    closures: closures.map((c) => ({ kind: c.kind, ...span(c) })),
-  }
+  const { rows } = await sql<{
+    id: string
+    name: string
+    first_day: string
+    last_day: string
+    weekdays: number[]
+    terms: Term[]
+    closures: Closure[]
+  }>`
+    select y.id, y.name, y.first_day, y.last_day, y.weekdays,
+      array(select json_build_object('id', t.id, 'name', t.name, 'firstDay', t.first_day, 'lastDay', t.last_day)
+        from term t where t.school_id = y.school_id and t.year_id = y.id order by t.first_day) as terms,
+      array(select json_build_object('kind', c.kind, 'name', c.name, 'firstDay', c.first_day, 'lastDay', c.last_day)
+        from closure c where c.school_id = y.school_id and c.year_id = y.id order by c.first_day) as closures
+    from academic_year y
+    order by y.first_day <= ${date} and ${date} <= y.last_day desc, y.last_day < ${date} desc,
+      case when y.last_day < ${date} then y.last_day end desc, y.first_day
+    limit 1`.execute(db)
+  const year = rows[0]
+  return (
+    year && {
+      id: year.id,
+      name: year.name,
+      firstDay: year.first_day,
+      lastDay: year.last_day,
+      weekdays: year.weekdays,
+      terms: year.terms,
+      closures: year.closures,
+    }
+  )
 }

@@ -4,6 +4,7 @@ import { useRef, useState, type FormEvent } from 'react'
 import { checkYear } from '@/core/calendar/check-year'
 import { Button } from '@/ui/button'
 import { Field, Problem, TextInput, Tick } from '@/ui/field'
+import { DateInput } from '../../shared/date-input'
 import { newKey, tellServer } from '../../shared/server'
 
 const dayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
@@ -62,22 +63,12 @@ export function NewYear({ today }: { today: string }) {
         </Field>
         <Field label="First day" problem={problem('firstDay')}>
           {(f) => (
-            <TextInput
-              {...f}
-              type="date"
-              value={year.firstDay}
-              onChange={(e) => setYear({ ...year, firstDay: e.target.value })}
-            />
+            <DateInput {...f} value={year.firstDay} onChange={(firstDay) => setYear({ ...year, firstDay })} />
           )}
         </Field>
         <Field label="Last day" problem={problem('lastDay')}>
           {(f) => (
-            <TextInput
-              {...f}
-              type="date"
-              value={year.lastDay}
-              onChange={(e) => setYear({ ...year, lastDay: e.target.value })}
-            />
+            <DateInput {...f} value={year.lastDay} onChange={(lastDay) => setYear({ ...year, lastDay })} />
           )}
         </Field>
       </div>
@@ -111,17 +102,15 @@ export function NewYear({ today }: { today: string }) {
               value={t.name}
               onChange={(e) => changeTerm(i, { name: e.target.value })}
             />
-            <TextInput
+            <DateInput
               aria-label={`First day of ${t.name}`}
-              type="date"
               value={t.firstDay}
-              onChange={(e) => changeTerm(i, { firstDay: e.target.value })}
+              onChange={(firstDay) => changeTerm(i, { firstDay })}
             />
-            <TextInput
+            <DateInput
               aria-label={`Last day of ${t.name}`}
-              type="date"
               value={t.lastDay}
-              onChange={(e) => changeTerm(i, { lastDay: e.target.value })}
+              onChange={(lastDay) => changeTerm(i, { lastDay })}
             />
             <Button
               kind="quiet"

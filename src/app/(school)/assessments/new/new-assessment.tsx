@@ -4,6 +4,7 @@ import { useRef, useState, type FormEvent } from 'react'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { Field, Problem, TextInput, Tick } from '@/ui/field'
+import { DateInput } from '../../../shared/date-input'
 import { PageHead } from '../../../shared/page-head'
 import { newKey, tellServer, uploadFile, type CallFailure } from '../../../shared/server'
 import { useDraft } from '../../../shared/use-draft'
@@ -137,14 +138,7 @@ export function NewAssessment({ form }: { form: Form }) {
       </fieldset>
       <div className="grid max-w-2xl grid-cols-2 gap-4 sm:grid-cols-4">
         <Field label="Given on" problem={problem('givenOn')}>
-          {(f) => (
-            <TextInput
-              {...f}
-              type="date"
-              value={values.givenOn}
-              onChange={(e) => change({ givenOn: e.target.value })}
-            />
-          )}
+          {(f) => <DateInput {...f} value={values.givenOn} onChange={(givenOn) => change({ givenOn })} />}
         </Field>
         <Field label="Questions" problem={problem('questions')}>
           {(f) => (

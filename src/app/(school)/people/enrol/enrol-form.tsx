@@ -1,4 +1,5 @@
 'use client'
+import { DateInput } from '../../../shared/date-input'
 import Link from '../../../shared/link'
 import { useEffect, useRef, useState, type FormEvent } from 'react'
 import { isCivilDate } from '@/core/calendar/school-year'
@@ -200,7 +201,7 @@ export function EnrolForm({
               {(f) => <TextInput {...f} {...text('preferredName')} />}
             </Field>
             <Field label="Birth date" problem={problem('birthDate')}>
-              {(f) => <TextInput {...f} type="date" {...text('birthDate')} />}
+              {(f) => <DateInput {...f} value={birthDate} onChange={(to) => change({ birthDate: to })} />}
             </Field>
           </div>
           <Field label="Address" problem={problem('address')}>
@@ -249,7 +250,9 @@ export function EnrolForm({
             help="On every list from this day on, not before"
             problem={problem('startDate')}
           >
-            {(f) => <TextInput {...f} type="date" {...text('startDate')} />}
+            {(f) => (
+              <DateInput {...f} value={values.startDate} onChange={(to) => change({ startDate: to })} />
+            )}
           </Field>
           <div className="grid grid-cols-2 gap-3">
             <Field label="Year group" problem={problem('yearGroupId') && 'Choose a year group.'}>

@@ -1,4 +1,5 @@
 'use client'
+import { DateInput } from '../../../../shared/date-input'
 import Link from '../../../../shared/link'
 import { useRef, useState, type FormEvent } from 'react'
 import { Button } from '@/ui/button'
@@ -110,12 +111,7 @@ export function AssignmentDialog({
           </Field>
           <Field label="Due" problem={problem('dueOn')}>
             {(f) => (
-              <TextInput
-                {...f}
-                type="date"
-                value={values.dueOn}
-                onChange={(e) => setValues({ ...values, dueOn: e.target.value })}
-              />
+              <DateInput {...f} value={values.dueOn} onChange={(dueOn) => setValues({ ...values, dueOn })} />
             )}
           </Field>
           <div className="self-end">
