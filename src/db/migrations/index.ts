@@ -7,6 +7,7 @@ import * as assessments from './005-assessments'
 import * as marks from './006-marks'
 import * as reports from './007-reports'
 import * as workAndMail from './008-work-and-mail'
+import * as actor from './009-actor'
 
 /** Every migration in order, forward only. Names are kept in the database: never rename one that has run. */
 export const migrations: Readonly<Record<string, Migration>> = {
@@ -18,4 +19,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '006-marks': marks,
   '007-reports': reports,
   '008-work-and-mail': workAndMail,
+  '009-actor': actor,
 }

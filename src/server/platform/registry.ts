@@ -57,17 +57,19 @@ export function onlyRoles(...wanted: Parameters<typeof hasRole>[1][]): Policy<un
   return ({ actor }) => hasRole(actor, ...wanted)
 }
 
-async function begin(
+/** Works with the actor's school set. The setting goes out in front of the work's first statement, not before it. */
+async function inSchool<T>(
   db: Transaction<Tables>,
   actor: Actor,
-  command: string,
-  tab: string | undefined,
-): Promise<Context> {
+  { command, tab }: { command: string; tab?: string },
+  work: (context: Context) => Promise<T>,
+): Promise<T> {
   const moment = now(actor.timeZone)
-  await sql`select set_config('kedge.school', ${actor.schoolId}, true), set_config('kedge.account', ${actor.accountId}, true),
+  const set =
+    sql`select set_config('kedge.school', ${actor.schoolId}, true), set_config('kedge.account', ${actor.accountId}, true),
     set_config('kedge.actor', ${actor.name}, true), set_config('kedge.command', ${command}, true),
     set_config('kedge.now', ${clockIsSet() ? moment.toISOString() : ''}, true)`.execute(db)
-  return {
+  const context: Context = {
     db,
     actor,
     now: moment,
@@ -78,6 +80,8 @@ async function begin(
       )
     },
   }
+  const [, answer] = await Promise.all([set, work(context)])
+  return answer
 }
 
 async function settle<T>(work: () => Promise<T>): Promise<Result<T>> {
@@ -101,11 +105,12 @@ export async function ask<I, O>(
     database()
       .transaction()
       .setAccessMode('read only')
-      .execute(async (db) => {
-        const context = await begin(db, actor, query.name, undefined)
-        if (!(await query.allow(context, input.data))) throw new Refusal(notFound)
-        return query.run(context, input.data)
-      }),
+      .execute((db) =>
+        inSchool(db, actor, { command: query.name }, async (context) => {
+          if (!(await query.allow(context, input.data))) throw new Refusal(notFound)
+          return query.run(context, input.data)
+        }),
+      ),
   )
 }
 
@@ -116,7 +121,9 @@ export async function mayAsk<I>(query: Query<string, I>, actor: Actor, rawInput:
   return database()
     .transaction()
     .setAccessMode('read only')
-    .execute(async (db) => query.allow(await begin(db, actor, query.name, undefined), input.data))
+    .execute((db) =>
+      inSchool(db, actor, { command: query.name }, async (context) => query.allow(context, input.data)),
+    )
 }
 
 const deadlockOrSerialization = new Set(['40001', '40P01'])
@@ -138,25 +145,28 @@ export async function tell<I, O>(
   const once = () =>
     database()
       .transaction()
-      .execute(async (db) => {
-        const context = await begin(db, actor, command.name, tab)
-        const earlier = key ? await claimKey(db, actor, command.name, key) : undefined
-        if (earlier) return earlier.answer as O
-        // One key in 256 clears its school's old ones; a repetition comes within days if at all.
-        if (key?.endsWith('00'))
-          await sql`delete from answered_command where at < clock_timestamp() - interval '7 days'`.execute(db)
-        if (!(await command.allow(context, input.data))) throw new Refusal(notFound)
-        const answer = await command.run(context, input.data)
-        if (key)
-          await db
-            .updateTable('answered_command')
-            .set({ answer: JSON.stringify(answer ?? null) })
-            .where('school_id', '=', actor.schoolId)
-            .where('account_id', '=', actor.accountId)
-            .where('key', '=', key)
-            .execute()
-        return answer
-      })
+      .execute((db) =>
+        inSchool(db, actor, { command: command.name, tab }, async (context) => {
+          const earlier = key ? await claimKey(db, actor, command.name, key) : undefined
+          if (earlier) return earlier.answer as O
+          // One key in 256 clears its school's old ones; a repetition comes within days if at all.
+          if (key?.endsWith('00'))
+            await sql`delete from answered_command where at < clock_timestamp() - interval '7 days'`.execute(
+              db,
+            )
+          if (!(await command.allow(context, input.data))) throw new Refusal(notFound)
+          const answer = await command.run(context, input.data)
+          if (key)
+            await db
+              .updateTable('answered_command')
+              .set({ answer: JSON.stringify(answer ?? null) })
+              .where('school_id', '=', actor.schoolId)
+              .where('account_id', '=', actor.accountId)
+              .where('key', '=', key)
+              .execute()
+          return answer
+        }),
+      )
 
   for (let attempt = 1; ; attempt++) {
     try {

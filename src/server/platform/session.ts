@@ -14,41 +14,29 @@ export async function actorOf(
   accountId: string,
   { schoolId, sessionToken = '' }: { schoolId?: string; sessionToken?: string } = {},
 ): Promise<Actor | undefined> {
-  return database()
-    .transaction()
-    .execute(async (db) => {
-      await sql`select set_config('kedge.account', ${accountId}, true), set_config('kedge.school', ${schoolId ?? ''}, true)`.execute(
-        db,
-      )
-      const found = await db
-        .selectFrom('membership as m')
-        .innerJoin('auth.user as u', 'u.id', 'm.account_id')
-        .select(['m.school_id', 'm.role', 'm.person_id', 'm.name', 'u.username'])
-        .where('m.account_id', '=', accountId)
-        .where('m.active', '=', true)
-        .$if(schoolId !== undefined, (q) => q.where('m.school_id', '=', schoolId ?? ''))
-        .orderBy('m.school_id')
-        .limit(1)
-        .executeTakeFirst()
-      if (!found) return undefined
-      await sql`select set_config('kedge.school', ${found.school_id}, true)`.execute(db)
-      const school = await db
-        .selectFrom('school')
-        .select(['name', 'time_zone'])
-        .where('id', '=', found.school_id)
-        .executeTakeFirstOrThrow()
-      return {
-        accountId,
-        username: found.username,
-        name: found.name,
-        schoolId: found.school_id,
-        schoolName: school.name,
-        timeZone: school.time_zone,
-        role: found.role,
-        personId: found.person_id,
-        sessionToken,
-      }
-    })
+  const { rows } = await sql<{
+    username: string
+    name: string
+    school_id: string
+    school_name: string
+    time_zone: string
+    role: Actor['role']
+    person_id: string
+  }>`select * from kedge_actor(${accountId}, ${schoolId ?? null})`.execute(database())
+  const found = rows[0]
+  return (
+    found && {
+      accountId,
+      username: found.username,
+      name: found.name,
+      schoolId: found.school_id,
+      schoolName: found.school_name,
+      timeZone: found.time_zone,
+      role: found.role,
+      personId: found.person_id,
+      sessionToken,
+    }
+  )
 }
 
 /** Who asks, from the request's cookies. */

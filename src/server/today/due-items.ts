@@ -59,9 +59,8 @@ export function sessionsBegun(now: Date, timeZone: string): readonly ('morning' 
 
 async function registersDue(context: Context, date: string): Promise<DueItem[]> {
   const { db, actor, now } = context
-  const year = await loadYear(db, date)
+  const [year, all] = await Promise.all([loadYear(db, date), registersOf(context, date)])
   if (!year || dayKind(year, date).kind !== 'school day') return []
-  const all = await registersOf(context, date)
   const office = hasRole(actor, 'administrator', 'head', 'office', 'records')
   return sessionsBegun(now, actor.timeZone).flatMap((session) => {
     const open = all.filter((r) => r[session] < r.on_roll)
@@ -193,9 +192,11 @@ async function arrivalsDue({ db, actor }: Context, date: string): Promise<DueIte
 
 /** Everything that waits for the actor on a date, registers first, then by due date. */
 export async function dueItems(context: Context, date: string): Promise<readonly DueItem[]> {
-  const registers = await registersDue(context, date)
-  const rest = (
-    await Promise.all([arrivalsDue(context, date), entriesDue(context, date), sheetsDue(context, date)])
-  ).flat()
-  return [...registers, ...rest.sort((a, b) => a.due.localeCompare(b.due))]
+  const [registers, ...others] = await Promise.all([
+    registersDue(context, date),
+    arrivalsDue(context, date),
+    entriesDue(context, date),
+    sheetsDue(context, date),
+  ])
+  return [...registers, ...others.flat().sort((a, b) => a.due.localeCompare(b.due))]
 }

@@ -13,9 +13,9 @@ export const due = defineQuery({
   allow: onlyRoles(...staffRoles),
   topic: () => 'today',
   run: async (context, { date }) => {
-    const year = await loadYear(context.db, date)
+    const [year, items] = await Promise.all([loadYear(context.db, date), dueItems(context, date)])
     return {
-      items: await dueItems(context, date),
+      items,
       day: year && dayKind(year, date),
       next: year && nearestSchoolDay(year, date, 1),
       previous: year && nearestSchoolDay(year, date, -1),
@@ -31,7 +31,7 @@ export const registers = defineQuery({
   allow: onlyRoles(...staffRoles),
   topic: () => 'today',
   run: async (context, { date }) => {
-    const year = await loadYear(context.db, date)
-    return { day: year && dayKind(year, date), registers: await registersOf(context, date) }
+    const [year, open] = await Promise.all([loadYear(context.db, date), registersOf(context, date)])
+    return { day: year && dayKind(year, date), registers: open }
   },
 })
