@@ -65,7 +65,7 @@ const Row = memo(function Row({
           aria-label={`${row.name}: ${chosen && typed ? `${typed} typed` : described}`}
           onFocus={() => onChoose(index)}
           data-student={row.name}
-          className={`h-[24px] w-[58px] rounded-[3px] border text-[15px] font-bold pointer-coarse:h-10 ${chosen ? 'outline-2 outline-magenta' : ''} ${code && !(chosen && typed) ? looks[code.meaning] : 'border-line bg-panel text-ink'}`}
+          className={`h-[24px] w-[58px] contain-strict rounded-[3px] border align-middle text-[15px] font-bold pointer-coarse:h-10 ${chosen ? 'outline-2 outline-magenta' : ''} ${code && !(chosen && typed) ? looks[code.meaning] : 'border-line bg-panel text-ink'}`}
         >
           {chosen && typed ? `${typed}_` : (code?.code ?? '')}
         </button>

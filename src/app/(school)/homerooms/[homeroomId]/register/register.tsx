@@ -1,6 +1,6 @@
 'use client'
 import Link from '../../../../shared/link'
-import { useCallback, useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react'
+import { useCallback, useLayoutEffect, useReducer, useRef, useState, type KeyboardEvent } from 'react'
 import { readTypedCode, type AttendanceCode } from '@/core/attendance/codes'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
@@ -87,19 +87,24 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   const [typed, setTyped] = useState('')
   const cells = useRef<(HTMLButtonElement | null)[]>([])
   const chosenNow = useRef(chosen)
+  const [moves, moved] = useReducer((n: number) => n + 1, 0)
   const dated = useDateLink()
   const open = register.day?.kind === 'school day' && register.begun && rows.length > 0
   const row = rows[chosen]
 
-  useEffect(() => cells.current[chosen]?.focus({ preventScroll: true }), []) // eslint-disable-line react-hooks/exhaustive-deps -- once, on arrival
+  // Once the row is drawn: asked for earlier, the browser would lay the table out twice for one key.
+  useLayoutEffect(() => {
+    const cell = cells.current[chosenNow.current]
+    cell?.focus({ preventScroll: true })
+    if (moves > 0) cell?.scrollIntoView({ block: 'nearest' })
+  }, [moves])
 
   function go(to: number) {
     const next = Math.min(rows.length - 1, Math.max(0, to))
     setTyped('')
     setChosen(next)
     chosenNow.current = next
-    cells.current[next]?.focus()
-    cells.current[next]?.scrollIntoView({ block: 'nearest' })
+    moved()
   }
   function take(code: AttendanceCode) {
     if (!row) return
