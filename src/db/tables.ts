@@ -209,6 +209,8 @@ export interface Tables {
   answer_sheet: OfSchool & {
     assessment_id: string
     student_id: string
+    /** False once the answers were taken away again. */
+    answered: Generated<boolean>
     version: Generated<number>
     changed_by: string
     changed_at: Moment

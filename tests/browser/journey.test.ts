@@ -55,15 +55,7 @@ test('1. the office signs in, sets a password, and enrols a student', async () =
   const [ilse] = await app.rows(
     "select birth_date::text as born from student where sort_name = 'Okonjo-Marsh, Ilse'",
   )
-  await office.page.$eval(
-    'input[type=date]',
-    (e, v) => {
-      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set
-      set?.call(e, v)
-      e.dispatchEvent(new Event('input', { bubbles: true }))
-    },
-    ilse?.born,
-  )
+  await office.fill('Birth date', String(ilse?.born))
   await office.sees('Is this somebody you have already?')
   await office.fill('Legal given name', 'Wren')
   await office.fill('Legal family name', 'Sandvik')

@@ -284,6 +284,59 @@ describe('an assessment in the gradebook', () => {
       )?.letters,
     ).toBe('CBDAACDBB.')
   })
+  test('answers are taken away again, as if the student had not been there, and can be put back', async () => {
+    const assessmentId = await makeAssessment('Absent after all')
+    const { students, book: b } = await book()
+    const studentId = students[3]?.id ?? ''
+    const give = (letters: string, expectedVersion: number) =>
+      school.tell('assessment.setAnswers', teacher, { assessmentId, studentId, letters, expectedVersion })
+    expect(bad(await give('', 0)).message).toContain('no answers that could be taken away')
+    good(await give('CBDAACDBBA', 0))
+    const { assignmentId } = good(
+      await school.tell('marks.linkAssessment', teacher, {
+        classId,
+        assessmentId,
+        categoryId: b.categories[0]?.id ?? '',
+      }),
+    )
+    const cell = async () =>
+      (await book()).book.scores.find((s) => s.assignmentId === assignmentId && s.studentId === studentId)
+    const stands = async () => {
+      const { rows } = good(await school.ask('assessment.answers', teacher, { assessmentId }))
+      const { missing, summary } = good(await school.ask('assessment.findings', teacher, { assessmentId }))
+      return {
+        letters: rows.find((r) => r.studentId === studentId)?.letters,
+        missing: missing.includes(studentId),
+        assessed: summary.assessed,
+      }
+    }
+    expect(await stands()).toEqual({ letters: 'CBDAACDBBA', missing: false, assessed: 1 })
+    expect(good(await give(' ', 1)).version).toBe(2)
+    expect(await stands()).toEqual({ letters: '', missing: true, assessed: 0 })
+    expect(await cell()).toBeUndefined()
+    expect(
+      await school.rows('select * from answer where assessment_id = $1 and student_id = $2', [
+        assessmentId,
+        studentId,
+      ]),
+    ).toEqual([])
+    // Whoever still saw the answers is told that they are gone.
+    expect(bad(await give('AAAAAAAAAA', 1))).toMatchObject({
+      kind: 'conflict',
+      current: { letters: '', version: 2 },
+    })
+    // Meanwhile the gradebook takes a standing of its own for this student.
+    good(
+      await school.tell('marks.setScores', teacher, {
+        classId,
+        cells: [{ assignmentId, studentId, entry: { kind: 'excused' }, expectedVersion: 0 }],
+      }),
+    )
+    expect(await cell()).toMatchObject({ linked: false, entry: { kind: 'excused' } })
+    expect(good(await give('CBDAACDBB.', 2)).version).toBe(3)
+    expect(await stands()).toEqual({ letters: 'CBDAACDBB.', missing: false, assessed: 1 })
+    expect(await cell()).toMatchObject({ linked: true, entry: { kind: 'points', points: '9' } })
+  })
   test('questions that stay keep their answers when one is added, moved or taken out', async () => {
     const assessmentId = await makeAssessment('Order')
     const studentId = (await book()).students[0]?.id ?? ''

@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { checkYear } from './check-year'
 import { readDate, shortDate } from './date-words'
 import {
@@ -109,6 +110,41 @@ describe('dates', () => {
   ])('%j is read as %s', (typed, date) =>
     expect(readDate(typed, '2026-11-23', year.firstDay, year.lastDay)).toBe(date),
   )
+})
+
+describe('dates as people type and read them', () => {
+  const anyDate = fc
+    .integer({ min: -20000, max: 25000 })
+    .map((n) => new Date(n * 86400000).toISOString().slice(0, 10))
+  test('a date written in words is read as itself, whatever academic year one works in', () =>
+    fc.assert(
+      fc.property(anyDate, (date) => {
+        expect(readDate(shortDate(date, true), '2026-11-23', year.firstDay, year.lastDay)).toBe(date)
+      }),
+    ))
+  test('day and month stand in one order, with any sign between them', () =>
+    fc.assert(
+      fc.property(anyDate, fc.constantFrom('/', '.', '-', ' ', ' / ', '. '), (date, sign) => {
+        const [y, m, d] = date.split('-').map(Number)
+        expect(readDate(`${d}${sign}${m}${sign}${y}`, '2026-11-23', year.firstDay, year.lastDay)).toBe(date)
+      }),
+    ))
+  test('a date without a year lies in the academic year wherever that has such a day', () =>
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 300 }), (n) => {
+        const date = addDays(year.firstDay, n)
+        fc.pre(date <= year.lastDay)
+        const [, m, d] = date.split('-').map(Number)
+        expect(readDate(`${d}.${m}.`, '2026-11-23', year.firstDay, year.lastDay)).toBe(date)
+      }),
+    ))
+  test('whatever is typed, the answer is a date or nothing', () =>
+    fc.assert(
+      fc.property(fc.string({ maxLength: 14 }), (text) => {
+        const read = readDate(text, '2026-11-23', year.firstDay, year.lastDay)
+        expect(read === undefined || isCivilDate(read)).toBe(true)
+      }),
+    ))
 })
 
 describe('an academic year as it is entered', () => {

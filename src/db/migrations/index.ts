@@ -8,6 +8,7 @@ import * as marks from './006-marks'
 import * as reports from './007-reports'
 import * as workAndMail from './008-work-and-mail'
 import * as actor from './009-actor'
+import * as answersTakenAway from './010-answers-taken-away'
 
 /** Every migration in order, forward only. Names are kept in the database: never rename one that has run. */
 export const migrations: Readonly<Record<string, Migration>> = {
@@ -20,4 +21,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '007-reports': reports,
   '008-work-and-mail': workAndMail,
   '009-actor': actor,
+  '010-answers-taken-away': answersTakenAway,
 }

@@ -260,7 +260,10 @@ export const setThresholds = defineCommand({
   },
 })
 
-/** Keeps one student's answers, typed as one string with `.` for a question left out; the score follows at once. */
+/**
+ * Keeps one student's answers, typed as one string with `.` for a question left out; the score follows at once. An
+ * empty string takes them away again, as if the student had not been there.
+ */
 export const setAnswers = defineCommand({
   name: 'assessment.setAnswers',
   input: z.object({ assessmentId: id, studentId: id, letters: z.string().max(400), expectedVersion }),
@@ -272,11 +275,14 @@ export const setAnswers = defineCommand({
       asked.letters,
       questions.map((q) => q.choices),
     )
-    if (!read.complete) throw refuseField('letters', read.problems.join(' '))
+    const answered = asked.letters.trim() !== ''
+    if (!answered && asked.expectedVersion === 0)
+      throw refuseField('letters', 'This student has no answers that could be taken away.')
+    if (answered && !read.complete) throw refuseField('letters', read.problems.join(' '))
     const [sheet] = await loadSheets(db, asked.assessmentId, asked.studentId)
     if (!sheet) throw refuse('This student was in none of the classes on the day the assessment was given.')
     const key = { school_id: actor.schoolId, assessment_id: asked.assessmentId, student_id: asked.studentId }
-    const own = { changed_by: actor.name, changed_at: now }
+    const own = { answered, changed_by: actor.name, changed_at: now }
     const written =
       asked.expectedVersion === 0
         ? await db
@@ -295,7 +301,7 @@ export const setAnswers = defineCommand({
             .executeTakeFirst()
     if (!written) {
       const current = {
-        letters: writeLetters(questions.map((q) => sheet.answers.get(q.id))),
+        letters: sheet.answered ? writeLetters(questions.map((q) => sheet.answers.get(q.id))) : '',
         version: sheet.version,
         changedBy: sheet.changedBy,
       }

@@ -31,7 +31,8 @@ export interface RollSheet extends Sheet {
   readonly name: string
   readonly classId: string
   readonly className: string
-  /** 0 where no answers have been typed yet. */
+  readonly answered: boolean
+  /** 0 where no answers were ever typed. */
   readonly version: number
   readonly changedBy: string | null
 }
@@ -51,10 +52,11 @@ export async function loadSheets(
     class_id: string
     class_name: string
     version: number | null
+    answered: boolean
     changed_by: string | null
     answers: Record<string, string> | null
   }>`
-    select st.id as student_id, st.sort_name as name, c.id as class_id, c.name as class_name, s.version, s.changed_by,
+    select st.id as student_id, st.sort_name as name, c.id as class_id, c.name as class_name, s.version, coalesce(s.answered, false) as answered, s.changed_by,
       (select jsonb_object_agg(x.question_id, x.choice) from answer x
         where x.school_id = st.school_id and x.assessment_id = a.id and x.student_id = st.id) as answers
     from assessment a
@@ -63,7 +65,7 @@ export async function loadSheets(
     join class_member m on m.school_id = c.school_id and m.class_id = c.id
     join student st on st.school_id = m.school_id and st.id = m.student_id
     left join answer_sheet s on s.school_id = a.school_id and s.assessment_id = a.id and s.student_id = st.id
-    where a.id = ${assessmentId} and (m.period @> a.given_on or s.student_id is not null)
+    where a.id = ${assessmentId} and (m.period @> a.given_on or s.answered)
       and (${studentId ?? null}::uuid is null or st.id = ${studentId ?? null})
     order by c.name, st.sort_name, st.number`.execute(db)
   return rows.map((r) => ({
@@ -71,6 +73,7 @@ export async function loadSheets(
     name: r.name,
     classId: r.class_id,
     className: r.class_name,
+    answered: r.answered,
     version: r.version ?? 0,
     changedBy: r.changed_by,
     answers: new Map(Object.entries(r.answers ?? {})),

@@ -67,7 +67,7 @@ export const list = defineQuery({
         (select string_agg(c.name, ', ' order by c.name) from assessment_class ac join class c on c.school_id = ac.school_id and c.id = ac.class_id
           where ac.school_id = a.school_id and ac.assessment_id = a.id) as classes,
         (select count(*)::int from question q where q.school_id = a.school_id and q.assessment_id = a.id) as questions,
-        (select count(*)::int from answer_sheet x where x.school_id = a.school_id and x.assessment_id = a.id) as sheets,
+        (select count(*)::int from answer_sheet x where x.school_id = a.school_id and x.assessment_id = a.id and x.answered) as sheets,
         (select count(*)::int from assessment_class ac join class_member m on m.school_id = ac.school_id and m.class_id = ac.class_id and m.period @> a.given_on
           where ac.school_id = a.school_id and ac.assessment_id = a.id) as on_roll
       from assessment a join subject s on s.school_id = a.school_id and s.id = a.subject_id
@@ -115,6 +115,7 @@ export const key = defineQuery({
         .selectFrom('answer_sheet')
         .select(({ fn }) => fn.countAll<string>().as('n'))
         .where('assessment_id', '=', assessmentId)
+        .where('answered', '=', true)
         .executeTakeFirstOrThrow(),
     ])
     return {
@@ -148,7 +149,7 @@ export const answers = defineQuery({
         name: s.name,
         className: s.className,
         version: s.version,
-        letters: s.version === 0 ? '' : writeLetters(questions.map((q) => s.answers.get(q.id))),
+        letters: s.answered ? writeLetters(questions.map((q) => s.answers.get(q.id))) : '',
       })),
     }
   },
@@ -167,7 +168,7 @@ export const findings = defineQuery({
       loadSheets(context.db, assessmentId),
       context.db.selectFrom('learning_standard').select(['id', 'code', 'statement']).execute(),
     ])
-    const given = sheets.filter((s) => s.version > 0)
+    const given = sheets.filter((s) => s.answered)
     const read = readFindings(questions, given, {
       secureFrom: head.secure_from,
       nearlyFrom: head.nearly_from,
@@ -183,7 +184,7 @@ export const findings = defineQuery({
         className: s.className,
         letters: writeLetters(questions.map((q) => s.answers.get(q.id))),
       })),
-      missing: sheets.filter((s) => s.version === 0).map((s) => s.studentId),
+      missing: sheets.filter((s) => !s.answered).map((s) => s.studentId),
       results: read.results,
       summary: read.summary,
       byLevel: read.byLevel,

@@ -66,7 +66,11 @@ const tables: Readonly<Record<string, TableWords>> = {
     which: (v) => `${shortDate(text(v.session_date))}, ${text(v.session)}`,
     columns: { code_id: 'mark', minutes_late: 'minutes late', note: 'note' },
   },
-  answer_sheet: { kind: 'Answer sheet', which: nameAt('assessment_id'), columns: {} },
+  answer_sheet: {
+    kind: 'Answer sheet',
+    which: nameAt('assessment_id'),
+    columns: { answered: 'has answers' },
+  },
   answer: {
     kind: 'Answer',
     which: (v, n) => `${n.get(text(v.assessment_id)) ?? ''}, ${n.get(text(v.question_id)) ?? ''}`,

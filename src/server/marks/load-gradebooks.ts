@@ -101,7 +101,7 @@ export async function loadGradebooks(
       select a.id as assignment_id, a.class_id, s.student_id, s.points::text, s.standing, s.version, s.changed_by, s.changed_at, false as linked
       from assignment a join score s on s.school_id = a.school_id and s.assignment_id = a.id
       where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId}
-        and not exists (select 1 from answer_sheet x where x.school_id = a.school_id and x.assessment_id = a.assessment_id and x.student_id = s.student_id)
+        and not exists (select 1 from answer_sheet x where x.school_id = a.school_id and x.assessment_id = a.assessment_id and x.student_id = s.student_id and x.answered)
       union all
       select a.id, a.class_id, v.student_id, v.points::text, null, v.version, v.changed_by, v.changed_at, true
       from assignment a join assessment_score v on v.school_id = a.school_id and v.assessment_id = a.assessment_id

@@ -111,7 +111,10 @@ async function checkPlaces(
 }
 
 /** Finds a guardian by e-mail or makes a new one, with an account and an invitation when there is an address. */
-async function guardianFor(context: Context, { guardian }: EnrolInput): Promise<string> {
+async function guardianFor(
+  context: Context,
+  { guardian }: EnrolInput,
+): Promise<{ guardianId: string; invited: boolean }> {
   const { db, actor } = context
   const email = guardian.email?.toLowerCase() ?? null
   const known = email
@@ -130,7 +133,7 @@ async function guardianFor(context: Context, { guardian }: EnrolInput): Promise<
         'guardian.email',
         `This address belongs to ${known.given_name} ${known.family_name}. Use that name for the same person, or another address.`,
       )
-    return known.id
+    return { guardianId: known.id, invited: false }
   }
   const guardianId = uuid()
   await db
@@ -146,7 +149,7 @@ async function guardianFor(context: Context, { guardian }: EnrolInput): Promise<
     })
     .execute()
   if (email) await inviteGuardian(context, guardianId, email, `${guardian.givenName} ${guardian.familyName}`)
-  return guardianId
+  return { guardianId, invited: email !== null }
 }
 
 async function inviteGuardian(context: Context, guardianId: string, email: string, name: string) {
@@ -286,7 +289,7 @@ export const enrol = defineCommand({
         .insertInto('class_member')
         .values(classIds.map((class_id) => ({ ...own, class_id, period })))
         .execute()
-    const guardianId = await guardianFor(context, asked)
+    const { guardianId, invited } = await guardianFor(context, asked)
     await db
       .insertInto('guardianship')
       .values({ ...own, guardian_id: guardianId, relation: asked.guardian.relation, contact_order: 1 })
@@ -294,6 +297,6 @@ export const enrol = defineCommand({
       .execute()
     await context.changed('today')
     await context.changed(`homeroom:${asked.homeroomId}`)
-    return { studentId, number }
+    return { studentId, number, guardianInvited: invited }
   },
 })

@@ -148,6 +148,8 @@ export const classEntries = defineQuery({
         dueOn: stored.due_on,
         commentLimit: stored.comment_limit,
         term: stored.term,
+        /** The day whose gradebook the marks are read from; undefined for today. */
+        readOn: on === today ? undefined : on,
       },
       class: schoolClass,
       ...state,

@@ -155,7 +155,7 @@ async function sheetsDue({ db, actor }: Context, date: string): Promise<DueItem[
     select a.id, a.name, a.given_on, count(*)::int as missing
     from assessment a join assessment_class ac on ac.school_id = a.school_id and ac.assessment_id = a.id
     join class_member m on m.school_id = ac.school_id and m.class_id = ac.class_id and m.period @> a.given_on
-    left join answer_sheet s on s.school_id = a.school_id and s.assessment_id = a.id and s.student_id = m.student_id
+    left join answer_sheet s on s.school_id = a.school_id and s.assessment_id = a.id and s.student_id = m.student_id and s.answered
     where a.owner_id = ${actor.personId} and a.given_on <= ${date} and s.student_id is null
     group by a.id, a.name, a.given_on order by a.given_on`.execute(db)
   return rows.map((r) => ({

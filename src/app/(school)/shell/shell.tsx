@@ -59,7 +59,7 @@ export function Shell({ children }: { children: ReactNode }) {
           </Link>
           <span className="block truncate text-[12px] text-muted">{school.schoolName}</span>
         </div>
-        <div data-part="year" className="border-b border-ink border-l border-l-rule">
+        <div data-part="year" className="bg-paper border-b border-ink border-l border-l-rule">
           {year && (
             <YearLine
               firstDay={year.firstDay}

@@ -178,7 +178,7 @@ export function EnrolForm({
         <div className="mb-4">
           <Problem>
             {failure.kind === 'invalid'
-              ? `Nothing was saved. ${fields.length === 1 ? 'One field needs' : `${fields.length} fields need`} another look: ${failure.message}`
+              ? `Nothing was saved. ${fields.length === 1 ? 'One field needs another look and says' : `${fields.length} fields need another look and say`} what is wrong.`
               : failure.message}
           </Problem>
         </div>

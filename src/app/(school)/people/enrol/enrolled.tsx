@@ -11,6 +11,7 @@ export interface Enrolled {
   readonly classes: number
   readonly from: string
   readonly email: string
+  readonly guardianInvited: boolean
 }
 
 /** Says what enrolling has done, and where to go on. */
@@ -25,7 +26,9 @@ export function EnrolledPage({ student }: { student: Enrolled }) {
         On the lists of {student.homeroom} and of {student.classes} classes from{' '}
         {shortDate(student.from, true)} on.
         {student.email &&
-          ` A mail with an account is on its way to ${student.email}, unless there is one already.`}
+          (student.guardianInvited
+            ? ` A mail to ${student.email} says how to sign in.`
+            : ` The guardian with ${student.email} is known and has an account already; no mail was sent.`)}
       </p>
       <p className="flex gap-4">
         <Link className="link" href={`/people/${student.studentId}`}>

@@ -20,6 +20,7 @@ interface Props {
   readonly total: number
   readonly inputRef: Ref<HTMLInputElement>
   readonly onType: (text: string) => void
+  readonly onLeave: () => void
   readonly onStep: (by: 1 | -1) => void
 }
 
@@ -33,6 +34,7 @@ export function AnswerRow({
   total,
   inputRef,
   onType,
+  onLeave,
   onStep,
 }: Props) {
   const [focused, setFocused] = useState(false)
@@ -63,7 +65,10 @@ export function AnswerRow({
           value={text}
           onChange={(e) => onType(e.target.value)}
           onFocus={() => setFocused(true)}
-          onBlur={() => setFocused(false)}
+          onBlur={() => {
+            setFocused(false)
+            onLeave()
+          }}
           onKeyDown={(e) => {
             if (e.key === 'Enter' || e.key === 'ArrowDown' || e.key === 'ArrowUp') {
               e.preventDefault()
@@ -86,7 +91,7 @@ export function AnswerRow({
             {shown.join(' ')}
           </span>
         ) : focused && unfinished ? (
-          <span className="text-muted">{questions.length - read.letters.filter(Boolean).length} to go</span>
+          <span className="text-muted">{questions.length - text.replace(/\s/g, '').length} to go</span>
         ) : wrong.length > 0 && row.result ? (
           <span className="text-muted">not the key: {wrong.join(', ')}</span>
         ) : null}

@@ -6,7 +6,7 @@ import { scoreSheet } from '@/core/assessment/findings'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
-import { buttonLooks } from '@/ui/button'
+import { Button, buttonLooks } from '@/ui/button'
 import { ConflictNotice } from '../../../../shared/conflict-notice'
 import { PageHead } from '../../../../shared/page-head'
 import { useSaving } from '../../../../shared/saving'
@@ -20,6 +20,11 @@ interface Standing {
   readonly letters: string
   readonly version: number
   readonly changedBy: string | null
+}
+
+interface Person {
+  readonly studentId: string
+  readonly name: string
 }
 
 const answersOf = (assessmentId: string) =>
@@ -37,6 +42,7 @@ export function AnswersPage({ initial }: { initial: Answers }) {
   // Strings half typed; a whole one is on its way at once.
   const [drafts, setDrafts] = useState<ReadonlyMap<string, string>>(new Map())
   const [problem, setProblem] = useState<string>()
+  const [takenAway, setTakenAway] = useState<{ person: Person; letters: string }>()
   const inputs = useRef<(HTMLInputElement | null)[]>([])
   const { questions } = server
   const choices = useMemo(() => questions.map((q) => q.choices), [questions])
@@ -50,25 +56,39 @@ export function AnswersPage({ initial }: { initial: Answers }) {
     },
   })
 
-  function type(studentId: string, name: string, text: string, base = typed.version(studentId)) {
+  function put({ studentId, name }: Person, letters: string, base = typed.version(studentId)) {
+    save(
+      'assessment.setAnswers',
+      { assessmentId: initial.id, studentId, letters, expectedVersion: base },
+      {
+        slot: `answers ${initial.id} ${studentId}`,
+        label: `${name}, ${letters.toUpperCase() || 'answers taken away'}`,
+      },
+    )
+  }
+  function type(person: Person, text: string) {
     const whole = readLetters(text, choices).complete
     setDrafts(
       (all) =>
         new Map([
-          ...[...all].filter(([id]) => id !== studentId),
-          ...(whole ? [] : [[studentId, text] as const]),
+          ...[...all].filter(([id]) => id !== person.studentId),
+          ...(whole ? [] : [[person.studentId, text] as const]),
         ]),
     )
     setProblem(undefined)
-    if (!whole) return
-    save(
-      'assessment.setAnswers',
-      { assessmentId: initial.id, studentId, letters: text, expectedVersion: base },
-      { slot: `answers ${initial.id} ${studentId}`, label: `${name}, ${text.toUpperCase()}` },
-    )
+    setTakenAway(undefined)
+    if (whole) put(person, text)
+  }
+  /** A field left empty has its answers taken away; while one types, it may be empty for a moment. */
+  function leave(person: Person, standing: string) {
+    if (drafts.get(person.studentId) !== '' || standing === '') return
+    setDrafts((all) => new Map([...all].filter(([id]) => id !== person.studentId)))
+    put(person, '')
+    setTakenAway({ person, letters: standing })
   }
   const rows = server.rows.map((row) => {
-    const text = drafts.get(row.studentId) ?? typed.values.get(row.studentId) ?? row.letters
+    const standing = typed.values.get(row.studentId) ?? row.letters
+    const text = drafts.get(row.studentId) ?? standing
     const read = readLetters(text, choices)
     const sheet = {
       studentId: row.studentId,
@@ -78,6 +98,7 @@ export function AnswersPage({ initial }: { initial: Answers }) {
     }
     return {
       ...row,
+      standing,
       text,
       read,
       result: read.complete
@@ -124,20 +145,37 @@ export function AnswersPage({ initial }: { initial: Answers }) {
         if (!mine) return null
         const [studentId, letters] = mine
         const standing = current as Standing
+        const name = rows.find((r) => r.studentId === studentId)?.name ?? ''
         return (
           <ConflictNotice
             key={editId}
             onResolve={(keep) => {
               typed.dismiss(editId)
-              if (keep === 'mine') type(studentId, '', letters, standing.version)
+              if (keep === 'mine') put({ studentId, name }, letters, standing.version)
             }}
           >
-            <strong>{spokenName(rows.find((r) => r.studentId === studentId)?.name ?? '')}</strong>:{' '}
-            {standing.changedBy ?? 'Somebody'} typed <strong>{standing.letters}</strong> while you typed{' '}
-            <strong>{letters.toUpperCase()}</strong>. Theirs stands.
+            <strong>{spokenName(name)}</strong>: {standing.changedBy ?? 'Somebody'} typed{' '}
+            <strong>{standing.letters || 'nothing'}</strong> while you typed{' '}
+            <strong>{letters.toUpperCase() || 'nothing'}</strong>. Theirs stands.
           </ConflictNotice>
         )
       })}
+      {takenAway && (
+        <p role="status" className="hint mb-3 flex flex-wrap items-center gap-3">
+          <span>
+            The answers of <strong>{spokenName(takenAway.person.name)}</strong> were taken away.
+          </span>
+          <Button
+            kind="plain"
+            onClick={() => {
+              put(takenAway.person, takenAway.letters)
+              setTakenAway(undefined)
+            }}
+          >
+            Put them back
+          </Button>
+        </p>
+      )}
       <p className="mb-2 text-muted">
         {rows.length === 0 ? (
           'Nobody was in these classes on the day it was given.'
@@ -156,11 +194,8 @@ export function AnswersPage({ initial }: { initial: Answers }) {
               {severalClasses && <th scope="col">Class</th>}
               <th scope="col">
                 Answers{' '}
-                <span
-                  className="tracking-[0.18em]"
-                  aria-label={`Key ${questions.map((q) => q.key ?? 'none').join(' ')}`}
-                >
-                  key {questions.map((q) => q.key ?? '.').join('')}
+                <span aria-label={`Key ${questions.map((q) => q.key ?? 'none').join(' ')}`}>
+                  key <span className="tracking-[0.18em]">{questions.map((q) => q.key ?? '.').join('')}</span>
                 </span>
               </th>
               <th scope="col" className="text-right">
@@ -185,7 +220,8 @@ export function AnswersPage({ initial }: { initial: Answers }) {
                 inputRef={(input) => {
                   inputs.current[i] = input
                 }}
-                onType={(text) => type(row.studentId, row.name, text)}
+                onType={(text) => type(row, text)}
+                onLeave={() => leave(row, row.standing)}
                 onStep={(by) => go(i + by)}
               />
             ))}

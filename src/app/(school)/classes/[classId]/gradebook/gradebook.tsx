@@ -25,13 +25,16 @@ const nothing: Entries = new Map()
 export function GradebookPage({
   input,
   initial,
+  studentId,
 }: {
   input: { classId: string; date: string }
   initial: GradebookAnswer
+  /** Whose row one begins in; the first without it. */
+  studentId?: string
 }) {
   const g = useGradebook(input, initial)
   const grid = useRef<HTMLDivElement>(null)
-  const keys = useGrid(g, grid)
+  const keys = useGrid(g, grid, studentId)
   const [open, setOpen] = useState<Open>()
   const { server, book } = g
   const { students } = server

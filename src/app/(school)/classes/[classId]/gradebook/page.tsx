@@ -1,6 +1,6 @@
 import type { Metadata } from 'next'
 import { gradebook } from '@/server/marks/queries'
-import { fetchForPage, workingDate } from '../../../../shared/page-data'
+import { fetchForPage, param, workingDate } from '../../../../shared/page-data'
 import { GradebookPage } from './gradebook'
 
 export const metadata: Metadata = { title: 'Gradebook' }
@@ -13,9 +13,11 @@ interface Props {
 export default async function Page({ params, searchParams }: Props) {
   const { classId } = await params
   const input = { classId, date: await workingDate(searchParams) }
+  const studentId = await param(searchParams, 'student')
   return (
     <GradebookPage
-      key={`${classId} ${input.date}`}
+      key={`${classId} ${input.date} ${studentId}`}
+      studentId={studentId}
       input={input}
       initial={await fetchForPage(gradebook, input)}
     />

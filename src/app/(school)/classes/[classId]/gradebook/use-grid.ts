@@ -29,8 +29,14 @@ const steps: Readonly<Record<string, readonly [row: number, column: number]>> = 
 }
 
 /** Where one is in a gradebook's grid, what one is typing, and what each key does. */
-export function useGrid(g: OpenGradebook, grid: RefObject<HTMLDivElement | null>) {
-  const [at, setAt] = useState<At>({ row: 0, column: 0 })
+export function useGrid(g: OpenGradebook, grid: RefObject<HTMLDivElement | null>, studentId?: string) {
+  const [at, setAt] = useState<At>(() => ({
+    row: Math.max(
+      0,
+      g.server.students.findIndex((s) => s.id === studentId),
+    ),
+    column: 0,
+  }))
   const [typed, setTyped] = useState<string>()
   const { students, mayEdit } = g.server
   const assignments = g.book?.assignments ?? []

@@ -33,7 +33,15 @@ export const RecentStrip = memo(function RecentStrip({
   const label =
     notable.length === 0 ? 'Last 20 half-days: all present' : `Last 20 half-days: ${notable.join('; ')}`
   return (
-    <svg role="img" aria-label={label} width={220} height={16} className="block max-w-full">
+    <svg
+      role="img"
+      aria-label={label}
+      width={220}
+      height={16}
+      viewBox="0 0 220 16"
+      preserveAspectRatio="none"
+      className="block max-w-full"
+    >
       <title>{label}</title>
       {recent.map((r, i) => {
         const shape = shapes[r.meaning]

@@ -131,7 +131,9 @@ export function useRegister(input: RegisterInput, initial: Register) {
   useSaved('attendance.markRest', (edit, outcome) => {
     if (edit.date !== input.date || edit.session !== input.session || edit.homeroomId !== input.homeroomId)
       return
-    if ('value' in outcome) {
+    if ('refused' in outcome) setTold(`Not saved: ${outcome.refused.message}`)
+    else if (outcome.value.length === 0) setTold('Somebody was faster: everyone on roll has a mark.')
+    else {
       undoStack.current.push({ kind: 'rest', marks: outcome.value })
       setTold(`${outcome.value.length} marked present. Ctrl Z takes it back.`)
     }

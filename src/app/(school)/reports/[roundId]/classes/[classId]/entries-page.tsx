@@ -112,6 +112,7 @@ export function EntriesPage({
             index={i}
             writable={writable}
             limit={server.round.commentLimit}
+            gradebook={`/classes/${server.class.id}/gradebook?student=${row.studentId}${server.round.readOn ? `&date=${server.round.readOn}` : ''}`}
             commentRef={(node) => {
               comments.current[i] = node
             }}

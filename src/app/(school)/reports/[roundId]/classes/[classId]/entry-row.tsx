@@ -2,6 +2,7 @@
 import type { Ref } from 'react'
 import { efforts, type Effort } from '@/core/reports/entries'
 import { TextArea } from '@/ui/field'
+import Link from '../../../../../shared/link'
 import type { Entries, Written } from './use-entries'
 
 type Row = Entries['rows'][number] & Written
@@ -11,12 +12,14 @@ interface Props {
   readonly index: number
   readonly writable: boolean
   readonly limit: number
+  /** Where the mark is worked out. */
+  readonly gradebook: string
   readonly commentRef: Ref<HTMLTextAreaElement>
   readonly onWrite: (written: Written, atOnce: boolean) => void
 }
 
 /** One student's entry: the fed mark and grade, effort to choose, the comment with its limit in sight. */
-export function EntryRow({ row, index, writable, limit, commentRef, onWrite }: Props) {
+export function EntryRow({ row, index, writable, limit, gradebook, commentRef, onWrite }: Props) {
   const used = row.comment.length
   const setEffort = (effort: Effort | null) => onWrite({ effort, comment: row.comment }, true)
   return (
@@ -32,9 +35,9 @@ export function EntryRow({ row, index, writable, limit, commentRef, onWrite }: P
           {row.mark === undefined ? (
             <span className="text-muted">no mark yet</span>
           ) : (
-            <>
+            <Link href={gradebook} className="link" title="How this mark comes about">
               <strong>{row.mark}</strong> {row.grade}
-            </>
+            </Link>
           )}
           {row.markNow !== undefined && (
             <span className="block text-[12px] text-ochre">
