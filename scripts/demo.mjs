@@ -20,8 +20,22 @@ const isFree = await new Promise((resolve) => {
 const port = isFree ? wanted : await freePort()
 if (!isFree) console.log(`Port ${wanted} is taken; using ${port}.`)
 
+let cluster
+let application
+let stopping = false
+async function stop() {
+  if (stopping) return
+  stopping = true
+  await application?.stop()
+  cluster?.stop()
+  process.exit(0)
+}
+// From here on: also one who changes their mind while it starts leaves nothing behind.
+process.on('SIGINT', () => void stop())
+process.on('SIGTERM', () => void stop())
+
 ensureBuild()
-const cluster = await startCluster(join(data, 'postgres'))
+cluster = await startCluster(join(data, 'postgres'))
 const date = process.env.KEDGE_TODAY ?? new Date().toISOString().slice(0, 10)
 // One database for each day a demo was started on: yesterday's demo is still there tomorrow.
 const database = `kedge_demo_${date.replaceAll('-', '')}`
@@ -32,22 +46,11 @@ console.log('Loading Wrackline School (only the first time)')
 const today = kedge(['demo', 'load', '--date', date], base).split('\n').at(-1)
 kedge(['demo', 'test', '--file', join(data, 'Heat and ice.pdf')], base)
 
-const application = await startApplication({ ...base, KEDGE_NOW: `${today}T09:05:00` }, { port })
+application = await startApplication({ ...base, KEDGE_NOW: `${today}T09:05:00` }, { port })
 console.log(`
   Wrackline School is open at ${application.url}
   The sign-in page says who can sign in. Today is ${today}, 09:05.
   A test to upload lies at ${join(data, 'Heat and ice.pdf')}.
   Ctrl-C stops everything.
 `)
-
-let stopping = false
-async function stop() {
-  if (stopping) return
-  stopping = true
-  await application.stop()
-  cluster.stop()
-  process.exit(0)
-}
-process.on('SIGINT', () => void stop())
-process.on('SIGTERM', () => void stop())
 application.web.once('exit', () => void stop())

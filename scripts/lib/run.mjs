@@ -15,9 +15,18 @@ export function output(command, args, options = {}) {
   return result.status === 0 ? result.stdout.trim() : undefined
 }
 
+const children = new Set()
+// However a script ends, nothing it started outlives it.
+process.once('exit', () => {
+  for (const child of children) child.kill()
+})
+
 /** Starts a long-running child and answers it; the caller ends it. */
 export function start(command, args, options = {}) {
-  return spawn(command, args, { stdio: 'inherit', ...options })
+  const child = spawn(command, args, { stdio: 'inherit', ...options })
+  children.add(child)
+  child.once('exit', () => children.delete(child))
+  return child
 }
 
 /** Ends a child by its id and waits until it is gone. */
