@@ -1,21 +1,9 @@
 // 620 report cards in one PDF, and memory while they are made. Writes the same contents as HTML for the reference.
 import { writeFileSync } from 'node:fs'
 import type { CardContents } from '@/core/reports/card'
+import { lowerSubjects } from '@/demo/structure'
 import { printCards } from '@/formats/pdf/report-card'
 
-const subjects = [
-  'English',
-  'Mathematics',
-  'Science',
-  'Marine studies',
-  'History',
-  'Geography',
-  'Second language',
-  'Art',
-  'Music',
-  'Movement',
-  'Computing',
-]
 const cards = Array.from({ length: 620 }, (_, i): CardContents => ({
   school: 'Wrackline School',
   round: 'Autumn report',
@@ -29,7 +17,7 @@ const cards = Array.from({ length: 620 }, (_, i): CardContents => ({
     homeroom: '7 Tern',
   },
   homeroomTeacher: 'Remi Achterberg',
-  lines: subjects.map((subject, s) => ({
+  lines: lowerSubjects.map((subject, s) => ({
     subject,
     className: subject,
     teacher: 'Remi Achterberg',

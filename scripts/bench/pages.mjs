@@ -17,8 +17,9 @@ function prepare(cluster, size) {
   }
   const name = `kedge_bench_large_${schools}`
   const env = environment(cluster, name, counting)
-  if (ensureDatabase(cluster, name)) {
-    kedge(['migrate'], env)
+  const isNew = ensureDatabase(cluster, name)
+  kedge(['migrate'], env)
+  if (isNew) {
     // Eighteen million rows made from each other's keys need no check of each foreign key.
     cluster.psql('postgres', 'grant set on parameter session_replication_role to kedge_owner')
     kedge(['demo', 'large', '--schools', String(schools)], env)

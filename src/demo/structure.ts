@@ -60,7 +60,8 @@ const office: readonly (readonly [string, string, DemoStaff['role']])[] = [
   ['Petra', 'Ilves', 'records'],
 ]
 
-const lowerSubjects = [
+/** The subjects of Years 1 to 9. */
+export const lowerSubjects = [
   'English',
   'Mathematics',
   'Science',

@@ -60,6 +60,22 @@ describe('the academic year of a date', () => {
   })
 })
 
+test('names that begin with a year stand in the order people read them', async () => {
+  const { classes } = good(await school.ask('year.shell', await school.actor('r.achterberg'), {}))
+  expect(classes.map((c) => c.name)).toEqual([
+    '7 Tern',
+    '7 Navigation',
+    '7 Science A',
+    '8 Science A',
+    '10 Biology A',
+    '11 Marine studies A',
+  ])
+  const form = good(await school.ask('assessment.newForm', await school.actor('r.achterberg'), {}))
+  expect(form.classes.map((c) => c.name)).toEqual(classes.slice(1).map((c) => c.name))
+  const all = await school.rows('select name from homeroom order by name')
+  expect(all.slice(-4).map((r) => r.name)).toEqual(['11 Plover', '11 Tern', '12 Plover', '12 Tern'])
+})
+
 describe('who an account is', () => {
   let accountId: string
   let actorOf: typeof import('@/server/platform/session').actorOf

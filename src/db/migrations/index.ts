@@ -9,6 +9,7 @@ import * as reports from './007-reports'
 import * as workAndMail from './008-work-and-mail'
 import * as actor from './009-actor'
 import * as answersTakenAway from './010-answers-taken-away'
+import * as naturalOrder from './011-natural-order'
 
 /** Every migration in order, forward only. Names are kept in the database: never rename one that has run. */
 export const migrations: Readonly<Record<string, Migration>> = {
@@ -22,4 +23,5 @@ export const migrations: Readonly<Record<string, Migration>> = {
   '008-work-and-mail': workAndMail,
   '009-actor': actor,
   '010-answers-taken-away': answersTakenAway,
+  '011-natural-order': naturalOrder,
 }

@@ -17,9 +17,7 @@ async function ownClasses({ db, actor }: Context, date: string) {
     select c.id, c.name, 'class', 1 from class_teacher t join class c on c.school_id = t.school_id and c.id = t.class_id
     where t.staff_id = ${actor.personId} and t.period @> ${date}::date
     order by rank, name`.execute(db)
-  return rows.sort(
-    (a, b) => a.kind.localeCompare(b.kind) * -1 || a.name.localeCompare(b.name, 'en', { numeric: true }),
-  )
+  return rows
 }
 
 /** What stands around every page: school, year line, rail, own classes, and how much is due. */

@@ -100,6 +100,7 @@ export function YearLine({
   const left = at(shown) / 10
   // The label stands where it hides no deadline and does not run off the edge.
   const labelLeft = left > 82 || flags.some((f) => at(f.date) / 10 > left && at(f.date) / 10 < left + 11)
+  const beside = labelLeft ? { right: `calc(${100 - left}% + 5px)` } : { left: `calc(${left}% + 5px)` }
   return (
     <div className="relative h-full bg-buff/45 select-none">
       <div
@@ -132,26 +133,26 @@ export function YearLine({
           preserveAspectRatio="none"
           className="absolute inset-0 size-full"
         >
-          {water.map((t) => (
+          {[
+            ...water.map((t) => ({
+              x: at(t.firstDay),
+              width: at(t.lastDay) - at(t.firstDay),
+              fill: 'fill-shoal',
+            })),
+            ...land.map((c) => ({
+              x: at(c.firstDay),
+              // A single day is still to be seen.
+              width: Math.max(2, at(c.lastDay) - at(c.firstDay) + 3),
+              fill: 'fill-buff',
+            })),
+          ].map(({ x, width, fill }) => (
             <rect
-              key={t.firstDay}
-              x={at(t.firstDay)}
-              width={at(t.lastDay) - at(t.firstDay)}
+              key={`${fill} ${x}`}
+              x={x}
+              width={width}
               y={16}
               height={30}
-              className="fill-shoal stroke-line"
-              strokeWidth={1}
-              vectorEffect="non-scaling-stroke"
-            />
-          ))}
-          {land.map((c) => (
-            <rect
-              key={c.firstDay}
-              x={at(c.firstDay)}
-              width={Math.max(2, at(c.lastDay) - at(c.firstDay) + 3)}
-              y={16}
-              height={30}
-              className="fill-buff stroke-line"
+              className={`${fill} stroke-line`}
               strokeWidth={1}
               vectorEffect="non-scaling-stroke"
             />
@@ -225,7 +226,7 @@ export function YearLine({
           <span
             aria-hidden
             className="absolute top-[19px] rounded-[2px] bg-magenta px-2 py-[2px] text-[11px] leading-[18px] font-bold whitespace-nowrap text-panel"
-            style={labelLeft ? { right: `calc(${100 - left}% + 5px)` } : { left: `calc(${left}% + 5px)` }}
+            style={beside}
           >
             {labelOf(shown)}
           </span>
@@ -234,7 +235,7 @@ export function YearLine({
       {typing !== undefined && (
         <form
           className="absolute top-[15px] z-10 flex"
-          style={labelLeft ? { right: `calc(${100 - left}% + 5px)` } : { left: `calc(${left}% + 5px)` }}
+          style={beside}
           onSubmit={(e) => {
             e.preventDefault()
             submitTyped()

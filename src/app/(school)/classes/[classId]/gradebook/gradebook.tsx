@@ -5,6 +5,7 @@ import type { Entries } from '@/core/marks/gradebook'
 import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
 import { PageHead } from '../../../../shared/page-head'
+import { Told } from '../../../../shared/told'
 import { useRested } from '../../../../shared/use-rested'
 import { AssignmentDialog } from './assignment-dialog'
 import { GradebookTable } from './gradebook-table'
@@ -106,14 +107,7 @@ export function GradebookPage({
               )}
             </div>
             <p className="text-[12px] text-muted">{rulesInWords(book)}</p>
-            <p
-              role={g.told.wrong ? 'alert' : 'status'}
-              className={`min-h-5 text-[13px] ${g.told.wrong ? 'text-port' : 'text-muted'}`}
-              data-testid="told"
-            >
-              {g.told.wrong && <span aria-hidden>▲ </span>}
-              {g.told.text}
-            </p>
+            <Told {...g.told} />
             {students.length === 0 ? (
               <p>
                 Nobody is in this class on {shortDate(input.date, true)}. The office enrols students into

@@ -7,6 +7,7 @@ import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
 import { ConflictNotice } from '../../../../shared/conflict-notice'
 import { PageHead } from '../../../../shared/page-head'
+import { Told } from '../../../../shared/told'
 import { useDateLink } from '../../../../shared/use-date-link'
 import { NoSession } from './no-session'
 import { RegisterMargin } from './register-margin'
@@ -239,9 +240,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
                 {other === 'afternoon' ? 'Afternoon' : 'Morning'} register
               </Link>
             </div>
-            <p role="status" className="min-h-5 text-[13px] text-muted" data-testid="told">
-              {told}
-            </p>
+            <Told text={told} />
             <RegisterTable
               rows={rows}
               codes={register.codes}
