@@ -1,4 +1,5 @@
 import * as assessmentCommands from './assessment/commands'
+import { setAnswers } from './assessment/set-answers'
 import * as assessmentQueries from './assessment/queries'
 import * as attendanceMarks from './attendance/mark'
 import { register } from './attendance/register'
@@ -69,7 +70,7 @@ export const commands = [
   assessmentCommands.setDocument,
   assessmentCommands.setQuestions,
   assessmentCommands.setThresholds,
-  assessmentCommands.setAnswers,
+  setAnswers,
   setScores,
   marksSettings.saveSettings,
   marksSettings.saveAssignment,

@@ -3,50 +3,16 @@ import { DateInput } from '../../../shared/date-input'
 import Link from '../../../shared/link'
 import { useEffect, useRef, useState, type FormEvent } from 'react'
 import { isCivilDate } from '@/core/calendar/school-year'
-import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
-import { Field, Problem, Select, TextInput, Tick } from '@/ui/field'
+import { Field, Problem, TextInput } from '@/ui/field'
 import { PageHead } from '../../../shared/page-head'
 import { askServer, newKey, tellServer, type CallFailure } from '../../../shared/server'
 import { useDraft } from '../../../shared/use-draft'
 import { Duplicates, useDuplicates } from './duplicates'
 import { EnrolledPage, type Enrolled } from './enrolled'
-
-type Offer = QueryOutput<'people.enrolForm'>
-type Applicant = Offer['expected'][number]
-type Guardian = QueryOutput<'people.applicantGuardians'>[number]
-
-function beginning(
-  offer: Offer,
-  applicant: Applicant | null,
-  guardian: Guardian | undefined,
-  startDate: string,
-) {
-  const homeroomId = applicant?.expected_in ?? ''
-  return {
-    givenName: applicant?.legal_given_name ?? '',
-    familyName: applicant?.legal_family_name ?? '',
-    preferredName: applicant?.preferred_name ?? '',
-    birthDate: applicant?.birth_date ?? '',
-    address: '',
-    yearGroupId: applicant?.accepted_for ?? '',
-    homeroomId,
-    classIds: proposedClasses(offer, homeroomId),
-    startDate,
-    guardianGivenName: guardian?.given_name ?? '',
-    guardianFamilyName: guardian?.family_name ?? '',
-    relation: guardian?.relation ?? '',
-    email: guardian?.email ?? '',
-    phone: guardian?.phone ?? '',
-  }
-}
-
-function proposedClasses(offer: Offer, homeroomId: string): string[] {
-  const inTerm = new Set(offer.classes.filter((c) => c.in_term).map((c) => c.id))
-  return offer.proposed
-    .filter((p) => p.homeroom_id === homeroomId && inTerm.has(p.class_id))
-    .map((p) => p.class_id)
-}
+import { Legend } from './legend'
+import { Places } from './places'
+import { beginning, type Applicant, type Guardian, type Offer } from './values'
 
 /** Enrols a student: who it is, where and from when, and a first guardian. */
 export function EnrolForm({
@@ -92,11 +58,6 @@ export function EnrolForm({
     value: values[name] as string,
     onChange: (e: { target: { value: string } }) => change({ [name]: e.target.value }),
   })
-  const homerooms = offer.homerooms.filter((h) => h.year_group_id === values.yearGroupId)
-  const classes = offer.classes.filter(
-    (c) => c.year_group_id === values.yearGroupId && (c.in_term || values.classIds.includes(c.id)),
-  )
-
   async function submit(event: FormEvent) {
     event.preventDefault()
     setBusy(true)
@@ -135,7 +96,7 @@ export function EnrolForm({
       ...result.value,
       name: `${values.preferredName || givenName} ${familyName}`,
       homeroomId: values.homeroomId,
-      homeroom: homerooms.find((h) => h.id === values.homeroomId)?.name ?? '',
+      homeroom: offer.homerooms.find((h) => h.id === values.homeroomId)?.name ?? '',
       classes: values.classIds.length,
       from: values.startDate,
       email: values.email,
@@ -156,7 +117,6 @@ export function EnrolForm({
         </p>
       </div>
     )
-  const section = 'mb-3 border-b border-ink pb-1'
   return (
     <form onSubmit={(e) => void submit(e)} noValidate className="sheet max-w-4xl">
       <PageHead
@@ -185,9 +145,7 @@ export function EnrolForm({
       )}
       <div className="grid gap-x-10 gap-y-6 md:grid-cols-2">
         <fieldset className="grid content-start gap-3">
-          <legend className={`w-full ${section}`}>
-            <h2>Who</h2>
-          </legend>
+          <Legend>Who</Legend>
           <div className="grid grid-cols-2 gap-3">
             <Field label="Legal given name" problem={problem('givenName')}>
               {(f) => <TextInput {...f} {...text('givenName')} autoFocus />}
@@ -210,9 +168,7 @@ export function EnrolForm({
           <Duplicates alike={alike} isSomebodyElse={notADuplicate} onChange={setNotADuplicate} />
         </fieldset>
         <fieldset className="grid content-start gap-3">
-          <legend className={`w-full ${section}`}>
-            <h2>Guardian</h2>
-          </legend>
+          <Legend>Guardian</Legend>
           <div className="grid grid-cols-2 gap-3">
             <Field label="Given name" problem={problem('guardian.givenName')}>
               {(f) => <TextInput {...f} {...text('guardianGivenName')} />}
@@ -241,89 +197,7 @@ export function EnrolForm({
             {(f) => <TextInput {...f} type="email" {...text('email')} />}
           </Field>
         </fieldset>
-        <fieldset className="grid content-start gap-3">
-          <legend className={`w-full ${section}`}>
-            <h2>Where and from when</h2>
-          </legend>
-          <Field
-            label="Start date"
-            help="On every list from this day on, not before"
-            problem={problem('startDate')}
-          >
-            {(f) => (
-              <DateInput {...f} value={values.startDate} onChange={(to) => change({ startDate: to })} />
-            )}
-          </Field>
-          <div className="grid grid-cols-2 gap-3">
-            <Field label="Year group" problem={problem('yearGroupId') && 'Choose a year group.'}>
-              {(f) => (
-                <Select
-                  {...f}
-                  value={values.yearGroupId}
-                  onChange={(e) => change({ yearGroupId: e.target.value, homeroomId: '', classIds: [] })}
-                >
-                  <option value="">Choose</option>
-                  {offer.yearGroups.map((g) => (
-                    <option key={g.id} value={g.id}>
-                      {g.name}
-                    </option>
-                  ))}
-                </Select>
-              )}
-            </Field>
-            <Field
-              label="Homeroom"
-              problem={
-                problem('homeroomId') && (values.homeroomId ? problem('homeroomId') : 'Choose a homeroom.')
-              }
-            >
-              {(f) => (
-                <Select
-                  {...f}
-                  value={values.homeroomId}
-                  disabled={!values.yearGroupId}
-                  onChange={(e) =>
-                    change({ homeroomId: e.target.value, classIds: proposedClasses(offer, e.target.value) })
-                  }
-                >
-                  <option value="">{values.yearGroupId ? 'Choose' : 'Year group first'}</option>
-                  {homerooms.map((h) => (
-                    <option key={h.id} value={h.id}>
-                      {h.name}, {h.students} students
-                    </option>
-                  ))}
-                </Select>
-              )}
-            </Field>
-          </div>
-        </fieldset>
-        <fieldset className="grid content-start gap-1">
-          <legend className={`w-full ${section}`}>
-            <h2>Classes</h2>
-          </legend>
-          {problem('classIds') && <Problem>{problem('classIds')}</Problem>}
-          {!values.homeroomId ? (
-            <p className="text-muted">Choose a homeroom, and its classes are proposed here.</p>
-          ) : (
-            <div className="grid grid-cols-2">
-              {classes.map((c) => (
-                <Tick
-                  key={c.id}
-                  label={c.name}
-                  detail={c.in_term ? undefined : `runs in ${c.terms} only`}
-                  checked={values.classIds.includes(c.id)}
-                  onChange={(e) =>
-                    change({
-                      classIds: e.target.checked
-                        ? [...values.classIds, c.id]
-                        : values.classIds.filter((x) => x !== c.id),
-                    })
-                  }
-                />
-              ))}
-            </div>
-          )}
-        </fieldset>
+        <Places offer={offer} values={values} change={change} problem={problem} />
       </div>
       <p className="mt-6 flex gap-3">
         <Button type="submit" busy={busy}>
