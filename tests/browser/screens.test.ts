@@ -495,6 +495,56 @@ describe('the year line', () => {
   })
 })
 
+describe('on a tablet', () => {
+  beforeAll(() => teacher.page.setViewport({ width: 768, height: 1024, hasTouch: true }))
+  afterAll(() => teacher.page.setViewport({ width: 1280, height: 800 }))
+  const place = (selector: string) =>
+    teacher.page.$eval(selector, (e) => {
+      const { top, bottom, height } = e.getBoundingClientRect()
+      return { top, bottom, height }
+    })
+
+  test('the codes lie within reach at the bottom, and no row one comes to lies under them', async () => {
+    await teacher.go(`/homerooms/${await idOf("select id from homeroom where name = '6 Tern'")}/register`)
+    await teacher.sees('No mark yet'.toLowerCase())
+    await teacher.press('End')
+    const margin = await place('aside')
+    expect(margin.bottom).toBe(1024)
+    expect(margin.height).toBeLessThanOrEqual(0.38 * 1024 + 1)
+    expect((await place('[data-student]:focus')).bottom).toBeLessThanOrEqual(margin.top)
+    await teacher.press('Home')
+    expect((await place('[data-student]:focus')).top).toBeGreaterThanOrEqual(64)
+    expect(await teacher.axe()).toEqual([])
+  })
+  test('a register is taken by finger: the student, then the code, and the next one is chosen', async () => {
+    const names = await teacher.page.$$eval('[data-student]', (cells) =>
+      cells.map((c) => (c as HTMLElement).dataset.student ?? ''),
+    )
+    await teacher.page.tap(`[data-student="${names[2]}"]`)
+    const palette = await teacher.page.$$('aside [aria-label=Codes] button')
+    for (const button of palette)
+      if ((await button.evaluate((b) => b.innerText.replace(/\s+/g, ' '))).startsWith('L '))
+        await button.tap()
+    await teacher.page.waitForFunction(
+      (name) => (document.activeElement as HTMLElement).dataset.student === name,
+      {},
+      names[3],
+    )
+    expect(await teacher.text(`[data-student="${names[2]}"]`)).toBe('L')
+    await teacher.saved()
+    await teacher.press('Control+z')
+    await teacher.saved()
+  })
+  test('the explanation of a mark lies below its row', async () => {
+    await teacher.go(`/classes/${await classOf('8 Science A')}/gradebook`)
+    for (let n = 0; n < 30; n++) await teacher.press('ArrowDown')
+    const margin = await place('aside')
+    expect(margin.bottom).toBe(1024)
+    expect((await place('[aria-selected=true]')).bottom).toBeLessThanOrEqual(margin.top)
+    expect(await teacher.axe()).toEqual([])
+  })
+})
+
 test('nobody’s console complained', () => {
   expect(teacher.complaints).toEqual([])
 })

@@ -101,7 +101,7 @@ export function FindingsPage({ initial }: { initial: Findings }) {
                       <th scope="col">Standard</th>
                       <th scope="col">Questions</th>
                       {levels.map((l) => (
-                        <th key={l} scope="col" className="text-right">
+                        <th key={l} scope="col" className="text-right whitespace-nowrap">
                           <LevelShape level={l} /> {l}
                         </th>
                       ))}
@@ -145,7 +145,7 @@ export function FindingsPage({ initial }: { initial: Findings }) {
             <div data-testid="behind">
               <h2 className="mb-1 border-b border-ink pb-1">{behind.title}</h2>
               {behind.students.length === 0 && <p className="text-muted">Nobody.</p>}
-              <ul>
+              <ul className="max-lg:columns-2 max-lg:gap-6">
                 {behind.students.map((id) => {
                   const result = resultOf.get(id)
                   return (

@@ -36,7 +36,10 @@ export const MarksMargin = memo(function MarksMargin({
 }) {
   const why = useMemo(() => explainMark(book, entries, date), [book, entries, date])
   return (
-    <div className="stay" data-testid="explanation">
+    <div
+      className="stay max-lg:columns-2 max-lg:gap-6 [&>section]:break-inside-avoid"
+      data-testid="explanation"
+    >
       <h2 className="text-[17px]">
         How {spokenName(student.name)} has {why.mark ?? 'no mark yet'}
       </h2>

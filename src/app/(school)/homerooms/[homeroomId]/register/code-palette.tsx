@@ -21,7 +21,7 @@ export const CodePalette = memo(function CodePalette({
   return (
     <>
       <h2 className="border-b border-ink pb-1">Mark</h2>
-      <ul aria-label="Codes">
+      <ul aria-label="Codes" className="max-lg:grid max-lg:grid-cols-2 max-lg:gap-x-4">
         {codes.map((c) => (
           <li key={c.id} className="border-b border-rule">
             <button
@@ -30,7 +30,7 @@ export const CodePalette = memo(function CodePalette({
               disabled={!possible.has(c.id)}
               className="flex min-h-7 w-full items-center text-left hover:bg-shoal-light disabled:opacity-35 pointer-coarse:min-h-11"
             >
-              <span className="w-11 pl-2 font-bold">{c.code}</span>
+              <span className="w-11 flex-none pl-2 font-bold">{c.code}</span>
               <span>{c.label}</span>
             </button>
           </li>

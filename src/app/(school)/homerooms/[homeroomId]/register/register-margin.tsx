@@ -24,10 +24,16 @@ export function RegisterMargin({
 }) {
   const rested = useRested(row)
   return (
-    <div className="stay">
-      <Figures row={rested} term={term} />
-      <CodePalette codes={codes} typed={typed} onTake={onTake} />
-      <Guardians guardians={rested.guardians} />
+    <div className="stay max-lg:grid max-lg:grid-cols-[2fr_3fr] max-lg:grid-rows-[auto_1fr] max-lg:gap-x-6">
+      <div>
+        <Figures row={rested} term={term} />
+      </div>
+      <div className="max-lg:col-start-2 max-lg:row-span-2 max-lg:row-start-1">
+        <CodePalette codes={codes} typed={typed} onTake={onTake} />
+      </div>
+      <div>
+        <Guardians guardians={rested.guardians} />
+      </div>
     </div>
   )
 }
