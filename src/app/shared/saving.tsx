@@ -19,7 +19,16 @@ import { SignInAgain } from './sign-in-again'
 
 const OutboxContext = createContext<Outbox | undefined>(undefined)
 
+/** Once what was typed is painted; at the latest in a tenth of a second, since a hidden page does not paint. */
+function painted(): Promise<void> {
+  return new Promise((resolve) => {
+    setTimeout(resolve, 100)
+    requestAnimationFrame(() => setTimeout(resolve))
+  })
+}
+
 async function send(edit: Edit): Promise<SendResult> {
+  await painted()
   const result = await sendOnce(edit.command, edit.input, edit.id)
   if (result.ok) return { kind: 'done', value: result.value }
   const { failure } = result

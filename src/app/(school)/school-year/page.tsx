@@ -34,7 +34,7 @@ export default async function SchoolYearPage({
         title={`Academic year ${year.name}`}
         detail={`${shortDate(year.firstDay, true)} to ${shortDate(year.lastDay, true)}`}
       />
-      <div className="grid gap-8 md:grid-cols-2">
+      <div className="grid gap-8 md:grid-cols-[5fr_6fr] [&_tbody]:whitespace-nowrap">
         <section>
           <h2 className="mb-1">Terms</h2>
           <table className="rows">

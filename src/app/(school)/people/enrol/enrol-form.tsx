@@ -199,14 +199,14 @@ export function EnrolForm({
         </fieldset>
         <Places offer={offer} values={values} change={change} problem={problem} />
       </div>
-      <p className="mt-6 flex gap-3">
+      <footer className="sticky bottom-0 mt-6 flex gap-3 border-t border-ink bg-paper py-3 no-print">
         <Button type="submit" busy={busy}>
           Enrol
         </Button>
         <Link className="link self-center" href="/people" onClick={forget}>
           Give up
         </Link>
-      </p>
+      </footer>
     </form>
   )
 }

@@ -70,49 +70,48 @@ const Row = memo(function Row({
           {chosen && typed ? `${typed}_` : (code?.code ?? '')}
         </button>
       </td>
-      <td className="min-w-40">
-        <span className="flex items-center gap-2">
-          {code?.meaning === 'late' && (
-            <label className="whitespace-nowrap text-[13px]">
-              <input
-                aria-label={`Minutes late, ${row.name}`}
-                inputMode="numeric"
-                tabIndex={chosen ? 0 : -1}
-                defaultValue={now.minutesLate ?? ''}
-                key={`m${now.minutesLate}`}
-                onBlur={(e) =>
-                  onMark(row.studentId, {
-                    minutesLate: /^\d{1,3}$/.test(e.target.value) ? Number(e.target.value) : null,
-                  })
-                }
-                onKeyDown={(e) => {
-                  e.stopPropagation()
-                  if (e.key === 'Enter' || e.key === 'Escape') onLeaveNote()
-                }}
-                className="w-9 border-b border-line bg-transparent text-right"
-              />{' '}
-              min
-            </label>
-          )}
+      <td className="w-[70px] pr-0! text-[13px] whitespace-nowrap">
+        {/* Always there, so that marking somebody late builds nothing anew while one types. */}
+        <label className={code?.meaning === 'late' ? '' : 'invisible'}>
           <input
-            id={`note-${row.studentId}`}
-            aria-label={`Note, ${row.name}`}
-            maxLength={200}
+            aria-label={`Minutes late, ${row.name}`}
+            inputMode="numeric"
             tabIndex={chosen ? 0 : -1}
-            defaultValue={now.note ?? ''}
-            key={`n${now.note}`}
-            placeholder={row.expected ? 'Accepted, not yet enrolled' : chosen ? 'Note  /' : ''}
-            onBlur={(e) => onMark(row.studentId, { note: e.target.value.trim() || null })}
+            defaultValue={now.minutesLate ?? ''}
+            key={`m${now.minutesLate}`}
+            onBlur={(e) =>
+              onMark(row.studentId, {
+                minutesLate: /^\d{1,3}$/.test(e.target.value) ? Number(e.target.value) : null,
+              })
+            }
             onKeyDown={(e) => {
               e.stopPropagation()
-              if (e.key === 'Enter' || e.key === 'Escape') {
-                e.preventDefault()
-                onLeaveNote()
-              }
+              if (e.key === 'Enter' || e.key === 'Escape') onLeaveNote()
             }}
-            className="w-full min-w-0 border-b border-transparent bg-transparent text-[13px] focus:border-magenta"
-          />
-        </span>
+            className="w-9 border-b border-line bg-transparent text-right"
+          />{' '}
+          min
+        </label>
+      </td>
+      <td className="min-w-32">
+        <input
+          id={`note-${row.studentId}`}
+          aria-label={`Note, ${row.name}`}
+          maxLength={200}
+          tabIndex={chosen ? 0 : -1}
+          defaultValue={now.note ?? ''}
+          key={`n${now.note}`}
+          placeholder={row.expected ? 'Accepted, not yet enrolled' : 'Note  /'}
+          onBlur={(e) => onMark(row.studentId, { note: e.target.value.trim() || null })}
+          onKeyDown={(e) => {
+            e.stopPropagation()
+            if (e.key === 'Enter' || e.key === 'Escape') {
+              e.preventDefault()
+              onLeaveNote()
+            }
+          }}
+          className={`w-full min-w-0 border-b border-transparent bg-transparent text-[13px] focus:border-magenta ${chosen || row.expected ? '' : 'placeholder:opacity-0'}`}
+        />
       </td>
     </tr>
   )
@@ -160,6 +159,9 @@ export function RegisterTable({
           </th>
           <th scope="col" className="text-center">
             Now
+          </th>
+          <th scope="col" className="pr-0!">
+            Late
           </th>
           <th scope="col">Note</th>
         </tr>
