@@ -3,7 +3,7 @@ import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { sortName } from '@/core/people/names'
 import { connect } from '@/db/connection'
-import { hashPassword } from '@/server/platform/sign-in'
+import { makeAccount } from '@/server/platform/make-account'
 import { usualCodes } from '@/core/attendance/usual-codes'
 
 export interface NewSchool {
@@ -34,7 +34,6 @@ export async function createSchool(ownerUrl: string, school: NewSchool): Promise
   try {
     await db.transaction().execute(async (tx) => {
       const schoolId = uuid()
-      const accountId = uuid()
       const staffId = uuid()
       const own = { school_id: schoolId }
       await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.command', 'school create', true)`.execute(
@@ -63,26 +62,12 @@ export async function createSchool(ownerUrl: string, school: NewSchool): Promise
           phone: null,
         })
         .execute()
-      await tx
-        .insertInto('auth.user')
-        .values({
-          id: accountId,
-          name: school.adminName,
-          email: `${username}@${school.shortName}.invalid`,
-          username,
-          displayUsername: school.username,
-        })
-        .execute()
-      await tx
-        .insertInto('auth.account')
-        .values({
-          id: uuid(),
-          userId: accountId,
-          accountId,
-          providerId: 'credential',
-          password: await hashPassword(password),
-        })
-        .execute()
+      const accountId = await makeAccount(tx, {
+        name: school.adminName,
+        email: `${username}@${school.shortName}.invalid`,
+        username: school.username,
+        password,
+      })
       await tx
         .insertInto('membership')
         .values({

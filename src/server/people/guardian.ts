@@ -8,7 +8,7 @@ import { config } from '@/server/platform/config'
 import { refuseField } from '@/server/platform/failure'
 import { named, optionalLine } from '@/server/platform/inputs'
 import type { Context } from '@/server/platform/registry'
-import { hashPassword } from '@/server/platform/sign-in'
+import { makeAccount } from '@/server/platform/make-account'
 
 /** A student's guardian as the office types it. */
 export const guardianInput = z.object({
@@ -67,24 +67,8 @@ export async function guardianFor(
 async function inviteGuardian(context: Context, guardianId: string, email: string, name: string) {
   const { db, actor } = context
   const taken = await db.selectFrom('auth.user').select('id').where('username', '=', email).executeTakeFirst()
-  const accountId = taken?.id ?? uuid()
   const password = randomBytes(9).toString('base64url')
-  if (!taken) {
-    await db
-      .insertInto('auth.user')
-      .values({ id: accountId, name, email, username: email, displayUsername: email })
-      .execute()
-    await db
-      .insertInto('auth.account')
-      .values({
-        id: uuid(),
-        userId: accountId,
-        accountId,
-        providerId: 'credential',
-        password: await hashPassword(password),
-      })
-      .execute()
-  }
+  const accountId = taken?.id ?? (await makeAccount(db, { name, email, username: email, password }))
   await db
     .insertInto('membership')
     .values({

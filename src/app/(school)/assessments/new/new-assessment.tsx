@@ -3,7 +3,8 @@ import { useRouter } from 'next/navigation'
 import { useRef, useState, type FormEvent } from 'react'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
-import { Field, Problem, TextInput, Tick } from '@/ui/field'
+import { Field, Problem, TextInput } from '@/ui/field'
+import { ClassTicks } from '../../../shared/class-ticks'
 import { DateInput } from '../../../shared/date-input'
 import { PageHead } from '../../../shared/page-head'
 import { newKey, tellServer, uploadFile, type CallFailure } from '../../../shared/server'
@@ -119,21 +120,12 @@ export function NewAssessment({ form }: { form: Form }) {
         {problem('classIds') && <Problem>{problem('classIds')}</Problem>}
         {form.classes.length === 0 && <p>You teach no class now, so there is nobody to assess.</p>}
         <div className="flex flex-wrap gap-x-6">
-          {form.classes.map((c) => (
-            <Tick
-              key={c.id}
-              label={c.name}
-              disabled={subject !== undefined && c.subject_id !== subject}
-              checked={values.classIds.includes(c.id)}
-              onChange={(e) =>
-                change({
-                  classIds: e.target.checked
-                    ? [...values.classIds, c.id]
-                    : values.classIds.filter((x) => x !== c.id),
-                })
-              }
-            />
-          ))}
+          <ClassTicks
+            classes={form.classes}
+            chosen={values.classIds}
+            isOut={(c) => subject !== undefined && c.subject_id !== subject}
+            onChange={(classIds) => change({ classIds })}
+          />
         </div>
       </fieldset>
       <div className="grid max-w-2xl grid-cols-2 gap-4 sm:grid-cols-4">

@@ -1,4 +1,5 @@
-import { Field, Problem, Select, Tick } from '@/ui/field'
+import { Field, Problem, Select } from '@/ui/field'
+import { ClassTicks } from '../../../shared/class-ticks'
 import { DateInput } from '../../../shared/date-input'
 import { Legend } from './legend'
 import { proposedClasses, type EnrolValues, type Offer } from './values'
@@ -80,21 +81,12 @@ export function Places({
           <p className="text-muted">Choose a homeroom, and its classes are proposed here.</p>
         ) : (
           <div className="grid grid-cols-2">
-            {classes.map((c) => (
-              <Tick
-                key={c.id}
-                label={c.name}
-                detail={c.in_term ? undefined : `runs in ${c.terms} only`}
-                checked={values.classIds.includes(c.id)}
-                onChange={(e) =>
-                  change({
-                    classIds: e.target.checked
-                      ? [...values.classIds, c.id]
-                      : values.classIds.filter((x) => x !== c.id),
-                  })
-                }
-              />
-            ))}
+            <ClassTicks
+              classes={classes}
+              chosen={values.classIds}
+              detail={(c) => (c.in_term ? undefined : `runs in ${c.terms} only`)}
+              onChange={(classIds) => change({ classIds })}
+            />
           </div>
         )}
       </fieldset>
