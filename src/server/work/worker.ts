@@ -113,6 +113,8 @@ export async function startWorker(
     concurrency: 2,
     pollInterval: 1000,
     noHandleSignals: true,
+    // Nothing happens by the clock; without the word it looks for a file that says what does.
+    parsedCronItems: [],
     taskList: Object.fromEntries(
       Object.entries(tasks).map(([name, task]): [string, Task] => [
         name,
