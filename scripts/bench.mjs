@@ -1,6 +1,6 @@
 // npm run bench: speed as ratios to a reference measured in the same run. Nothing here passes or fails on time.
 // With words after it (npm run bench -- typing), only those parts: arithmetic, cards, pages, typing, scripts, large.
-// KEDGE_BENCH_SCHOOLS sets how many schools the large size has (40 make 50,000 students and take twenty minutes to an hour to load).
+// KEDGE_BENCH_SCHOOLS sets how many schools the large size has (40 make 50,000 students and take ten minutes and more to load).
 import { join } from 'node:path'
 import { ensureEverything } from './lib/bootstrap.mjs'
 

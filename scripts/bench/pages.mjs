@@ -20,7 +20,7 @@ function prepare(cluster, size) {
   const isNew = ensureDatabase(cluster, name)
   kedge(['migrate'], env)
   if (isNew) {
-    // Eighteen million rows made from each other's keys need no check of each foreign key.
+    // Forty million rows made from each other's keys need no check of each foreign key.
     cluster.psql('postgres', 'grant set on parameter session_replication_role to kedge_owner')
     kedge(['demo', 'large', '--schools', String(schools)], env)
   }

@@ -1,9 +1,8 @@
-import { randomBytes } from 'node:crypto'
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { sortName } from '@/core/people/names'
 import { connect } from '@/db/connection'
-import { makeAccount } from '@/server/platform/make-account'
+import { initialPassword, makeAccount } from '@/server/platform/make-account'
 import { usualCodes } from '@/core/attendance/usual-codes'
 
 export interface NewSchool {
@@ -13,9 +12,6 @@ export interface NewSchool {
   readonly adminName: string
   readonly timeZone?: string
 }
-
-/** A password to hand out; it must be changed at the first sign-in. */
-export const initialPassword = () => randomBytes(9).toString('base64url')
 
 /**
  * Makes a school with the usual attendance codes and grading scale, and its first administrator.

@@ -1,6 +1,6 @@
 import { connect } from '@/db/connection'
 import { hashPassword } from '@/server/platform/sign-in'
-import { initialPassword } from './create-school'
+import { initialPassword } from '@/server/platform/make-account'
 
 /**
  * Gives an account a new initial password and ends its sessions.

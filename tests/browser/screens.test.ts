@@ -445,6 +445,49 @@ describe('answers', () => {
   })
 })
 
+describe('answers somebody else types meanwhile', () => {
+  test('are neither overwritten nor taken away unseen', async () => {
+    const assessmentId = await idOf("select id from assessment where name = 'Fair tests'")
+    const [free] = (await app.rows(
+      `select st.sort_name as name, st.id from answer_sheet s right join class_member m on m.student_id = s.student_id and s.assessment_id = $1
+       join student st on st.id = m.student_id join class c on c.id = m.class_id and c.name = '8 Science A'
+       where s.student_id is null and upper_inf(m.period) order by 1 limit 1`,
+      [assessmentId],
+    )) as [{ name: string; id: string }]
+    const label = `Answers of ${free.name}`
+    const value = (person: Person) => person.page.$eval(`aria/${label}`, (e) => (e as HTMLInputElement).value)
+    await teacher.go(`/assessments/${assessmentId}/answers`)
+    const elsewhere = await app.person()
+    await elsewhere.signIn('r.achterberg')
+    await elsewhere.go(`/assessments/${assessmentId}/answers`)
+    await teacher.focus(label)
+    await teacher.type('BAD')
+    await elsewhere.focus(label)
+    await elsewhere.type('BADCBDACBDCA')
+    await elsewhere.saved()
+    // One who began where nothing stood and empties the field has taken nothing away.
+    await teacher.press('Control+a', 'Backspace', 'Enter')
+    await teacher.page.waitForFunction(
+      (l) => document.querySelector<HTMLInputElement>(`[aria-label="${l}"]`)?.value === 'BADCBDACBDCA',
+      {},
+      label,
+    )
+    // One who began before the other changed it is shown both.
+    await teacher.focus(label)
+    await teacher.press('End', 'Backspace')
+    await elsewhere.fill(label, 'AAAAAAAAAAAA')
+    await app.until(
+      `select 1 from answer where student_id = '${free.id}' and assessment_id = '${assessmentId}' group by student_id having count(*) filter (where choice = 'A') = 12`,
+    )
+    await teacher.type('B')
+    await teacher.sees('typed AAAAAAAAAAAA while you typed BADCBDACBDCB. Theirs stands.')
+    await teacher.enterOn('Keep theirs')
+    expect(await value(elsewhere)).toBe('AAAAAAAAAAAA')
+    expect(elsewhere.complaints).toEqual([])
+    await elsewhere.close()
+  })
+})
+
 describe('a mark among the report entries', () => {
   test('opens the gradebook in that student’s row, with how it came about beside it', async () => {
     const science = await classOf('7 Science A')

@@ -13,7 +13,7 @@ const SchoolContext = createContext<School | undefined>(undefined)
 export function SchoolProvider({ school: drawn, children }: { school: School; children: ReactNode }) {
   const asked = useSearchParams().get('date')
   const date = asked && isCivilDate(asked) ? asked : drawn.today
-  const [school] = useLive('year.shell', { date: asked ? date : undefined }, drawn, { ownToo: true })
+  const [school] = useLive('year.shell', { date: asked ? date : undefined }, drawn, { every: 2000 })
   const value = useMemo(
     () => ({ ...school, date, term: school.year && termShownOn(school.year, date) }),
     [school, date],

@@ -6,14 +6,15 @@ import { askServer } from './server'
 
 /**
  * A query's answer that follows every change others make. Begins with what the page was drawn with.
- * @param options.ownToo also follows what this page itself changes, a second after the last of it
+ * @param options.every follows what this page itself changes too, and asks at most once in so many milliseconds: for
+ *   what every page shows and many changes touch
  * @returns the answer now, and a function that asks again at once
  */
 export function useLive<N extends QueryName>(
   name: N,
   input: QueryInput<N>,
   initial: QueryOutput<N>,
-  { ownToo = false }: { ownToo?: boolean } = {},
+  { every }: { every?: number } = {},
 ): readonly [QueryOutput<N>, () => Promise<void>] {
   const [answer, setAnswer] = useState(initial)
   const [drawnWith, setDrawnWith] = useState(initial)
@@ -41,15 +42,19 @@ export function useLive<N extends QueryName>(
     }
     let rest: ReturnType<typeof setTimeout> | undefined
     const afterRest = () => {
-      clearTimeout(rest)
-      rest = setTimeout(() => void refresh.current(), 1000)
+      rest ??= setTimeout(() => {
+        rest = undefined
+        void refresh.current()
+      }, every)
     }
-    const stop = follow(name, parsed, () => void refresh.current(), ownToo ? afterRest : undefined)
+    const stop = every
+      ? follow(name, parsed, afterRest, afterRest)
+      : follow(name, parsed, () => void refresh.current())
     return () => {
       gone = true
       clearTimeout(rest)
       stop()
     }
-  }, [name, inputText, ownToo])
+  }, [name, inputText, every])
   return [answer, () => refresh.current()]
 }

@@ -1,4 +1,3 @@
-import { randomBytes } from 'node:crypto'
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
@@ -8,7 +7,7 @@ import { config } from '@/server/platform/config'
 import { refuseField } from '@/server/platform/failure'
 import { named, optionalLine } from '@/server/platform/inputs'
 import type { Context } from '@/server/platform/registry'
-import { makeAccount } from '@/server/platform/make-account'
+import { initialPassword, makeAccount } from '@/server/platform/make-account'
 
 /** A student's guardian as the office types it. */
 export const guardianInput = z.object({
@@ -67,7 +66,7 @@ export async function guardianFor(
 async function inviteGuardian(context: Context, guardianId: string, email: string, name: string) {
   const { db, actor } = context
   const taken = await db.selectFrom('auth.user').select('id').where('username', '=', email).executeTakeFirst()
-  const password = randomBytes(9).toString('base64url')
+  const password = initialPassword()
   const accountId = taken?.id ?? (await makeAccount(db, { name, email, username: email, password }))
   await db
     .insertInto('membership')

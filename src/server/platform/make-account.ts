@@ -1,7 +1,11 @@
+import { randomBytes } from 'node:crypto'
 import type { Transaction } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import type { Tables } from '@/db/tables'
 import { hashPassword } from './sign-in'
+
+/** A password to hand out; it must be changed at the first sign-in. */
+export const initialPassword = () => randomBytes(9).toString('base64url')
 
 /**
  * Makes an account that signs in with a password, which has to be changed at first sign-in.

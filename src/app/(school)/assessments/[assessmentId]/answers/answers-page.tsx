@@ -41,6 +41,8 @@ export function AnswersPage({ initial }: { initial: Answers }) {
   const { save } = useSaving()
   // Strings half typed; a whole one is on its way at once.
   const [drafts, setDrafts] = useState<ReadonlyMap<string, string>>(new Map())
+  // The version somebody saw when they began a string, so that one typed meanwhile elsewhere is not overwritten unseen.
+  const begunOn = useRef(new Map<string, number>())
   const [problem, setProblem] = useState<string>()
   const [takenAway, setTakenAway] = useState<{ person: Person; letters: string }>()
   const inputs = useRef<(HTMLInputElement | null)[]>([])
@@ -66,7 +68,16 @@ export function AnswersPage({ initial }: { initial: Answers }) {
       },
     )
   }
+  /** The string is at its end, whole or emptied: answers the version it was begun on. */
+  function endDraft(studentId: string): number {
+    const now = typed.version(studentId)
+    const begun = begunOn.current.get(studentId) ?? now
+    begunOn.current.delete(studentId)
+    return typed.isOwn(studentId) ? now : begun
+  }
   function type(person: Person, text: string) {
+    if (!begunOn.current.has(person.studentId))
+      begunOn.current.set(person.studentId, typed.version(person.studentId))
     const whole = readLetters(text, choices).complete
     setDrafts(
       (all) =>
@@ -77,13 +88,16 @@ export function AnswersPage({ initial }: { initial: Answers }) {
     )
     setProblem(undefined)
     setTakenAway(undefined)
-    if (whole) put(person, text)
+    if (whole) put(person, text, endDraft(person.studentId))
   }
   /** A field left empty has its answers taken away; while one types, it may be empty for a moment. */
   function leave(person: Person, standing: string) {
-    if (drafts.get(person.studentId) !== '' || standing === '') return
+    if (drafts.get(person.studentId) !== '') return
     setDrafts((all) => new Map([...all].filter(([id]) => id !== person.studentId)))
-    put(person, '')
+    const base = endDraft(person.studentId)
+    // Where nothing stood when one began, nothing is taken away, whatever has come since.
+    if (base === 0 || standing === '') return
+    put(person, '', base)
     setTakenAway({ person, letters: standing })
   }
   const rows = server.rows.map((row) => {
