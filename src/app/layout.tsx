@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { headers } from 'next/headers'
 import type { ReactNode } from 'react'
-import { StyleNonce } from './shared/style-nonce'
+import { StyleNonce } from '@/screen/style-nonce'
 import './globals.css'
 
 export const metadata: Metadata = {

@@ -1,4 +1,4 @@
-import { NotHere } from './shared/not-here'
+import { NotHere } from '@/screen/not-here'
 
 /** An address that leads nowhere, outside a school's pages. */
 export default function NoPage() {

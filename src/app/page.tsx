@@ -1,8 +1,8 @@
 import { redirect } from 'next/navigation'
-import { actor } from './shared/page-data'
+import { actor } from '@/screen/page-data'
+import { hasRole, staffRoles } from '@/server/platform/actor'
 
 /** The beginning: Today for staff, the cards for guardians. */
 export default async function Start() {
-  const { role } = await actor()
-  redirect(role === 'guardian' ? '/cards' : '/today')
+  redirect(hasRole(await actor(), ...staffRoles) ? '/today' : '/cards')
 }

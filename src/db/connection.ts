@@ -1,31 +1,69 @@
-import { Kysely, PostgresDialect } from 'kysely'
+import { CamelCasePlugin, Kysely, PostgresDialect } from 'kysely'
 import pg from 'pg'
 import type { Tables } from './tables'
 
-const { DATE } = pg.types.builtins
-// A civil date stays the text YYYY-MM-DD from the driver to the screen.
-pg.types.setTypeParser(DATE, (text) => text)
+const { DATE, TIMESTAMPTZ } = pg.types.builtins
+
+/** How long Kedge waits for the database before it gives up, in milliseconds. */
+export const patience = { connection: 5000, lock: 4000, statement: 15000, idleInTransaction: 30000 } as const
+
+const limits = [
+  `-c lock_timeout=${patience.lock}`,
+  `-c statement_timeout=${patience.statement}`,
+  `-c idle_in_transaction_session_timeout=${patience.idleInTransaction}`,
+].join(' ')
+
+const asText = (text: string) => text
+const asMoment = (text: string) => new Date(text).toISOString()
+/** A civil date stays YYYY-MM-DD and a moment is ISO 8601 in UTC, from the driver to the screen. */
+const getTypeParser: typeof pg.types.getTypeParser = (oid: number, format?: string) => {
+  if (oid === DATE) return asText
+  if (oid === TIMESTAMPTZ) return asMoment
+  return pg.types.getTypeParser(oid, format as 'text')
+}
 
 export type Database = Kysely<Tables>
 
 /**
- * Opens a pool.
+ * Opens a pool on Kedge's tables. Columns are snake_case in the database and camelCase in the code; keys inside
+ * stored JSON are left alone.
+ * @param limited whether statements, locks and idle transactions time out; loading and migrating take as long as they need
  * @param onQuery called once for every statement sent, for the benchmark's count of queries per page
  */
 export function connect(
   connectionString: string,
   {
     max = 10,
-    options,
+    limited = false,
     onQuery,
-  }: { max?: number; options?: string; onQuery?: (statement: string) => void } = {},
+  }: { max?: number; limited?: boolean; onQuery?: (statement: string) => void } = {},
 ): Database {
-  // Statements asked for together go out together, each without waiting for the answer to the one before.
-  const pool = new pg.Pool({ connectionString, max, options, pipeline: true })
+  const pool = new pg.Pool({
+    connectionString,
+    max,
+    options: limited ? limits : undefined,
+    connectionTimeoutMillis: limited ? patience.connection : undefined,
+    types: { getTypeParser },
+    // Statements sent together go out together, each without waiting for the answer to the one before.
+    pipeline: true,
+  })
   // A connection that dies while idle is replaced at the next query, which reports its own failure.
   pool.on('error', () => undefined)
   return new Kysely<Tables>({
     dialect: new PostgresDialect({ pool }),
+    plugins: [new CamelCasePlugin({ maintainNestedObjectKeys: true })],
     log: onQuery && ((event) => onQuery(event.query.sql)),
   })
+}
+
+/** Opens a pool for the sign-in package, whose tables and types are its own. */
+export function connectSignIn(connectionString: string): Kysely<unknown> {
+  const pool = new pg.Pool({
+    connectionString,
+    max: 4,
+    options: `${limits} -c search_path=auth`,
+    connectionTimeoutMillis: patience.connection,
+  })
+  pool.on('error', () => undefined)
+  return new Kysely<unknown>({ dialect: new PostgresDialect({ pool }) })
 }

@@ -1,3 +1,4 @@
+// Printed from the migrated database by `npm run kedge -- tables`; a test compares the two. Do not edit by hand.
 import type { ColumnType, Generated } from 'kysely'
 
 /** A civil date, YYYY-MM-DD. */
@@ -6,57 +7,466 @@ type CivilDate = string
 type Period = string
 /** An exact decimal as text. */
 type Decimal = string
-type Moment = ColumnType<Date, Date | string | undefined, Date | string>
-type Json<T> = ColumnType<T, string, string>
-
-interface OfSchool {
-  school_id: string
-}
+/** ISO 8601 in UTC when read. */
+type Moment<T> = ColumnType<T, Date | string | null | undefined, Date | string | null>
+/** JSON, written as text. */
+type Json<T> = ColumnType<T, string | undefined, string>
 
 export interface Tables {
-  school: {
+  academicYear: {
+    schoolId: string
     id: string
     name: string
-    short_name: string
-    locale: Generated<string>
-    time_zone: Generated<string>
-    created_at: Moment
+    firstDay: CivilDate
+    lastDay: CivilDate
+    weekdays: number[]
   }
-  membership: OfSchool & {
-    account_id: string
-    role: 'administrator' | 'head' | 'office' | 'records' | 'teacher' | 'student' | 'guardian'
-    person_id: string
-    name: string
-    active: Generated<boolean>
+  answer: {
+    schoolId: string
+    assessmentId: string
+    studentId: string
+    questionId: string
+    choice: string
   }
-  history: OfSchool & {
-    id: Generated<string>
-    at: Moment
-    account_id: string | null
-    actor: string
-    command: string
-    table_name: string
-    row_key: Json<Record<string, string>>
-    student_id: string | null
-    operation: 'insert' | 'update' | 'delete'
-    before: Json<Record<string, unknown> | null>
-    after: Json<Record<string, unknown> | null>
+  answerSheet: {
+    schoolId: string
+    assessmentId: string
+    studentId: string
+    version: Generated<number>
+    changedBy: string
+    changedAt: Moment<string>
+    answered: Generated<boolean>
   }
-  answered_command: OfSchool & {
-    account_id: string
+  answeredCommand: {
+    schoolId: string
+    accountId: string
     key: string
     command: string
     answer: Json<unknown>
-    at: Moment
+    at: Moment<string>
+    runId: string | null
+    inputHash: string | null
   }
-  'auth.user': {
+  assessment: {
+    schoolId: string
     id: string
     name: string
+    subjectId: string
+    ownerId: string
+    documentId: string | null
+    givenOn: CivilDate
+    secureFrom: Generated<Decimal>
+    nearlyFrom: Generated<Decimal>
+    version: Generated<number>
+    createdAt: Moment<string>
+  }
+  assessmentClass: {
+    schoolId: string
+    assessmentId: string
+    classId: string
+  }
+  assessmentScore: {
+    schoolId: string
+    assessmentId: string
+    studentId: string
+    points: Decimal
+    maxPoints: Decimal
+    version: number
+    changedAt: Moment<string>
+    changedBy: string
+  }
+  assignment: {
+    schoolId: string
+    id: string
+    classId: string
+    termId: string
+    categoryId: string
+    name: string
+    maxPoints: Decimal
+    dueOn: CivilDate
+    assessmentId: string | null
+    counts: Generated<boolean>
+    version: Generated<number>
+  }
+  attendanceCode: {
+    schoolId: string
+    id: string
+    code: string
+    label: string
+    meaning: 'present' | 'late' | 'absent with reason' | 'absent without reason' | 'elsewhere' | 'not expected'
+    position: number
+    firstDay: CivilDate
+    lastDay: CivilDate | null
+  }
+  attendanceMark: {
+    schoolId: string
+    studentId: string
+    sessionDate: CivilDate
+    session: 'morning' | 'afternoon'
+    homeroomId: string
+    codeId: string | null
+    minutesLate: number | null
+    note: string | null
+    version: Generated<number>
+    changedBy: string
+    changedAt: Moment<string>
+  }
+  category: {
+    schoolId: string
+    id: string
+    classId: string
+    termId: string
+    name: string
+    weight: Decimal
+    dropLowest: Generated<number>
+    position: number
+  }
+  class: {
+    schoolId: string
+    id: string
+    yearId: string
+    courseId: string
+    scaleId: string
+    name: string
+  }
+  classEntries: {
+    schoolId: string
+    roundId: string
+    classId: string
+    state: Generated<'writing' | 'handed in' | 'sent back' | 'checked' | 'released'>
+    remark: string | null
+    changedBy: string | null
+    changedAt: Moment<string | null>
+    version: Generated<number>
+  }
+  classMember: {
+    schoolId: string
+    classId: string
+    studentId: string
+    period: Period
+  }
+  classTeacher: {
+    schoolId: string
+    classId: string
+    staffId: string
+    period: Period
+  }
+  classTerm: {
+    schoolId: string
+    classId: string
+    termId: string
+  }
+  closure: {
+    schoolId: string
+    id: string
+    yearId: string
+    kind: 'break' | 'holiday' | 'staff day'
+    name: string
+    firstDay: CivilDate
+    lastDay: CivilDate
+  }
+  commandRun: {
+    schoolId: string
+    id: string
+    command: string
+    input: Json<unknown>
+    accountId: string
+    at: Moment<string>
+    undoneAt: Moment<string | null>
+  }
+  course: {
+    schoolId: string
+    id: string
+    subjectId: string
+    yearGroupId: string
+    name: string
+  }
+  document: {
+    schoolId: string
+    id: string
+    name: string
+    mediaType: string
+    size: number
+    sha256: string
+    pageCount: number | null
+    bytes: Buffer
+    createdBy: string
+    createdAt: Moment<string>
+    purpose: Generated<string>
+  }
+  enrolment: {
+    schoolId: string
+    studentId: string
+    yearId: string
+    yearGroupId: string
+    period: Period
+  }
+  gradebook: {
+    schoolId: string
+    classId: string
+    termId: string
+    decimals: Generated<number>
+    emptyCounts: Generated<'nothing' | 'zero after due'>
+    missingCounts: Generated<'nothing' | 'zero'>
+    version: Generated<number>
+  }
+  gradingBand: {
+    schoolId: string
+    scaleId: string
+    grade: string
+    fromPercent: Decimal
+  }
+  gradingScale: {
+    schoolId: string
+    id: string
+    name: string
+  }
+  guardian: {
+    schoolId: string
+    id: string
+    givenName: string
+    familyName: string
+    email: string | null
+    phone: string | null
+    language: Generated<string>
+    address: string | null
+  }
+  guardianship: {
+    schoolId: string
+    studentId: string
+    guardianId: string
+    relation: string
+    contactOrder: number
+    mayReceiveReports: Generated<boolean>
+  }
+  history: {
+    schoolId: string
+    id: Generated<string>
+    at: Moment<string>
+    accountId: string | null
+    actor: string
+    command: string
+    tableName: string
+    rowKey: Json<Record<string, string>>
+    studentId: string | null
+    operation: 'insert' | 'update' | 'delete'
+    before: Json<Record<string, unknown> | null>
+    after: Json<Record<string, unknown> | null>
+    runId: string | null
+    undoes: string | null
+  }
+  homeroom: {
+    schoolId: string
+    id: string
+    yearId: string
+    yearGroupId: string
+    name: string
+  }
+  homeroomClass: {
+    schoolId: string
+    homeroomId: string
+    classId: string
+  }
+  homeroomMember: {
+    schoolId: string
+    homeroomId: string
+    studentId: string
+    period: Period
+  }
+  homeroomTeacher: {
+    schoolId: string
+    homeroomId: string
+    staffId: string
+    period: Period
+  }
+  invitation: {
+    schoolId: string
+    id: string
+    role: 'guardian' | 'student'
+    personId: string
+    name: string
     email: string
-    username: string
-    displayUsername: string | null
-    mustChangePassword: Generated<boolean>
-    emailVerified: Generated<boolean>
+    createdAt: Moment<string>
+    acceptedAt: Moment<string | null>
+    accountId: string | null
+  }
+  job: {
+    schoolId: string
+    id: string
+    kind: string
+    title: string
+    input: Json<unknown>
+    state: Generated<'waiting' | 'running' | 'done' | 'failed' | 'cancelled'>
+    done: Generated<number>
+    total: Generated<number>
+    message: string | null
+    documentId: string | null
+    attempts: Generated<number>
+    cancelAsked: Generated<boolean>
+    accountId: string
+    actor: string
+    createdAt: Moment<string>
+    startedAt: Moment<string | null>
+    finishedAt: Moment<string | null>
+    liveKey: string | null
+    finished: Json<readonly string[] | null>
+  }
+  learningStandard: {
+    schoolId: string
+    id: string
+    subjectId: string
+    code: string
+    statement: string
+  }
+  mail: {
+    schoolId: string
+    id: string
+    dedupe: string
+    toName: string
+    toAddress: string
+    subject: string
+    body: string | null
+    studentId: string | null
+    guardianId: string | null
+    state: Generated<'waiting' | 'sent' | 'failed'>
+    error: string | null
+    createdAt: Moment<string>
+    sentAt: Moment<string | null>
+    kind: Generated<string>
+    about: Json<unknown>
+  }
+  membership: {
+    schoolId: string
+    accountId: string
+    role: 'administrator' | 'head' | 'office' | 'records' | 'teacher' | 'student' | 'guardian'
+    personId: string
+    name: string
+    active: Generated<boolean>
+  }
+  occurrence: {
+    schoolId: string
+    name: string
+    day: CivilDate
+  }
+  question: {
+    schoolId: string
+    assessmentId: string
+    id: string
+    position: number
+    choices: number
+    key: string | null
+    points: Generated<Decimal>
+    standardId: string | null
+    page: number | null
+  }
+  reportCard: {
+    schoolId: string
+    id: string
+    roundId: string
+    studentId: string
+    issue: number
+    contents: Json<unknown>
+    leftOut: string[]
+    documentId: string
+    releasedBy: string
+    releasedAt: Moment<string>
+    replacedAt: Moment<string | null>
+  }
+  reportEntry: {
+    schoolId: string
+    roundId: string
+    classId: string
+    studentId: string
+    effort: 'excellent' | 'good' | 'uneven' | 'low' | null
+    comment: Generated<string>
+    handedMark: string | null
+    handedGrade: string | null
+    version: Generated<number>
+    changedBy: string
+    changedAt: Moment<string>
+  }
+  reportRound: {
+    schoolId: string
+    id: string
+    yearId: string
+    termId: string
+    name: string
+    dueOn: CivilDate
+    commentLimit: Generated<number>
+  }
+  reportRoundYearGroup: {
+    schoolId: string
+    roundId: string
+    yearGroupId: string
+  }
+  school: {
+    id: string
+    name: string
+    shortName: string
+    locale: Generated<string>
+    timeZone: Generated<string>
+    createdAt: Moment<string>
+  }
+  score: {
+    schoolId: string
+    assignmentId: string
+    studentId: string
+    points: Decimal | null
+    standing: 'missing' | 'excused' | null
+    version: Generated<number>
+    changedBy: string
+    changedAt: Moment<string>
+  }
+  staffMember: {
+    schoolId: string
+    id: string
+    givenName: string
+    familyName: string
+    sortName: string
+    email: string | null
+    phone: string | null
+  }
+  student: {
+    schoolId: string
+    id: string
+    number: number | null
+    legalGivenName: string
+    legalFamilyName: string
+    preferredName: string | null
+    sortName: string
+    birthDate: CivilDate
+    address: string | null
+    transport: string | null
+    supportNote: string | null
+    acceptedFor: string | null
+    expectedIn: string | null
+    expectedFrom: CivilDate | null
+    version: Generated<number>
+  }
+  studentNumber: {
+    schoolId: string
+    next: Generated<number>
+  }
+  subject: {
+    schoolId: string
+    id: string
+    name: string
+    position: number
+  }
+  term: {
+    schoolId: string
+    id: string
+    yearId: string
+    name: string
+    position: number
+    firstDay: CivilDate
+    lastDay: CivilDate
+  }
+  yearGroup: {
+    schoolId: string
+    id: string
+    name: string
+    position: number
   }
   'auth.account': {
     id: string
@@ -64,285 +474,61 @@ export interface Tables {
     accountId: string
     providerId: string
     password: string | null
+    accessToken: string | null
+    refreshToken: string | null
+    idToken: string | null
+    scope: string | null
+    accessTokenExpiresAt: Moment<string | null>
+    refreshTokenExpiresAt: Moment<string | null>
+    createdAt: Moment<string>
+    updatedAt: Moment<string>
   }
-  'auth.session': { id: string; userId: string; token: string; expiresAt: Moment }
-  'auth.sign_in_failure': { username: string; at: Moment }
-
-  academic_year: OfSchool & {
+  'auth.one_time_link': {
+    token_hash: string
+    school_id: string
+    invitation_id: string
+    expires_at: Moment<string>
+    used_at: Moment<string | null>
+  }
+  'auth.session': {
+    id: string
+    userId: string
+    token: string
+    expiresAt: Moment<string>
+    ipAddress: string | null
+    userAgent: string | null
+    createdAt: Moment<string>
+    updatedAt: Moment<string>
+    schoolId: string | null
+  }
+  'auth.sign_in_attempt': {
+    name: string
+    at: Moment<string>
+  }
+  'auth.user': {
     id: string
     name: string
-    first_day: CivilDate
-    last_day: CivilDate
-    weekdays: number[]
+    email: string
+    emailVerified: Generated<boolean>
+    image: string | null
+    username: string | null
+    displayUsername: string | null
+    mustChangePassword: Generated<boolean>
+    createdAt: Moment<string>
+    updatedAt: Moment<string>
   }
-  term: OfSchool & {
+  'auth.verification': {
     id: string
-    year_id: string
-    name: string
-    position: number
-    first_day: CivilDate
-    last_day: CivilDate
+    identifier: string
+    value: string
+    expiresAt: Moment<string>
+    createdAt: Moment<string | null>
+    updatedAt: Moment<string | null>
   }
-  closure: OfSchool & {
-    id: string
-    year_id: string
-    kind: 'break' | 'holiday' | 'staff day'
-    name: string
-    first_day: CivilDate
-    last_day: CivilDate
-  }
-  staff_member: OfSchool & {
-    id: string
-    given_name: string
-    family_name: string
-    sort_name: string
-    email: string | null
-    phone: string | null
-  }
-  year_group: OfSchool & { id: string; name: string; position: number }
-  homeroom: OfSchool & { id: string; year_id: string; year_group_id: string; name: string }
-  homeroom_teacher: OfSchool & { homeroom_id: string; staff_id: string; period: Period }
-  homeroom_class: OfSchool & { homeroom_id: string; class_id: string }
-  homeroom_member: OfSchool & { homeroom_id: string; student_id: string; period: Period }
-  subject: OfSchool & { id: string; name: string; position: number }
-  grading_scale: OfSchool & { id: string; name: string }
-  grading_band: OfSchool & { scale_id: string; grade: string; from_percent: Decimal }
-  course: OfSchool & { id: string; subject_id: string; year_group_id: string; name: string }
-  class: OfSchool & { id: string; year_id: string; course_id: string; scale_id: string; name: string }
-  class_term: OfSchool & { class_id: string; term_id: string }
-  class_teacher: OfSchool & { class_id: string; staff_id: string; period: Period }
-  class_member: OfSchool & { class_id: string; student_id: string; period: Period }
-
-  student: OfSchool & {
-    id: string
-    number: number | null
-    legal_given_name: string
-    legal_family_name: string
-    preferred_name: string | null
-    sort_name: string
-    birth_date: CivilDate
-    address: string | null
-    ferry: string | null
-    support_note: string | null
-    accepted_for: string | null
-    expected_in: string | null
-    expected_from: CivilDate | null
-    version: Generated<number>
-  }
-  student_number: OfSchool & { next: Generated<number> }
-  guardian: OfSchool & {
-    id: string
-    given_name: string
-    family_name: string
-    email: string | null
-    phone: string | null
-    language: Generated<string>
-    address: string | null
-  }
-  guardianship: OfSchool & {
-    student_id: string
-    guardian_id: string
-    relation: string
-    contact_order: number
-    may_receive_reports: Generated<boolean>
-  }
-  enrolment: OfSchool & { student_id: string; year_id: string; year_group_id: string; period: Period }
-
-  attendance_code: OfSchool & {
-    id: string
-    code: string
-    label: string
-    meaning:
-      'present' | 'late' | 'absent with reason' | 'absent without reason' | 'elsewhere' | 'not expected'
-    position: number
-    first_day: CivilDate
-    last_day: CivilDate | null
-  }
-  attendance_mark: OfSchool & {
-    student_id: string
-    session_date: CivilDate
-    session: 'morning' | 'afternoon'
-    homeroom_id: string
-    code_id: string | null
-    minutes_late: number | null
-    note: string | null
-    version: Generated<number>
-    changed_by: string
-    changed_at: Moment
-  }
-
-  document: OfSchool & {
-    id: string
-    name: string
-    media_type: string
-    size: number
-    sha256: string
-    page_count: number | null
-    bytes: Buffer
-    created_by: string
-    created_at: Moment
-  }
-  learning_standard: OfSchool & { id: string; subject_id: string; code: string; statement: string }
-  assessment: OfSchool & {
-    id: string
-    name: string
-    subject_id: string
-    owner_id: string
-    document_id: string | null
-    given_on: CivilDate
-    secure_from: Generated<Decimal>
-    nearly_from: Generated<Decimal>
-    version: Generated<number>
-    created_at: Moment
-  }
-  assessment_class: OfSchool & { assessment_id: string; class_id: string }
-  question: OfSchool & {
-    assessment_id: string
-    id: string
-    position: number
-    choices: number
-    key: string | null
-    points: Decimal
-    standard_id: string | null
-    page: number | null
-  }
-  answer_sheet: OfSchool & {
-    assessment_id: string
-    student_id: string
-    /** False once the answers were taken away again. */
-    answered: Generated<boolean>
-    version: Generated<number>
-    changed_by: string
-    changed_at: Moment
-  }
-  answer: OfSchool & { assessment_id: string; student_id: string; question_id: string; choice: string }
-  assessment_score: OfSchool & {
-    assessment_id: string
-    student_id: string
-    points: Decimal
-    max_points: Decimal
-    version: number
-    changed_at: Date
-    changed_by: string
-  }
-
-  gradebook: OfSchool & {
-    class_id: string
-    term_id: string
-    decimals: Generated<number>
-    empty_counts: Generated<'nothing' | 'zero after due'>
-    missing_counts: Generated<'nothing' | 'zero'>
-    version: Generated<number>
-  }
-  category: OfSchool & {
-    id: string
-    class_id: string
-    term_id: string
-    name: string
-    weight: Decimal
-    drop_lowest: Generated<number>
-    position: number
-  }
-  assignment: OfSchool & {
-    id: string
-    class_id: string
-    term_id: string
-    category_id: string
-    name: string
-    max_points: Decimal
-    due_on: CivilDate
-    assessment_id: string | null
-    counts: Generated<boolean>
-    version: Generated<number>
-  }
-  score: OfSchool & {
-    assignment_id: string
-    student_id: string
-    points: Decimal | null
-    standing: 'missing' | 'excused' | null
-    version: Generated<number>
-    changed_by: string
-    changed_at: Moment
-  }
-
-  report_round: OfSchool & {
-    id: string
-    year_id: string
-    term_id: string
-    name: string
-    due_on: CivilDate
-    comment_limit: Generated<number>
-  }
-  report_round_year_group: OfSchool & { round_id: string; year_group_id: string }
-  class_entries: OfSchool & {
-    round_id: string
-    class_id: string
-    state: Generated<'writing' | 'handed in' | 'sent back' | 'checked' | 'released'>
-    remark: string | null
-    changed_by: string | null
-    changed_at: Moment | null
-    version: Generated<number>
-  }
-  report_entry: OfSchool & {
-    round_id: string
-    class_id: string
-    student_id: string
-    effort: 'excellent' | 'good' | 'uneven' | 'low' | null
-    comment: Generated<string>
-    handed_mark: string | null
-    handed_grade: string | null
-    version: Generated<number>
-    changed_by: string
-    changed_at: Moment
-  }
-  report_card: OfSchool & {
-    id: string
-    round_id: string
-    student_id: string
-    issue: number
-    contents: Json<unknown>
-    left_out: string[]
-    document_id: string
-    released_by: string
-    released_at: Moment
-    replaced_at: Date | null
-  }
-
-  job: OfSchool & {
-    id: string
-    kind: 'print cards' | 'release cards'
-    title: string
-    input: Json<unknown>
-    state: Generated<'waiting' | 'running' | 'done' | 'failed' | 'cancelled'>
-    done: Generated<number>
-    total: Generated<number>
-    message: string | null
-    document_id: string | null
-    attempts: Generated<number>
-    cancel_asked: Generated<boolean>
-    account_id: string
-    actor: string
-    created_at: Moment
-    started_at: Date | null
-    finished_at: Date | null
-  }
-  mail: OfSchool & {
-    id: string
-    dedupe: string
-    to_name: string
-    to_address: string
-    subject: string
-    body: string
-    student_id: string | null
-    guardian_id: string | null
-    state: Generated<'waiting' | 'sent' | 'failed'>
-    error: string | null
-    created_at: Moment
-    sent_at: Date | null
-  }
-  mailbox: OfSchool & {
-    message_id: string
-    received_at: Moment
+  'standIn.mailbox': {
+    schoolId: string
+    messageId: string
+    receivedAt: Moment<string>
     sender: string
     recipient: string
     subject: string

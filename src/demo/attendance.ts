@@ -1,5 +1,5 @@
 import { schoolDays, weekday } from '@/core/calendar/school-year'
-import { usualCodes } from '@/core/attendance/usual-codes'
+import { wracklineCodes } from './codes'
 import type { DemoPeople, DemoStudent } from './people'
 import type { Random } from './random'
 import type { DemoStructure } from './structure'
@@ -12,7 +12,7 @@ export function attendanceRows(
   random: Random,
 ): readonly (readonly [string, readonly object[]])[] {
   const own = { school_id: school.id }
-  const codes = usualCodes.map(([code, label, meaning], i) => ({
+  const codes = wracklineCodes.map(([code, label, meaning], i) => ({
     ...own,
     id: random.uuid(),
     code,

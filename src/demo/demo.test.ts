@@ -105,7 +105,7 @@ test('scores go together as a student does: marks of two classes correlate', () 
         counts: true,
       })),
     }
-    return Number(termMark(book, entries, structure.today).mark)
+    return Number(termMark(book, entries, { on: structure.today, since: structure.year.firstDay }).mark)
   }
   const pupils = people.students.filter((s) => s.homeroom.name === '9 Tern')
   const pairs = pupils

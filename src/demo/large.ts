@@ -1,5 +1,5 @@
 import { sql, type Transaction } from 'kysely'
-import { usualCodes } from '@/core/attendance/usual-codes'
+import { wracklineCodes } from './codes'
 import { schoolDays } from '@/core/calendar/school-year'
 import type { Tables } from '@/db/tables'
 import type { DemoStructure } from './structure'
@@ -12,17 +12,17 @@ import type { DemoStructure } from './structure'
 export async function fillYear(db: Transaction<Tables>, schoolId: string, s: DemoStructure): Promise<void> {
   const days = schoolDays(s.year, s.year.firstDay, s.today)
   await db
-    .insertInto('attendance_code')
+    .insertInto('attendanceCode')
     .values(
-      usualCodes.map(([code, label, meaning], i) => ({
-        school_id: schoolId,
+      wracklineCodes.map(([code, label, meaning], i) => ({
+        schoolId,
         id: `00000000-0000-7000-8000-c0de${String(i).padStart(8, '0')}`,
         code,
         label,
         meaning,
         position: i + 1,
-        first_day: '2020-01-01',
-        last_day: null,
+        firstDay: '2020-01-01',
+        lastDay: null,
       })),
     )
     .execute()

@@ -43,8 +43,8 @@ async function accountRows(
       name,
       email: username.includes('@') ? username : `${username}@wrackline.example`,
       emailVerified: false,
-      username,
-      displayUsername: username,
+      username: username.includes('@') ? null : username,
+      displayUsername: username.includes('@') ? null : username,
       mustChangePassword: initial,
       createdAt: `${s.today}T08:00:00Z`,
       updatedAt: `${s.today}T08:00:00Z`,
@@ -59,10 +59,10 @@ async function accountRows(
       updatedAt: `${s.today}T08:00:00Z`,
     })
     rows.memberships.push({
-      school_id: ownSchool,
-      account_id: personId,
+      schoolId: ownSchool,
+      accountId: personId,
       role,
-      person_id: personId,
+      personId,
       name,
       active: true,
     })
@@ -106,10 +106,10 @@ export async function loadDemo(ownerUrl: string, date: CivilDate): Promise<Civil
             {
               id: schoolId,
               name: 'Wrackline School',
-              short_name: 'wrackline',
+              shortName: 'wrackline',
               locale: 'en-GB',
-              time_zone: 'Europe/London',
-              created_at: `${year.firstDay}T08:00:00Z`,
+              timeZone: 'Europe/London',
+              createdAt: `${year.firstDay}T08:00:00Z`,
             },
           ],
         ],
@@ -129,15 +129,15 @@ export async function loadDemo(ownerUrl: string, date: CivilDate): Promise<Civil
       await tx
         .insertInto('document')
         .values({
-          school_id: schoolId,
+          schoolId,
           id: random.uuid(),
           name: 'Heat and ice.pdf',
-          media_type: 'application/pdf',
+          mediaType: 'application/pdf',
           size: bytes.length,
           sha256: createHash('sha256').update(bytes).digest('hex'),
-          page_count: 3,
+          pageCount: 3,
           bytes,
-          created_by: owner?.id ?? '',
+          createdBy: owner?.id ?? '',
         })
         .execute()
     })
@@ -191,10 +191,10 @@ export async function loadLarge(
               {
                 id,
                 name: `Benchmark school ${n}`,
-                short_name: `bench-${n}`,
+                shortName: `bench-${n}`,
                 locale: 'en-GB',
-                time_zone: 'Europe/London',
-                created_at: `${year.firstDay}T08:00:00Z`,
+                timeZone: 'Europe/London',
+                createdAt: `${year.firstDay}T08:00:00Z`,
               },
             ],
           ],

@@ -1,116 +1,47 @@
-import * as assessmentCommands from './assessment/commands'
-import { setAnswers } from './assessment/set-answers'
-import * as assessmentQueries from './assessment/queries'
-import * as attendanceMarks from './attendance/mark'
-import { register } from './attendance/register'
-import * as documents from './documents/documents'
-import * as history from './history/queries'
-import * as mail from './mail/queries'
-import * as marksQueries from './marks/queries'
-import { setScores } from './marks/set-scores'
-import * as marksSettings from './marks/settings'
-import { enrol } from './people/enrol'
-import { find } from './people/find'
-import * as peopleQueries from './people/queries'
-import * as ownPassword from './people/set-own-password'
-import * as cards from './reports/cards'
-import * as moveEntries from './reports/move-entries'
-import * as reportQueries from './reports/queries'
-import * as writeEntries from './reports/write-entries'
-import * as today from './today/queries'
-import * as work from './work/work'
-import * as year from './year/queries'
-import * as yearSetUp from './year/set-up'
+import { domains } from './domains'
+import { front } from './front'
+import {
+  nameOf,
+  type AnyCommand,
+  type AnyJob,
+  type AnyMail,
+  type AnyQuery,
+  type Domain,
+  type Wire,
+} from './platform/define'
+import type { Recurring } from './platform/recurring'
 
-/** Every read of a school's data. */
-export const queries = [
-  year.shell,
-  year.structure,
-  today.due,
-  today.registers,
-  peopleQueries.list,
-  peopleQueries.student,
-  peopleQueries.possibleDuplicates,
-  peopleQueries.enrolForm,
-  peopleQueries.applicantGuardians,
-  find,
-  register,
-  assessmentQueries.list,
-  assessmentQueries.newForm,
-  assessmentQueries.key,
-  assessmentQueries.answers,
-  assessmentQueries.findings,
-  marksQueries.gradebook,
-  marksQueries.scoreHistory,
-  marksQueries.classes,
-  reportQueries.rounds,
-  reportQueries.round,
-  reportQueries.classEntries,
-  reportQueries.cardPreview,
-  reportQueries.cardList,
-  reportQueries.myCards,
-  cards.cardsToPrint,
-  cards.cardsToRelease,
-  documents.read,
-  history.ofStudent,
-  work.list,
-  mail.mailbox,
-] as const
+const everything = [...domains, ...front] as const
+type Everything = (typeof everything)[number]
 
-/** Every change of a school's data. */
-export const commands = [
-  enrol,
-  ownPassword.setOwnPassword,
-  ownPassword.signOutEverywhere,
-  attendanceMarks.setMark,
-  attendanceMarks.markRest,
-  attendanceMarks.clearMarks,
-  documents.upload,
-  assessmentCommands.create,
-  assessmentCommands.setDocument,
-  assessmentCommands.setQuestions,
-  assessmentCommands.setThresholds,
-  setAnswers,
-  setScores,
-  marksSettings.saveSettings,
-  marksSettings.saveAssignment,
-  marksSettings.removeAssignment,
-  marksSettings.linkAssessment,
-  writeEntries.saveEntry,
-  writeEntries.fillBlank,
-  writeEntries.unfill,
-  moveEntries.handIn,
-  moveEntries.takeBack,
-  moveEntries.check,
-  moveEntries.sendBack,
-  cards.askForCards,
-  cards.askForRelease,
-  cards.releaseCard,
-  cards.finishRelease,
-  cards.keepPrint,
-  work.cancel,
-  work.retry,
-  yearSetUp.createYear,
-  yearSetUp.addYearGroups,
-] as const
+type EntriesOf<D, K extends 'queries' | 'commands'> = D extends Domain
+  ? { [E in keyof D[K] & string as `${D['name']}.${E}`]: D[K][E] }
+  : never
+type Joined<U> = (U extends unknown ? (union: U) => void : never) extends (all: infer I) => void ? I : never
+type Queries = Joined<EntriesOf<Everything, 'queries'>>
+type Commands = Joined<EntriesOf<Everything, 'commands'>>
 
-type QueryList = (typeof queries)[number]
-type CommandList = (typeof commands)[number]
+export type QueryName = keyof Queries & string
+export type CommandName = keyof Commands & string
 
-export type QueryName = QueryList['name']
-export type CommandName = CommandList['name']
-type Named<L, N> = Extract<L, { name: N }>
+type RunOf<E> = E extends { run: (context: never, input: never) => Promise<infer O> } ? O : never
+type RawOf<E> = E extends { input: { _zod: { input: infer I } } } ? I : never
 
-/** What a query takes and answers, by its name; for the client, as types alone. */
-export type QueryInput<N extends QueryName> = Named<QueryList, N>['input']['_zod']['input']
-export type QueryOutput<N extends QueryName> = Awaited<ReturnType<Named<QueryList, N>['run']>>
-export type CommandInput<N extends CommandName> = Named<CommandList, N>['input']['_zod']['input']
-export type CommandOutput<N extends CommandName> = Awaited<ReturnType<Named<CommandList, N>['run']>>
+/** What a query or command takes and answers, by its name; for the client, as types alone. */
+export type QueryInput<N extends QueryName> = RawOf<Queries[N]>
+export type QueryOutput<N extends QueryName> = Wire<RunOf<Queries[N]>>
+export type CommandInput<N extends CommandName> = RawOf<Commands[N]>
+export type CommandOutput<N extends CommandName> = Wire<RunOf<Commands[N]>>
 
-const queryByName = new Map<string, QueryList>(queries.map((q) => [q.name, q]))
-const commandByName = new Map<string, CommandList>(commands.map((c) => [c.name, c]))
+const untyped: readonly Domain[] = everything
+const byName = <T extends object>(of: (domain: Domain) => Readonly<Record<string, T>> | undefined) =>
+  new Map(
+    untyped.flatMap((domain) => Object.values(of(domain) ?? {}).map((e): [string, T] => [nameOf(e), e])),
+  )
 
-/** The query of a name, or undefined. */
-export const queryNamed = (name: string) => queryByName.get(name)
-/** The command of a name, or undefined. */
-export const commandNamed = (name: string) => commandByName.get(name)
+/** Every read of a school's data, every change, and everything else that domains contribute, by full name. */
+export const queries: ReadonlyMap<string, AnyQuery> = byName((domain) => domain.queries)
+export const commands: ReadonlyMap<string, AnyCommand> = byName((domain) => domain.commands)
+export const jobs: ReadonlyMap<string, AnyJob> = byName((domain) => domain.jobs)
+export const mails: ReadonlyMap<string, AnyMail> = byName((domain) => domain.mails)
+export const recurring: ReadonlyMap<string, Recurring> = byName((domain) => domain.recurring)

@@ -2,7 +2,8 @@ import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { sortName } from '@/core/people/names'
 import { connect } from '@/db/connection'
-import { initialPassword, makeAccount } from '@/server/platform/make-account'
+import { initialPassword, makeAccount } from '@/server/platform/account'
+import { isTimeZone } from '@/server/platform/clock'
 import { usualCodes } from '@/core/attendance/usual-codes'
 
 export interface NewSchool {
@@ -24,6 +25,8 @@ export async function createSchool(ownerUrl: string, school: NewSchool): Promise
     throw new Error('--admin-name needs a given and a family name, such as "Mara Vester".')
   if (!/^[a-z0-9-]{2,40}$/.test(school.shortName))
     throw new Error('--short may hold small letters, digits and hyphens, 2 to 40 of them.')
+  if (school.timeZone !== undefined && !isTimeZone(school.timeZone))
+    throw new Error(`${school.timeZone} is not a time zone. Name one such as Europe/London with --zone.`)
   const username = school.username.toLowerCase()
   const password = initialPassword()
   const db = connect(ownerUrl, { max: 1 })
@@ -31,29 +34,36 @@ export async function createSchool(ownerUrl: string, school: NewSchool): Promise
     await db.transaction().execute(async (tx) => {
       const schoolId = uuid()
       const staffId = uuid()
-      const own = { school_id: schoolId }
+      const own = { schoolId }
       await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.command', 'school create', true)`.execute(
         tx,
       )
-      if (await tx.selectFrom('auth.user').select('id').where('username', '=', username).executeTakeFirst())
+      if (
+        await tx
+          .withoutPlugins()
+          .selectFrom('auth.user')
+          .select('id')
+          .where('username', '=', username)
+          .executeTakeFirst()
+      )
         throw new Error(`The user name ${username} is taken. Choose another with --admin.`)
       await tx
         .insertInto('school')
         .values({
           id: schoolId,
           name: school.name,
-          short_name: school.shortName,
-          time_zone: school.timeZone ?? 'Europe/London',
+          shortName: school.shortName,
+          timeZone: school.timeZone ?? 'Europe/London',
         })
         .execute()
       await tx
-        .insertInto('staff_member')
+        .insertInto('staffMember')
         .values({
           ...own,
           id: staffId,
-          given_name: given,
-          family_name: family,
-          sort_name: sortName(given, family),
+          givenName: given,
+          familyName: family,
+          sortName: sortName(given, family),
           email: null,
           phone: null,
         })
@@ -63,19 +73,20 @@ export async function createSchool(ownerUrl: string, school: NewSchool): Promise
         email: `${username}@${school.shortName}.invalid`,
         username: school.username,
         password,
+        mustChangePassword: true,
       })
       await tx
         .insertInto('membership')
         .values({
           ...own,
-          account_id: accountId,
+          accountId,
           role: 'administrator',
-          person_id: staffId,
+          personId: staffId,
           name: school.adminName,
         })
         .execute()
       await tx
-        .insertInto('attendance_code')
+        .insertInto('attendanceCode')
         .values(
           usualCodes.map(([code, label, meaning], i) => ({
             ...own,
@@ -84,18 +95,18 @@ export async function createSchool(ownerUrl: string, school: NewSchool): Promise
             label,
             meaning,
             position: i + 1,
-            first_day: '2020-01-01',
-            last_day: null,
+            firstDay: '2020-01-01',
+            lastDay: null,
           })),
         )
         .execute()
       const scaleId = uuid()
       await tx
-        .insertInto('grading_scale')
+        .insertInto('gradingScale')
         .values({ ...own, id: scaleId, name: 'A to E' })
         .execute()
       await tx
-        .insertInto('grading_band')
+        .insertInto('gradingBand')
         .values(
           (
             [
@@ -105,12 +116,12 @@ export async function createSchool(ownerUrl: string, school: NewSchool): Promise
               ['D', '60'],
               ['E', '0'],
             ] as const
-          ).map(([grade, from_percent]) => ({ ...own, scale_id: scaleId, grade, from_percent })),
+          ).map(([grade, fromPercent]) => ({ ...own, scaleId, grade, fromPercent })),
         )
         .execute()
     })
   } catch (error) {
-    if ((error as { constraint?: string }).constraint === 'school_short_name_key')
+    if ((error as { constraint?: string }).constraint === 'schoolShortNameKey')
       throw new Error(`The short name ${school.shortName} is taken. Choose another with --short.`)
     throw error
   } finally {

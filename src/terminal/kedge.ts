@@ -1,23 +1,29 @@
 import { writeFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
+import type { Kysely } from 'kysely'
+import { connect } from '@/db/connection'
 import { migrate } from '@/db/migrate'
+import { printTables } from '@/db/print-tables'
 import { heatAndIce, printTest } from '@/demo/heat-and-ice'
 import { loadDemo, loadLarge } from '@/demo/load-demo'
-import { startMailbox } from '@/server/mail/stand-in-mailbox'
 import { config } from '@/server/platform/config'
-import { startWorker } from '@/server/work/worker'
+import { startMailbox } from '@/worker/stand-in-mailbox'
+import { startWorker } from '@/worker/worker'
 import { createSchool } from './create-school'
+import { printRights } from './print-rights'
 import { resetPassword } from './reset-password'
 
 const usage = `kedge COMMAND
 
   migrate                                   bring the database to the newest version
   school create --name NAME --short SHORT --admin USER --admin-name "GIVEN FAMILY" [--zone ZONE]
-                                            make an empty school and its first administrator
+                                            create an empty school and its first administrator
   password reset --user USER                give an account a new initial password
   demo load [--date YYYY-MM-DD]             load the made-up Wrackline School
   demo large --schools N                    load N schools of 1,250 students with a full year, for benchmarks
   demo test --file FILE                     write the demo's test, a PDF, to a file
+  tables                                    print the types of the database's tables, for src/db/tables.ts
+  rights                                    print the table of rights, for docs/rights.md
   worker [--mailbox PORT]                   run background work, with the stand-in mailbox if asked
 
 The database is named by DATABASE_URL and DATABASE_OWNER_URL; docs/configuration.md tells more.`
@@ -42,6 +48,7 @@ async function work(mailboxPort: string | undefined): Promise<void> {
   const mailbox = mailboxPort ? await startMailbox(Number(mailboxPort)) : undefined
   const worker = await startWorker(ownerUrl())
   const stop = async () => {
+    // What is under way is finished first; the service manager waits for it.
     await worker.stop()
     await mailbox?.stop()
     process.exit(0)
@@ -96,6 +103,15 @@ async function main(): Promise<void> {
       return
     case 'demo test':
       writeFileSync(required(given, 'file'), await printTest('Heat and ice', heatAndIce))
+      return
+    case 'tables': {
+      const db = connect(ownerUrl(), { max: 1 }).withoutPlugins()
+      console.log((await printTables(db as Kysely<unknown>)).trimEnd())
+      await db.destroy()
+      return
+    }
+    case 'rights':
+      console.log(printRights().trimEnd())
       return
     case 'worker':
       return work(given.mailbox)

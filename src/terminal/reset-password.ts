@@ -1,6 +1,6 @@
 import { connect } from '@/db/connection'
 import { hashPassword } from '@/server/platform/sign-in'
-import { initialPassword } from '@/server/platform/make-account'
+import { initialPassword } from '@/server/platform/account'
 
 /**
  * Gives an account a new initial password and ends its sessions.
@@ -8,13 +8,14 @@ import { initialPassword } from '@/server/platform/make-account'
  */
 export async function resetPassword(ownerUrl: string, user: string): Promise<string> {
   const password = initialPassword()
-  const db = connect(ownerUrl, { max: 1 })
+  const db = connect(ownerUrl, { max: 1 }).withoutPlugins()
+  const name = user.toLowerCase()
   try {
     await db.transaction().execute(async (tx) => {
       const account = await tx
         .updateTable('auth.user')
         .set({ mustChangePassword: true })
-        .where('username', '=', user.toLowerCase())
+        .where((eb) => eb.or([eb('username', '=', name), eb('email', '=', name)]))
         .returning('id')
         .executeTakeFirst()
       if (!account) throw new Error(`There is no account with the user name ${user}.`)
@@ -24,7 +25,7 @@ export async function resetPassword(ownerUrl: string, user: string): Promise<str
         .where('userId', '=', account.id)
         .execute()
       await tx.deleteFrom('auth.session').where('userId', '=', account.id).execute()
-      await tx.deleteFrom('auth.sign_in_failure').where('username', '=', user.toLowerCase()).execute()
+      await tx.deleteFrom('auth.sign_in_attempt').where('name', 'in', [account.id, name]).execute()
     })
   } finally {
     await db.destroy()

@@ -67,11 +67,11 @@ describe('commands', () => {
   test.each([
     ['an unknown name', '/api/command/people.nothing', JSON.stringify({ input: {}, key: key() }), 404],
     ['a query told as a command', '/api/command/today.due', JSON.stringify({ input: {}, key: key() }), 404],
-    ['a body that is no JSON', '/api/command/people.signOutEverywhere', '{input', 400],
-    ['no key', '/api/command/people.signOutEverywhere', JSON.stringify({ input: {} }), 400],
+    ['a body that is no JSON', '/api/command/account.signOutEverywhere', '{input', 400],
+    ['no key', '/api/command/account.signOutEverywhere', JSON.stringify({ input: {} }), 400],
     [
       'a key that is none',
-      '/api/command/people.signOutEverywhere',
+      '/api/command/account.signOutEverywhere',
       JSON.stringify({ input: {}, key: '1' }),
       400,
     ],
@@ -84,7 +84,7 @@ describe('commands', () => {
     ['nonsense', 'http//'],
   ])('a change that %s asks for is refused, and the session lives on', async (_what, origin) => {
     const body = JSON.stringify({ input: {}, key: key() })
-    expect((await post('/api/command/people.signOutEverywhere', body, { origin })).status).toBe(404)
+    expect((await post('/api/command/account.signOutEverywhere', body, { origin })).status).toBe(404)
     expect((await post('/api/upload?name=a.pdf', 'x', { origin })).status).toBe(404)
     expect((await post('/api/sign-out', '', { origin })).status).toBe(400)
     expect((await get('/api/query/work.list?input={}')).status).not.toBe(401)

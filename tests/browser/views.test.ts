@@ -174,7 +174,7 @@ test('the pages keep foreign code out', async () => {
   expect(policy).not.toContain('unsafe-eval')
   const again = (await fetch(`${app.running.url}/sign-in`)).headers.get('content-security-policy')
   expect(again).not.toBe(policy)
-  const forged = await fetch(`${app.running.url}/api/command/people.signOutEverywhere`, {
+  const forged = await fetch(`${app.running.url}/api/command/account.signOutEverywhere`, {
     method: 'POST',
     headers: { origin: 'http://elsewhere.example', 'content-type': 'application/json' },
     body: JSON.stringify({ input: {}, key: crypto.randomUUID() }),

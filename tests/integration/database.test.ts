@@ -88,17 +88,17 @@ test('memberships of one student may not overlap', async () => {
   const m = await school.row('select * from homeroom_member where upper(period) is null limit 1')
   await expect(
     inSchool(
-      m.school_id,
+      m.schoolId,
       "insert into homeroom_member (school_id, homeroom_id, student_id, period) values ($1, $2, $3, '[2026-12-01,)')",
-      [m.school_id, m.homeroom_id, m.student_id],
+      [m.schoolId, m.homeroomId, m.studentId],
     ),
   ).rejects.toThrow('exclusion')
   const c = await school.row('select * from class_member where upper(period) is null limit 1')
   await expect(
     inSchool(
-      c.school_id,
+      c.schoolId,
       "insert into class_member (school_id, class_id, student_id, period) values ($1, $2, $3, '[2026-12-01,)')",
-      [c.school_id, c.class_id, c.student_id],
+      [c.schoolId, c.classId, c.studentId],
     ),
   ).rejects.toThrow('exclusion')
 })

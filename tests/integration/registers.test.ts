@@ -1,5 +1,6 @@
 import type { Actor } from '@/server/platform/actor'
 import { bad, good, openSchool, type TestSchool } from './school'
+import { setMark } from './acts'
 
 let school: TestSchool
 let teacher: Actor
@@ -23,14 +24,14 @@ const register = async (date: string = at.date, session: 'morning' | 'afternoon'
 const idOf = async (name: string) =>
   (await register()).rows.find((r) => r.name.startsWith(name))?.studentId ?? ''
 const mark = (studentId: string, code: string | null, over: object = {}, actor = teacher) =>
-  school.tell('attendance.setMark', actor, {
+  setMark(school, actor, {
     homeroomId,
     ...at,
     studentId,
     codeId: code ? (codes[code] ?? '') : null,
     minutesLate: null,
     note: null,
-    expectedVersion: 0,
+    seen: 0,
     ...over,
   })
 
@@ -69,10 +70,14 @@ test('one who moved homeroom is in the old one until the day before, and in the 
 
 test('a mark is kept with who made it, a second look at it expects its version', async () => {
   const studentId = await idOf('Abara')
-  const first = good(await mark(studentId, 'A1', { note: 'Guardian rang' }))
-  expect(first).toMatchObject({ version: 1, changedBy: 'Remi Achterberg', note: 'Guardian rang' })
-  const second = good(await mark(studentId, 'P', { expectedVersion: 1 }))
-  expect(second.version).toBe(2)
+  const [first] = good(await mark(studentId, 'A1', { note: 'Guardian rang' }))
+  expect((await register()).rows.find((r) => r.studentId === studentId)?.mark).toMatchObject({
+    version: first?.version,
+    changedBy: 'Remi Achterberg',
+    note: 'Guardian rang',
+  })
+  const [second] = good(await mark(studentId, 'P', { seen: first?.version }))
+  expect(second?.version).toBeGreaterThan(first?.version ?? 0)
 })
 
 test('two people at once: the second is shown the first one’s mark, and nothing is overwritten', async () => {
@@ -84,21 +89,25 @@ test('two people at once: the second is shown the first one’s mark, and nothin
   const [kept, lost] = a.ok ? [a, b] : [b, a]
   const failure = bad(lost)
   expect(failure.kind).toBe('conflict')
-  expect(failure.kind === 'conflict' && failure.current).toMatchObject({
-    codeId: good(kept).codeId,
-    changedBy: good(kept).changedBy,
-  })
+  const won = (await register()).rows.find((r) => r.studentId === studentId)?.mark
+  expect(good(kept)[0]?.version).toBe(won?.version)
+  expect(failure.kind === 'conflict' && failure.standing).toMatchObject([
+    { key: { studentId }, value: { codeId: won?.codeId }, by: won?.changedBy },
+  ])
   // The same mark made twice is no conflict.
   const same = await idOf('Castellane')
-  good(await mark(same, 'P'))
-  expect(good(await mark(same, 'P')).version).toBe(1)
+  const [once] = good(await mark(same, 'P'))
+  expect(good(await mark(same, 'P'))).toEqual([once])
 })
 
 test('the rest is marked in one stroke, over no mark that is there, and can be taken back', async () => {
   const before = await register()
-  const marked = good(
-    await school.tell('attendance.markRest', teacher, { homeroomId, ...at, codeId: codes.P ?? '' }),
-  )
+  const stroke = await school.tell('attendance.markRest', teacher, {
+    homeroomId,
+    ...at,
+    codeId: codes.P ?? '',
+  })
+  const marked = good(stroke)
   const after = await register()
   for (const row of after.rows) {
     const was = before.rows.find((r) => r.studentId === row.studentId)?.mark?.codeId
@@ -109,13 +118,16 @@ test('the rest is marked in one stroke, over no mark that is there, and can be t
   ).toEqual([])
   // One is changed meanwhile: it stays when the stroke is taken back.
   const changed = marked[0]
-  good(await mark(changed?.studentId ?? '', 'A1', { expectedVersion: changed?.version }))
-  expect(
-    good(await school.tell('attendance.clearMarks', teacher, { homeroomId, ...at, marks: marked })),
-  ).toEqual(
-    expect.arrayContaining(marked.slice(1).map((m) => ({ studentId: m.studentId, version: m.version + 1 }))),
-  )
-  expect((await register()).rows.find((r) => r.studentId === changed?.studentId)?.mark?.codeId).toBe(codes.A1)
+  good(await mark(changed?.key.studentId ?? '', 'A1', { seen: changed?.version }))
+  const undone = good(await school.tell('history.undo', teacher, { run: (stroke.ok && stroke.run) || '' }))
+  expect(undone).toMatchObject({ left: 1 })
+  expect(undone.restored).toHaveLength(marked.length - 1)
+  const codeOf = (rows: typeof after.rows, id: string | undefined) =>
+    rows.find((r) => r.studentId === id)?.mark?.codeId ?? null
+  const last = await register()
+  expect(codeOf(last.rows, changed?.key.studentId)).toBe(codes.A1)
+  for (const { key } of marked.slice(1))
+    expect(codeOf(last.rows, key.studentId)).toBe(codeOf(before.rows, key.studentId))
 })
 
 describe('refused, with the reason', () => {

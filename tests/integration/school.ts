@@ -20,6 +20,17 @@ const urls = JSON.parse(process.env.KEDGE_TEST_DATABASES ?? '{}') as Urls
 const at = (url: string, database: string) => url.replace('{database}', database)
 let made = 0
 
+/** Rows with the names that the code uses for columns. */
+const camel = (rows: readonly Record<string, unknown>[]) =>
+  rows.map((row) =>
+    Object.fromEntries(
+      Object.entries(row).map(([name, value]) => [
+        name.replace(/_([a-z0-9])/g, (_, letter: string) => letter.toUpperCase()),
+        value,
+      ]),
+    ),
+  )
+
 /** A database of a test file's own, copied from a template, and the application on it. */
 export async function openSchool(template: 'empty' | 'demo' = 'demo') {
   const name = `kedge_test_${process.pid}_${made++}`
@@ -30,9 +41,9 @@ export async function openSchool(template: 'empty' | 'demo' = 'demo') {
   process.env.DATABASE_OWNER_URL = at(urls.owner, name)
 
   const { database } = await import('@/server/platform/database')
-  const { ask, tell } = await import('@/server/platform/registry')
-  const { actorOf } = await import('@/server/platform/session')
-  const { commandNamed, queryNamed } = await import('@/server/registry')
+  const { ask, tell } = await import('@/server/platform/run')
+  const { actorsOf } = await import('@/server/platform/session')
+  const { commands, queries } = await import('@/server/registry')
   // The superuser sees past row-level security: for looking, never for doing what is tested.
   const looking = new pg.Client({ connectionString: at(urls.superuser, name) })
   await looking.connect()
@@ -44,17 +55,18 @@ export async function openSchool(template: 'empty' | 'demo' = 'demo') {
     appUrl: at(urls.app, name),
     /** Rows of a statement, past all rights. */
     rows: async <T = Record<string, any>>(statement: string, values: unknown[] = []): Promise<T[]> =>
-      (await looking.query(statement, values)).rows as T[],
+      camel((await looking.query(statement, values)).rows) as T[],
     row: async <T = Record<string, any>>(statement: string, values: unknown[] = []): Promise<T> => {
-      const { rows } = await looking.query(statement, values)
+      const rows = camel((await looking.query(statement, values)).rows)
       if (!rows[0]) throw new Error(`no row: ${statement}`)
       return rows[0] as T
     },
     actor: async (username: string): Promise<Actor> => {
-      const { id } = await school.row<{ id: string }>('select id from auth."user" where username = $1', [
-        username,
-      ])
-      const actor = await actorOf(id, { sessionToken: 'test' })
+      const { id } = await school.row<{ id: string }>(
+        'select id from auth."user" where username = $1 or email = $1',
+        [username],
+      )
+      const [actor] = await actorsOf(id, { sessionToken: 'test' })
       if (!actor) throw new Error(`${username} belongs to no school`)
       return actor
     },
@@ -63,14 +75,14 @@ export async function openSchool(template: 'empty' | 'demo' = 'demo') {
       actor: Actor,
       input: QueryInput<N>,
     ): Promise<Result<QueryOutput<N>>> =>
-      ask(queryNamed(query) as never, actor, input) as Promise<Result<QueryOutput<N>>>,
+      ask(queries.get(query) as never, actor, input) as Promise<Result<QueryOutput<N>>>,
     tell: <N extends CommandName>(
       command: N,
       actor: Actor,
       input: CommandInput<N>,
       options?: { key?: string; tab?: string },
     ): Promise<Result<CommandOutput<N>>> =>
-      tell(commandNamed(command) as never, actor, input, options) as Promise<Result<CommandOutput<N>>>,
+      tell(commands.get(command) as never, actor, input, options) as Promise<Result<CommandOutput<N>>>,
     close: async () => {
       await database().destroy()
       await looking.end()

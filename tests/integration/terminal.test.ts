@@ -64,7 +64,7 @@ test('a school is made, its administrator can sign in with the password that is 
   expect(await signIn('z.skaar', password, new Headers())).toMatchObject({ ok: true })
   expect(await school.row('select name, time_zone from school')).toEqual({
     name: 'Farrow School',
-    time_zone: 'Europe/Oslo',
+    timeZone: 'Europe/Oslo',
   })
   expect((await school.row('select "mustChangePassword" as first from auth."user"')).first).toBe(true)
 

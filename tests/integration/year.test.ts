@@ -10,7 +10,7 @@ beforeAll(async () => {
 })
 afterAll(() => school.close())
 
-const yearOn = async (date: string) => good(await school.ask('year.shell', admin, { date })).year?.name
+const yearOn = async (date: string) => good(await school.ask('shell.frame', admin, { date })).year?.name
 
 describe('the academic year of a date', () => {
   const later = (name: string, firstDay: string, lastDay: string) =>
@@ -38,13 +38,13 @@ describe('the academic year of a date', () => {
   })
 
   test('comes with its terms and closures in order, as the tables have them', async () => {
-    const { year } = good(await school.ask('year.shell', admin, { date: '2026-11-23' }))
+    const { year } = good(await school.ask('shell.frame', admin, { date: '2026-11-23' }))
     const stored = async (table: string) =>
       (
         await school.rows(
           `select x.name, x.first_day, x.last_day from ${table} x join academic_year y on y.id = x.year_id and y.name = '2026/27' order by x.first_day`,
         )
-      ).map((r) => ({ name: r.name, firstDay: r.first_day, lastDay: r.last_day }))
+      ).map((r) => ({ name: r.name, firstDay: r.firstDay, lastDay: r.lastDay }))
     expect(year?.terms.map(({ name, firstDay, lastDay }) => ({ name, firstDay, lastDay }))).toEqual(
       await stored('term'),
     )
@@ -61,7 +61,7 @@ describe('the academic year of a date', () => {
 })
 
 test('names that begin with a year stand in the order people read them', async () => {
-  const { classes } = good(await school.ask('year.shell', await school.actor('r.achterberg'), {}))
+  const { classes } = good(await school.ask('shell.frame', await school.actor('r.achterberg'), {}))
   expect(classes.map((c) => c.name)).toEqual([
     '7 Tern',
     '7 Navigation',
@@ -78,10 +78,10 @@ test('names that begin with a year stand in the order people read them', async (
 
 describe('who an account is', () => {
   let accountId: string
-  let actorOf: typeof import('@/server/platform/session').actorOf
+  let actorsOf: typeof import('@/server/platform/session').actorsOf
   const other = '0190a000-0000-7000-8000-00000000beef'
   beforeAll(async () => {
-    ;({ actorOf } = await import('@/server/platform/session'))
+    ;({ actorsOf } = await import('@/server/platform/session'))
     ;({ id: accountId } = await school.row('select id from auth."user" where username = \'e.leask\''))
     await school.rows("insert into school (id, name, short_name) values ($1, 'Tarn School', 'tarn')", [other])
     await school.rows(
@@ -91,10 +91,14 @@ describe('who an account is', () => {
     )
   })
 
-  test('is told for the first school of two, or for the one that is named', async () => {
-    expect(await actorOf(accountId)).toMatchObject({ role: 'office', schoolName: 'Wrackline School' })
-    expect(await actorOf(accountId, { schoolId: other, sessionToken: 's' })).toMatchObject({
-      role: 'teacher',
+  test('is answered for each of two schools, or for the one that is named', async () => {
+    expect(await actorsOf(accountId)).toMatchObject([
+      { roles: ['office'], schoolName: 'Wrackline School' },
+      { roles: ['teacher'], schoolName: 'Tarn School' },
+    ])
+    const [actor] = await actorsOf(accountId, { schoolId: other, sessionToken: 's' })
+    expect(actor).toMatchObject({
+      roles: ['teacher'],
       schoolId: other,
       schoolName: 'Tarn School',
       username: 'e.leask',
@@ -103,10 +107,10 @@ describe('who an account is', () => {
   })
 
   test('is nobody in a school it does not belong to, when it is not active, or when it does not exist', async () => {
-    expect(await actorOf(admin.accountId, { schoolId: other })).toBeUndefined()
-    expect(await actorOf('nobody')).toBeUndefined()
+    expect(await actorsOf(admin.accountId, { schoolId: other })).toEqual([])
+    expect(await actorsOf('nobody')).toEqual([])
     await school.rows('update membership set active = false where account_id = $1', [accountId])
-    expect(await actorOf(accountId)).toBeUndefined()
+    expect(await actorsOf(accountId)).toEqual([])
     await school.rows('update membership set active = true where account_id = $1', [accountId])
   })
 
@@ -114,7 +118,7 @@ describe('who an account is', () => {
     const { database } = await import('@/server/platform/database')
     const { sql } = await import('kysely')
     for (let n = 0; n < 12; n++) {
-      await actorOf(accountId)
+      await actorsOf(accountId)
       const { rows } = await sql<{ seen: string }>`select count(*) as seen from student`.execute(database())
       expect(rows[0]?.seen).toBe('0')
     }
@@ -148,18 +152,18 @@ test('statements sent together are each answered with their own rows, in a query
 test('one that fails among several undoes them all and leaves the connection fit for the next', async () => {
   const { database } = await import('@/server/platform/database')
   const { sql } = await import('kysely')
-  const before = await school.row('select count(*)::int as n from auth.sign_in_failure')
+  const before = await school.row('select count(*)::int as n from auth.sign_in_attempt')
   await expect(
     database()
       .transaction()
       .execute((db) =>
         Promise.all([
-          db.insertInto('auth.sign_in_failure').values({ username: 'a.first' }).execute(),
+          db.insertInto('auth.sign_in_attempt').values({ name: 'a.first' }).execute(),
           sql`select 1 / 0`.execute(db),
-          db.insertInto('auth.sign_in_failure').values({ username: 'a.third' }).execute(),
+          db.insertInto('auth.sign_in_attempt').values({ name: 'a.third' }).execute(),
         ]),
       ),
   ).rejects.toThrow('division by zero')
-  expect(await school.row('select count(*)::int as n from auth.sign_in_failure')).toEqual(before)
-  expect(good(await school.ask('year.shell', admin, {})).schoolName).toBe('Wrackline School')
+  expect(await school.row('select count(*)::int as n from auth.sign_in_attempt')).toEqual(before)
+  expect(good(await school.ask('shell.frame', admin, {})).schoolName).toBe('Wrackline School')
 })

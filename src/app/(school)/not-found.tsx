@@ -1,4 +1,4 @@
-import { NotHere } from '../shared/not-here'
+import { NotHere } from '@/screen/not-here'
 
 /** A page of the school that is not there; the rail stays around it. */
 export default function NotFound() {

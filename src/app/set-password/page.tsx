@@ -1,6 +1,6 @@
 import type { Metadata } from 'next'
 import { redirect } from 'next/navigation'
-import { currentSession } from '../shared/page-data'
+import { currentSession } from '@/screen/page-data'
 import { SetPasswordForm } from './set-password-form'
 
 export const metadata: Metadata = { title: 'Choose a password' }
@@ -8,6 +8,7 @@ export const metadata: Metadata = { title: 'Choose a password' }
 export default async function SetPasswordPage() {
   const session = await currentSession()
   if (session.kind === 'signed out') redirect('/sign-in')
+  if (session.kind === 'choose school') redirect('/choose-school')
   const { actor } = session
   return (
     <main className="mx-auto max-w-md px-6 py-16">

@@ -2,27 +2,26 @@
 import { useState, type FormEvent } from 'react'
 import { checkPassword } from '@/core/people/password-rule'
 import { Button } from '@/ui/button'
-import { Field, TextInput, Tick } from '@/ui/field'
-import { tellServer } from '../shared/server'
+import { Field, TextInput } from '@/ui/field'
+import { NewPassword } from '@/screen/new-password'
+import { tellServer } from '@/screen/server'
 
 /** Shows the rule part by part while the password is typed. */
 export function SetPasswordForm({ own, askPresent }: { own: readonly string[]; askPresent: boolean }) {
   const [password, setPassword] = useState('')
   const [present, setPresent] = useState('')
-  const [shown, setShown] = useState(false)
   const [problem, setProblem] = useState<{ path?: string; message: string }>()
   const [busy, setBusy] = useState(false)
-  const checks = checkPassword(password, own)
   async function submit(event: FormEvent) {
     event.preventDefault()
-    const unmet = checks.find((c) => !c.met)
+    const unmet = checkPassword(password, own).find((c) => !c.met)
     if (unmet)
       return setProblem({
         path: 'password',
         message: `This password does not meet the rule yet: ${unmet.text}`,
       })
     setBusy(true)
-    const result = await tellServer('people.setOwnPassword', {
+    const result = await tellServer('account.setOwnPassword', {
       password,
       present: askPresent ? present : undefined,
     })
@@ -37,7 +36,7 @@ export function SetPasswordForm({ own, askPresent }: { own: readonly string[]; a
   return (
     <form onSubmit={(e) => void submit(e)} className="grid gap-4">
       {askPresent && (
-        <Field label="Present password" problem={problem?.path === 'present' ? problem.message : undefined}>
+        <Field label="Current password" problem={problem?.path === 'present' ? problem.message : undefined}>
           {(field) => (
             <TextInput
               {...field}
@@ -50,40 +49,18 @@ export function SetPasswordForm({ own, askPresent }: { own: readonly string[]; a
           )}
         </Field>
       )}
-      <Field
-        label="New password"
+      <NewPassword
+        own={own}
+        value={password}
         problem={problem && problem.path !== 'present' ? problem.message : undefined}
-      >
-        {(field) => (
-          <TextInput
-            {...field}
-            type={shown ? 'text' : 'password'}
-            autoComplete="new-password"
-            autoFocus={!askPresent}
-            value={password}
-            onChange={(e) => {
-              setPassword(e.target.value)
-              setProblem(undefined)
-            }}
-          />
-        )}
-      </Field>
-      <ul aria-label="Rule for passwords" className="grid gap-1 text-[13px]">
-        {checks.map((check) => (
-          <li key={check.text} className={`flex ${check.met ? 'text-starboard' : 'text-muted'}`}>
-            <span aria-hidden className="w-5 flex-none">
-              {check.met ? '✓' : '○'}
-            </span>
-            <span>
-              <span className="sr-only">{check.met ? 'Met: ' : 'Not met yet: '}</span>
-              {check.text}
-            </span>
-          </li>
-        ))}
-      </ul>
-      <Tick label="Show what I type" checked={shown} onChange={(e) => setShown(e.target.checked)} />
+        autoFocus={!askPresent}
+        onChange={(value) => {
+          setPassword(value)
+          setProblem(undefined)
+        }}
+      />
       <Button type="submit" busy={busy} className="justify-self-start">
-        Set password and go on
+        Save password
       </Button>
     </form>
   )

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { redirect } from 'next/navigation'
 import { config } from '@/server/platform/config'
-import { currentSession, param } from '../shared/page-data'
+import { currentSession, param } from '@/screen/page-data'
 import { demoUsers } from './demo-users'
 import { SignInForm } from './sign-in-form'
 
@@ -15,6 +15,7 @@ export default async function SignInPage({
   const session = await currentSession()
   if (session.kind === 'signed in') redirect('/')
   if (session.kind === 'password first') redirect('/set-password')
+  if (session.kind === 'choose school') redirect('/choose-school')
   const demo = config().KEDGE_DEMO === '1'
   const asked = await param(searchParams, 'next')
   return (

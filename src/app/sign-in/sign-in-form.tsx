@@ -26,7 +26,7 @@ export function SignInForm({ next }: { next: string }) {
   }
   return (
     <form method="post" onSubmit={(e) => void submit(e)} className="grid gap-4">
-      <Field label="User name">
+      <Field label="User name or e-mail">
         {(field) => (
           <TextInput
             {...field}

@@ -8,6 +8,5 @@ export const usualCodes = [
   ['A3', 'Absent, medical appointment', 'absent with reason'],
   ['E1', 'Elsewhere, field work', 'elsewhere'],
   ['E2', 'Elsewhere, examination', 'elsewhere'],
-  ['W', 'Ferry not running', 'absent with reason'],
   ['N', 'Not expected', 'not expected'],
 ] as const

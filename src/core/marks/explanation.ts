@@ -1,7 +1,6 @@
-import type { CivilDate } from '@/core/calendar/school-year'
 import type { Entries, Gradebook } from './gradebook'
 import { fromHundredths, hundredths, roundHalfUp, writeUnits, type Rational } from './rational'
-import { termMark, type CategoryResult, type TermMark, type Treatment } from './term-mark'
+import { termMark, type CategoryResult, type Dates, type TermMark, type Treatment } from './term-mark'
 
 export interface ExplainedScore {
   readonly assignmentId: string
@@ -157,7 +156,7 @@ function bandSentence(grade: string | undefined, book: Gradebook): string | unde
 }
 
 /** The missing or overdue work that would lift the mark most at full points; undefined when none would. */
-function bestWhatIf(book: Gradebook, entries: Entries, on: CivilDate, now: TermMark): Explanation['whatIf'] {
+function bestWhatIf(book: Gradebook, entries: Entries, dates: Dates, now: TermMark): Explanation['whatIf'] {
   const open = now.categories
     .flatMap((c) => c.scores)
     .filter((s) => s.missing || (s.treatment === 'counted as zero' && s.points === undefined))
@@ -167,7 +166,7 @@ function bestWhatIf(book: Gradebook, entries: Entries, on: CivilDate, now: TermM
     mark: termMark(
       book,
       new Map(entries).set(s.assignment.id, { kind: 'points', points: fromHundredths(s.max) }),
-      on,
+      dates,
     ).mark,
   }))
   const best = lifted.reduce<(typeof lifted)[number] | undefined>(
@@ -182,8 +181,8 @@ function bestWhatIf(book: Gradebook, entries: Entries, on: CivilDate, now: TermM
  * Opens a term mark into how it came about. The contributions as shown add up to the total as shown, and the
  * total as shown rounds to the mark as shown.
  */
-export function explainMark(book: Gradebook, entries: Entries, on: CivilDate): Explanation {
-  const result = termMark(book, entries, on)
+export function explainMark(book: Gradebook, entries: Entries, dates: Dates): Explanation {
+  const result = termMark(book, entries, dates)
   const decimals = result.exact ? honestDecimals(result.exact, book.rules.decimals) : 2
   return {
     mark: result.mark,
@@ -193,6 +192,6 @@ export function explainMark(book: Gradebook, entries: Entries, on: CivilDate): E
     total: result.exact && writeUnits(roundHalfUp(result.exact, decimals), decimals),
     band: bandSentence(result.grade, book),
     weights: weightsSentence(result),
-    whatIf: bestWhatIf(book, entries, on, result),
+    whatIf: bestWhatIf(book, entries, dates, result),
   }
 }

@@ -48,7 +48,7 @@ const tobias: Entries = new Map([
   ['w3', points('8')],
   ['w5', points('4')],
 ])
-const on = '2026-11-23'
+const on = { on: '2026-11-23', since: '2026-09-01' }
 
 describe('a term mark', () => {
   test('worked by hand: 0.60 × 83.33 + 0.25 × 85 + 0.15 × 80 = 83.25, shown as 83.3', () => {
@@ -100,7 +100,7 @@ describe('a term mark', () => {
     expect(
       termMark(strict, tobias, on).categories[2]?.scores.find((s) => s.assignment.id === 'w7')?.treatment,
     ).toBe('dropped')
-    expect(termMark(strict, tobias, '2026-09-30').mark).toBe('83.3')
+    expect(termMark(strict, tobias, { ...on, on: '2026-09-30' }).mark).toBe('83.3')
   })
   test('shares the whole among the weights in which something counts', () => {
     const onlyLab = termMark(book, new Map([['salinity', points('9')]]), on)

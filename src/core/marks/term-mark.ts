@@ -43,19 +43,31 @@ const treatments = {
   missing: { nothing: 'missing', zero: 'counted as zero' },
 } as const
 
-function treat(book: Gradebook, assignment: Assignment, entries: Entries, on: CivilDate): TreatedScore {
+export interface Dates {
+  /** Work is due when its due date lies before this day. */
+  readonly on: CivilDate
+  /** The day the student joined the class; empty work that was due before it counts nothing. */
+  readonly since: CivilDate
+}
+
+function treat(
+  book: Gradebook,
+  assignment: Assignment,
+  entries: Entries,
+  { on, since }: Dates,
+): TreatedScore {
   const entry = entries.get(assignment.id)
   const max = hundredths(assignment.maxPoints)
   const missing = entry?.kind === 'missing'
   const points = entry?.kind === 'points' ? hundredths(entry.points) : undefined
   const result = (treatment: Treatment) => ({ assignment, treatment, missing, points, max })
-  if (!assignment.counts) return result('does not count')
+  // Work without points cannot change a mark, and would only take the place of a score that is dropped.
+  if (!assignment.counts || max === 0) return result('does not count')
   if (entry?.kind === 'excused') return result(treatments.excused)
   if (entry?.kind === 'missing') return result(treatments.missing[book.rules.missingCounts])
   if (entry) return result('counted')
-  return result(
-    book.rules.emptyCounts === 'zero after due' && assignment.dueOn < on ? 'counted as zero' : 'empty',
-  )
+  const isDue = since <= assignment.dueOn && assignment.dueOn < on
+  return result(book.rules.emptyCounts === 'zero after due' && isDue ? 'counted as zero' : 'empty')
 }
 
 const enters = (score: TreatedScore) => score.treatment === 'counted' || score.treatment === 'counted as zero'
@@ -85,13 +97,13 @@ export function gradeOf(mark: string, bands: readonly GradingBand[]): string | u
  * rounded once at the end, half up.
  *
  * @param entries the student's cells by assignment id
- * @param on the working date, which decides what is past its due date
+ * @param dates the real or chosen date, which decides what is past its due date, and the day the student joined
  */
-export function termMark(book: Gradebook, entries: Entries, on: CivilDate): TermMark {
+export function termMark(book: Gradebook, entries: Entries, dates: Dates): TermMark {
   const categories = book.categories.map((category): CategoryResult => {
     const treated = book.assignments
       .filter((a) => a.categoryId === category.id)
-      .map((a) => treat(book, a, entries, on))
+      .map((a) => treat(book, a, entries, dates))
     const scores = dropLowest(treated, category.dropLowest)
     const counted = scores.filter(enters)
     return {

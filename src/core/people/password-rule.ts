@@ -1,7 +1,7 @@
 /** Initial and worn-out passwords, compared without case, digits at the end, or common swaps of letters. */
 const common = new Set(
   `password passwort passwords letmein welcome qwertyuiop qwerty asdfghjkl iloveyou sunshine princess football baseball
-  dragon monkey shadow master superman trustno administrator changeme secret school teacher kedge wrackline abcdefghijkl
+  dragon monkey shadow master superman trustno administrator changeme secret school teacher kedge abcdefghijkl
   correcthorsebatterystaple whatever internet computer starwars basketball liverpool chelsea arsenal pokemon charlie`.split(
     /\s+/,
   ),

@@ -22,6 +22,14 @@ export function isWritable(state: EntriesState): boolean {
   return state === 'writing' || state === 'sent back'
 }
 
+/**
+ * Whether the marks are the ones that were handed in, with a mark that was empty then staying empty, also for students
+ * who joined since; before that they follow the gradebook.
+ */
+export function marksAreHeld(state: EntriesState): boolean {
+  return !isWritable(state)
+}
+
 export interface EntryToCheck {
   readonly name: string
   readonly mark: string | undefined

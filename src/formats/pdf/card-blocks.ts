@@ -43,11 +43,7 @@ export function headBlock(card: CardContents): Block {
       const issue = card.issue > 1 ? `, issue ${card.issue}` : ''
       paper.tag('P', () => paper.writeTo(`${card.round}${issue}`, margin + textWidth, top + 1, quiet))
       paper.line(top + 20, 1, ink)
-      paper.tag('H1', () =>
-        paper
-          .use(name)
-          .text(card.student.name, margin, top + 34, { width: textWidth, height: 28, ellipsis: true }),
-      )
+      paper.tag('H1', () => paper.writeWithin(card.student.name, margin, top + 34, textWidth, name))
       facts(card).forEach(([label, value], i) => {
         const x = margin + (i % 2) * (textWidth / 2)
         const y = top + 70 + Math.floor(i / 2) * 18

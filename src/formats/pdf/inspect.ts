@@ -1,7 +1,37 @@
+import { join } from 'node:path'
+import { Worker } from 'node:worker_threads'
+
 export type InspectedPdf =
   | { readonly ok: true; readonly pageCount: number }
   /** Reads on after the file's name: "is not a PDF …". */
   | { readonly ok: false; readonly problem: string }
+
+/** What reading a PDF may take: milliseconds, and MiB of memory beside the file itself. */
+const most = { time: 8000, memory: 512 } as const
+
+const damaged = 'is damaged and cannot be opened. Save it as PDF again and choose the new file.'
+
+type Answer = { readonly pageCount: number } | { readonly problem: string }
+
+/** Asks the thread; one that takes too long or too much memory is ended, and answers nothing. */
+function readInThread(bytes: Uint8Array): Promise<Answer | undefined> {
+  return new Promise((resolve) => {
+    const worker = new Worker(join(process.cwd(), 'src/formats/pdf/inspect-worker.mjs'), {
+      workerData: Uint8Array.from(bytes),
+      resourceLimits: { maxOldGenerationSizeMb: most.memory },
+      execArgv: [],
+    })
+    const end = (answer: Answer | undefined) => {
+      clearTimeout(timer)
+      resolve(answer)
+      void worker.terminate()
+    }
+    const timer = setTimeout(() => end(undefined), most.time)
+    worker.once('message', (answer: Answer) => end(answer))
+    worker.once('error', () => end(undefined))
+    worker.once('exit', () => end(undefined))
+  })
+}
 
 /** Says whether bytes are a PDF that can be shown, and how many pages it has. */
 export async function inspectPdf(bytes: Uint8Array): Promise<InspectedPdf> {
@@ -10,25 +40,14 @@ export async function inspectPdf(bytes: Uint8Array): Promise<InspectedPdf> {
   if (!head.includes('%PDF-'))
     return {
       ok: false,
-      problem:
-        'is not a PDF, whatever its name says. Open it in the program that made it and save it as PDF.',
+      problem: 'is not a PDF file. Open it in the program that made it and save it as PDF.',
     }
-  const { getDocument } = await import('pdfjs-dist/legacy/build/pdf.mjs')
-  const task = getDocument({ data: Uint8Array.from(bytes), isEvalSupported: false, verbosity: 0 })
-  try {
-    const pdf = await task.promise
-    return { ok: true, pageCount: pdf.numPages }
-  } catch (error) {
-    if (error instanceof Error && error.name === 'PasswordException')
-      return {
-        ok: false,
-        problem: 'is locked with a password. Save a copy without the password and choose that.',
-      }
+  const answer = await readInThread(bytes)
+  if (answer && 'pageCount' in answer) return { ok: true, pageCount: answer.pageCount }
+  if (answer?.problem === 'PasswordException')
     return {
       ok: false,
-      problem: 'is damaged and cannot be opened. Save it as PDF again and choose the new file.',
+      problem: 'is locked with a password. Save a copy without the password and choose that.',
     }
-  } finally {
-    await task.destroy()
-  }
+  return { ok: false, problem: damaged }
 }

@@ -1,18 +1,6 @@
-import { readFileSync } from 'node:fs'
-import { join } from 'node:path'
 import { setImmediate } from 'node:timers/promises'
 import PDFDocument from 'pdfkit'
-
-const folder = join(process.cwd(), 'node_modules/@expo-google-fonts/atkinson-hyperlegible-next')
-const loaded = new Map<string, Buffer>()
-
-function fontFile(path: string): Buffer {
-  const known = loaded.get(path)
-  if (known) return known
-  const bytes = readFileSync(join(folder, path))
-  loaded.set(path, bytes)
-  return bytes
-}
+import { fontFile, runsOf, type Family, type Weight } from './fonts'
 
 /** The chart's colours, as on screen. */
 export const ink = '#14304a'
@@ -49,7 +37,7 @@ function gathered(doc: PDFKit.PDFDocument): Promise<Buffer> {
 
 /** How text looks; size in points. */
 export interface Style {
-  readonly font: 'regular' | 'bold'
+  readonly font: Weight
   readonly size: number
   readonly colour: string
 }
@@ -70,6 +58,7 @@ export class Paper {
   private parent: PDFKit.PDFStructureElement
   private readonly root: PDFKit.PDFStructureElement
   private tags: Tag[] = []
+  private readonly registered = new Set<string>()
   private readonly widths = new Map<string, Map<string, number>>()
   private readonly bytes: Promise<Buffer>
 
@@ -86,8 +75,7 @@ export class Paper {
       displayTitle: true,
       info: { Title: title, Creator: 'Kedge', Producer: 'Kedge' },
     })
-    doc.registerFont('regular', fontFile('400Regular/AtkinsonHyperlegibleNext_400Regular.ttf'))
-    doc.registerFont('bold', fontFile('700Bold/AtkinsonHyperlegibleNext_700Bold.ttf'))
+    for (const weight of ['regular', 'bold'] as const) doc.registerFont(weight, fontFile('main', weight))
     this.bytes = gathered(doc)
     this.doc = doc
     this.root = doc.struct('Document')
@@ -152,9 +140,30 @@ export class Paper {
     return this.doc.font(style.font).fontSize(style.size).fillColor(style.colour)
   }
 
-  /** One line of text. */
+  /** The name of a typeface in the document, which it holds once it is used. */
+  private fontOf(family: Family, weight: Weight): string {
+    if (family === 'main') return weight
+    const name = `${family} ${weight}`
+    if (!this.registered.has(name)) this.doc.registerFont(name, fontFile(family, weight))
+    this.registered.add(name)
+    return name
+  }
+
+  /** One line of text, each run of it in a typeface that has its letters. */
   write(text: string, left: number, top: number, style: Style): void {
-    this.use(style).text(text, left, top, oneLine)
+    let x = left
+    for (const run of runsOf(text)) {
+      this.use(style).font(this.fontOf(run.family, style.font)).text(run.text, x, top, oneLine)
+      if (run.text.length < text.length) x += this.doc.widthOfString(run.text)
+    }
+  }
+
+  /** One line of text that is cut, with an ellipsis, where it would be too wide. */
+  writeWithin(text: string, left: number, top: number, width: number, style: Style): void {
+    let shown = text
+    while (shown !== '' && this.widthOf(shown === text ? text : `${shown}…`, style) > width)
+      shown = [...shown].slice(0, -1).join('')
+    this.write(shown === text ? text : `${shown.trimEnd()}…`, left, top, style)
   }
 
   /** One line of text that ends at `right`. */
@@ -169,7 +178,11 @@ export class Paper {
     this.widths.set(key, known)
     const width = known.get(text)
     if (width !== undefined) return width
-    const measured = this.doc.font(style.font).fontSize(style.size).widthOfString(text)
+    const measured = runsOf(text).reduce(
+      (sum, run) =>
+        sum + this.doc.font(this.fontOf(run.family, style.font)).fontSize(style.size).widthOfString(run.text),
+      0,
+    )
     if (text.length < 24) known.set(text, measured)
     return measured
   }

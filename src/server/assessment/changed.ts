@@ -1,15 +1,24 @@
-import { gradebookTopic } from '@/server/marks/load-gradebooks'
-import type { Context } from '@/server/platform/registry'
-import { assessmentTopic } from './load-assessment'
+import type { Context } from '@/server/platform/context'
+import { defineTopic } from '@/server/platform/topic'
 
-/** Tells those who look at the assessment, and at every gradebook it feeds. */
-export async function assessmentChanged(context: Context, assessmentId: string) {
-  await context.changed(assessmentTopic(assessmentId))
-  const classes = await context.db
-    .selectFrom('assessment_class')
-    .select('class_id')
-    .where('assessment_id', '=', assessmentId)
+/** An assessment: its key and its answers. */
+export const assessmentTopic = defineTopic<[assessmentId: string]>('assessment', 'assessment')
+/** All assessments given to a class; its gradebook and its report entries rest on them. */
+export const classAssessmentsTopic = defineTopic<[classId: string]>('assessments of class', 'class')
+/** Answers that a teacher still has to type. */
+export const answersDueTopic = defineTopic<[staffId: string]>('answers due', 'staff')
+
+/** Tells everyone whose page rests on an assessment that it changed. */
+export async function assessmentChanged(context: Context, assessmentId: string): Promise<void> {
+  const rows = await context.db
+    .selectFrom('assessment as a')
+    .leftJoin('assessmentClass as ac', 'ac.assessmentId', 'a.id')
+    .select(['a.ownerId', 'ac.classId'])
+    .where('a.id', '=', assessmentId)
     .execute()
-  for (const { class_id } of classes) await context.changed(gradebookTopic(class_id))
-  await context.changed('today')
+  context.changed(assessmentTopic(assessmentId))
+  for (const { ownerId, classId } of rows) {
+    context.changed(answersDueTopic(ownerId))
+    if (classId) context.changed(classAssessmentsTopic(classId))
+  }
 }

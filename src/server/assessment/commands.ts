@@ -2,88 +2,96 @@ import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { choiceLetters } from '@/core/assessment/answer-key'
-import { Refusal, refuse, refuseField } from '@/server/platform/failure'
-import { civilDate, decimal, expectedVersion, id, named } from '@/server/platform/inputs'
-import { defineCommand, onlyRoles, type Context } from '@/server/platform/registry'
-import { teachesClasses } from '@/server/platform/relations'
+import { limits } from '@/core/limits'
+import type { Context } from '@/server/platform/context'
+import { defineCommand } from '@/server/platform/define'
+import { civilDate, decimal, id, named, seen } from '@/server/platform/inputs'
+import { updateSeen } from '@/server/platform/write'
+import { isTeacherOf } from '@/server/school/facts'
 import { assessmentChanged } from './changed'
-import { mayEditAssessment } from './policy'
+import { createAssessment, editAssessment } from './rights'
+import { refuse, refuseField } from './words'
 
-/** Makes an assessment for some of the teacher's own classes. */
+async function checkDocument({ db, actor }: Context, documentId: string) {
+  const document = await db
+    .selectFrom('document')
+    .select('id')
+    .where('id', '=', documentId)
+    .where('createdBy', '=', actor.accountId)
+    .executeTakeFirst()
+  if (!document) throw refuseField('documentId', 'documentGone', {})
+}
+
+/** Creates an assessment for some of the teacher's own classes. */
 export const create = defineCommand({
-  name: 'assessment.create',
   input: z.object({
-    name: named('The name'),
-    classIds: z.array(id).min(1, 'No class is chosen. Choose at least one.').max(30),
+    name: named('the name'),
+    classIds: z.array(id).min(1, 'Choose at least one class.').max(30),
     givenOn: civilDate,
     questions: z
       .number()
       .int()
-      .min(1, 'There must be at least one question.')
-      .max(200, 'At most 200 questions.'),
+      .min(1, 'Enter at least one question.')
+      .max(limits.questions, `An assessment can have at most ${limits.questions} questions.`),
     choices: z
       .number()
       .int()
       .min(2, 'A question needs at least 2 choices.')
-      .max(10, 'A question has at most 10 choices.'),
-    points: decimal('Points'),
+      .max(limits.choices, `A question has at most ${limits.choices} choices.`),
+    points: decimal('Points', limits.questionPoints),
     documentId: id.nullish(),
   }),
-  allow: onlyRoles('teacher'),
+  right: createAssessment,
   run: async (context, asked) => {
     const { db, actor } = context
-    if (!(await teachesClasses(context, asked.classIds)))
-      throw refuseField('classIds', 'One of the classes is not yours. Choose from your own classes.')
+    const classIds = [...new Set(asked.classIds)]
+    const own = await db
+      .selectFrom('class')
+      .select('id')
+      .where('id', 'in', classIds)
+      .where(isTeacherOf(sql.ref('class.id'), actor.staffId, context.today))
+      .execute()
+    if (own.length < classIds.length || !actor.staffId) throw refuseField('classIds', 'notOwnClass', {})
     const subjects = await db
       .selectFrom('class as c')
-      .innerJoin('course as k', 'k.id', 'c.course_id')
-      .select('k.subject_id')
+      .innerJoin('course as k', 'k.id', 'c.courseId')
+      .select('k.subjectId')
       .distinct()
       .where('c.id', 'in', asked.classIds)
       .execute()
     const subject = subjects[0]
-    if (!subject || subjects.length > 1)
-      throw refuseField('classIds', 'The classes are of different subjects. Choose classes of one subject.')
-    if (asked.documentId) {
-      const document = await db
-        .selectFrom('document')
-        .select('id')
-        .where('id', '=', asked.documentId)
-        .where('created_by', '=', actor.accountId)
-        .executeTakeFirst()
-      if (!document)
-        throw refuseField('documentId', 'The uploaded document is not there any more. Choose the file again.')
-    }
+    if (!subject || subjects.length > 1) throw refuseField('classIds', 'severalSubjects', {})
+    if (asked.documentId) await checkDocument(context, asked.documentId)
     const assessmentId = uuid()
-    const own = { school_id: actor.schoolId, assessment_id: assessmentId }
+    const ofIt = { schoolId: actor.schoolId, assessmentId }
     await db
       .insertInto('assessment')
       .values({
-        school_id: actor.schoolId,
+        schoolId: actor.schoolId,
         id: assessmentId,
         name: asked.name,
-        subject_id: subject.subject_id,
-        owner_id: actor.personId,
-        document_id: asked.documentId ?? null,
-        given_on: asked.givenOn,
-        created_at: context.now,
+        subjectId: subject.subjectId,
+        ownerId: actor.staffId,
+        documentId: asked.documentId ?? null,
+        givenOn: asked.givenOn,
+        createdAt: context.now,
       })
       .execute()
     await db
-      .insertInto('assessment_class')
-      .values([...new Set(asked.classIds)].map((class_id) => ({ ...own, class_id })))
+      .insertInto('assessmentClass')
+      .values(classIds.map((classId) => ({ ...ofIt, classId })))
       .execute()
     await db
       .insertInto('question')
       .values(
         Array.from({ length: asked.questions }, (_, i) => ({
-          ...own,
+          ...ofIt,
           id: uuid(),
           position: i + 1,
           choices: asked.choices,
           key: null,
           points: asked.points,
-          standard_id: null,
+          standardId: null,
           page: null,
         })),
       )
@@ -93,48 +101,29 @@ export const create = defineCommand({
   },
 })
 
-async function bumpVersion({ db }: Context, assessmentId: string, expected: number) {
-  const bumped = await db
-    .updateTable('assessment')
-    .set((eb) => ({ version: eb('version', '+', 1) }))
-    .where('id', '=', assessmentId)
-    .where('version', '=', expected)
-    .returning('version')
-    .executeTakeFirst()
-  if (bumped) return bumped.version
-  const current = await db
-    .selectFrom('assessment')
-    .select('version')
-    .where('id', '=', assessmentId)
-    .executeTakeFirstOrThrow()
-  throw new Refusal({
-    kind: 'conflict',
-    message: 'Somebody else changed this key meanwhile. Their version is shown now; make your change again.',
-    current,
-  })
-}
+/** Changes an assessment that still has the version seen; otherwise nothing, and the conflict says so. */
+const change = (context: Context, assessmentId: string, version: number, columns: object) =>
+  updateSeen(
+    context,
+    'assessment',
+    { id: assessmentId },
+    version,
+    { ...columns },
+    {
+      what: 'this assessment',
+      saved: () => Promise.resolve({ value: null }),
+    },
+  )
 
 /** Attaches or replaces the document; the key stays as it is. */
 export const setDocument = defineCommand({
-  name: 'assessment.setDocument',
-  input: z.object({ assessmentId: id, documentId: id }),
-  allow: mayEditAssessment,
-  run: async (context, { assessmentId, documentId }) => {
-    const document = await context.db
-      .selectFrom('document')
-      .select('id')
-      .where('id', '=', documentId)
-      .where('created_by', '=', context.actor.accountId)
-      .executeTakeFirst()
-    if (!document)
-      throw refuseField('documentId', 'The uploaded document is not there any more. Choose the file again.')
-    await context.db
-      .updateTable('assessment')
-      .set({ document_id: documentId })
-      .where('id', '=', assessmentId)
-      .execute()
+  input: z.object({ assessmentId: id, documentId: id, seen }),
+  right: editAssessment,
+  run: async (context, { assessmentId, documentId, seen: version }) => {
+    await checkDocument(context, documentId)
+    const written = await change(context, assessmentId, version, { documentId })
     await assessmentChanged(context, assessmentId)
-    return null
+    return { version: written }
   },
 })
 
@@ -145,14 +134,13 @@ const question = z
       .string()
       .regex(/^[A-J]$/)
       .nullable(),
-    choices: z.number().int().min(2).max(10),
-    points: decimal('Points'),
+    choices: z.number().int().min(2).max(limits.choices),
+    points: decimal('Points', limits.questionPoints),
     standardId: id.nullable(),
-    page: z.number().int().min(1).max(500).nullable(),
+    page: z.number().int().min(1).max(limits.page).nullable(),
   })
   .refine((q) => q.key === null || choiceLetters.indexOf(q.key) < q.choices, {
-    message:
-      'The key names a choice that the question does not have. Give it more choices or another letter.',
+    message: 'The key is not one of the question’s choices. Add choices or enter another letter.',
   })
 
 /**
@@ -160,63 +148,61 @@ const question = z
  * answers; every score follows at once.
  */
 export const setQuestions = defineCommand({
-  name: 'assessment.setQuestions',
   input: z.object({
     assessmentId: id,
-    expectedVersion,
-    questions: z.array(question).min(1, 'An assessment needs at least one question.').max(200),
+    seen,
+    questions: z.array(question).min(1, 'An assessment needs at least one question.').max(limits.questions),
   }),
-  allow: mayEditAssessment,
-  run: async (context, { assessmentId, expectedVersion: expected, questions }) => {
+  right: editAssessment,
+  run: async (context, { assessmentId, seen: seenVersion, questions }) => {
     const { db, actor } = context
-    const version = await bumpVersion(context, assessmentId, expected)
+    const version = await change(context, assessmentId, seenVersion, {})
     const rows = questions.map((q, i) => ({
-      school_id: actor.schoolId,
-      assessment_id: assessmentId,
+      schoolId: actor.schoolId,
+      assessmentId,
       id: q.id ?? uuid(),
       position: i + 1,
       choices: q.choices,
       key: q.key,
       points: q.points,
-      standard_id: q.standardId,
+      standardId: q.standardId,
       page: q.page,
     }))
     const ids = rows.map((r) => r.id)
+    if (new Set(ids).size < ids.length) throw refuse('questionTwice', {})
+    await checkStandards(context, rows)
     const foreign = await db
       .selectFrom('question')
       .select('id')
       .where('id', 'in', ids)
-      .where('assessment_id', '!=', assessmentId)
+      .where('assessmentId', '!=', assessmentId)
       .executeTakeFirst()
-    if (foreign) throw refuse('One of the questions belongs to another assessment.')
+    if (foreign) throw refuse('foreignQuestion', {})
     const outOfRange = await db
       .selectFrom('answer')
-      .select('question_id')
-      .where('assessment_id', '=', assessmentId)
+      .select('questionId')
+      .where('assessmentId', '=', assessmentId)
       .where(
         sql<boolean>`exists (select 1 from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as r(id uuid, choices int) where r.id = answer.question_id and ascii(answer.choice) - 64 > r.choices)`,
       )
       .executeTakeFirst()
     if (outOfRange)
-      throw refuseField(
-        'questions',
-        `Question ${ids.indexOf(outOfRange.question_id) + 1} has answers beyond its new number of choices. Change those answers first.`,
-      )
+      throw refuseField('questions', 'answersBeyond', { position: ids.indexOf(outOfRange.questionId) + 1 })
     await db
       .deleteFrom('question')
-      .where('assessment_id', '=', assessmentId)
+      .where('assessmentId', '=', assessmentId)
       .where('id', 'not in', ids)
       .execute()
     await db
       .insertInto('question')
       .values(rows)
       .onConflict((c) =>
-        c.columns(['school_id', 'assessment_id', 'id']).doUpdateSet((eb) => ({
+        c.columns(['schoolId', 'assessmentId', 'id']).doUpdateSet((eb) => ({
           position: eb.ref('excluded.position'),
           choices: eb.ref('excluded.choices'),
           key: eb.ref('excluded.key'),
           points: eb.ref('excluded.points'),
-          standard_id: eb.ref('excluded.standard_id'),
+          standardId: eb.ref('excluded.standardId'),
           page: eb.ref('excluded.page'),
         })),
       )
@@ -226,23 +212,35 @@ export const setQuestions = defineCommand({
   },
 })
 
+async function checkStandards(
+  { db }: Context,
+  rows: readonly { readonly position: number; readonly standardId: string | null }[],
+) {
+  const used = [...new Set(rows.flatMap((r) => r.standardId ?? []))]
+  if (used.length === 0) return
+  const known = await db.selectFrom('learningStandard').select('id').where('id', 'in', used).execute()
+  const ids = new Set(known.map((s) => s.id))
+  const gone = rows.find((r) => r.standardId !== null && !ids.has(r.standardId))
+  if (gone) throw refuseField('questions', 'standardGone', { position: gone.position })
+}
+
 /** From which percentages of points a result is nearly and secure. */
 export const setThresholds = defineCommand({
-  name: 'assessment.setThresholds',
   input: z
-    .object({ assessmentId: id, secureFrom: decimal('Secure from'), nearlyFrom: decimal('Nearly from') })
-    .refine((t) => Number(t.nearlyFrom) < Number(t.secureFrom) && Number(t.secureFrom) <= 100, {
+    .object({
+      assessmentId: id,
+      seen,
+      secureFrom: decimal('Secure from', limits.percent),
+      nearlyFrom: decimal('Nearly from', limits.percent),
+    })
+    .refine((t) => Number(t.nearlyFrom) < Number(t.secureFrom), {
       path: ['secureFrom'],
       message: 'Secure must begin above nearly, and at 100 at most.',
     }),
-  allow: mayEditAssessment,
-  run: async (context, { assessmentId, secureFrom, nearlyFrom }) => {
-    await context.db
-      .updateTable('assessment')
-      .set({ secure_from: secureFrom, nearly_from: nearlyFrom })
-      .where('id', '=', assessmentId)
-      .execute()
+  right: editAssessment,
+  run: async (context, { assessmentId, seen: version, secureFrom, nearlyFrom }) => {
+    const written = await change(context, assessmentId, version, { secureFrom, nearlyFrom })
     await assessmentChanged(context, assessmentId)
-    return null
+    return { version: written }
   },
 })

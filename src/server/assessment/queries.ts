@@ -2,11 +2,14 @@ import { sql } from 'kysely'
 import { z } from 'zod'
 import { writeLetters } from '@/core/assessment/answer-key'
 import { readFindings } from '@/core/assessment/findings'
-import { hasRole } from '@/server/platform/actor'
+import type { Context } from '@/server/platform/context'
+import { defineQuery } from '@/server/platform/define'
 import { id } from '@/server/platform/inputs'
-import { defineQuery, onlyRoles, type Context } from '@/server/platform/registry'
-import { assessmentTopic, loadQuestions, loadSheets } from './load-assessment'
-import { maySeeAssessment } from './policy'
+import { whereMay } from '@/server/platform/rights'
+import { isTeacherOf } from '@/server/school/facts'
+import { assessmentTopic } from './changed'
+import { loadQuestions, loadSheets } from './load-assessment'
+import { createAssessment, editAssessment, listAssessments, seeAssessment } from './rights'
 
 const one = z.object({ assessmentId: id })
 
@@ -14,31 +17,31 @@ async function loadHead({ db }: Context, assessmentId: string) {
   const [assessment, classes] = await Promise.all([
     db
       .selectFrom('assessment as a')
-      .innerJoin('subject as s', 's.id', 'a.subject_id')
-      .leftJoin('document as d', 'd.id', 'a.document_id')
+      .innerJoin('subject as s', 's.id', 'a.subjectId')
+      .leftJoin('document as d', 'd.id', 'a.documentId')
       .select([
         'a.id',
         'a.name',
-        'a.given_on',
-        'a.secure_from',
-        'a.nearly_from',
+        'a.givenOn',
+        'a.secureFrom',
+        'a.nearlyFrom',
         'a.version',
-        'a.document_id',
-        'a.subject_id',
+        'a.documentId',
+        'a.subjectId',
         's.name as subject',
         'd.name as document',
-        'd.page_count',
+        'd.pageCount',
       ])
       .where('a.id', '=', assessmentId)
       .executeTakeFirstOrThrow(),
     db
-      .selectFrom('assessment_class as ac')
-      .innerJoin('class as c', 'c.id', 'ac.class_id')
+      .selectFrom('assessmentClass as ac')
+      .innerJoin('class as c', 'c.id', 'ac.classId')
       .leftJoin('assignment as x', (j) =>
-        j.onRef('x.assessment_id', '=', 'ac.assessment_id').onRef('x.class_id', '=', 'ac.class_id'),
+        j.onRef('x.assessmentId', '=', 'ac.assessmentId').onRef('x.classId', '=', 'ac.classId'),
       )
-      .select(['c.id', 'c.name', 'x.id as assignment_id'])
-      .where('ac.assessment_id', '=', assessmentId)
+      .select(['c.id', 'c.name', 'x.id as assignmentId'])
+      .where('ac.assessmentId', '=', assessmentId)
       .orderBy('c.name')
       .execute(),
   ])
@@ -47,102 +50,107 @@ async function loadHead({ db }: Context, assessmentId: string) {
 
 /** Assessments the actor may see, newest first, with how many have answers. */
 export const list = defineQuery({
-  name: 'assessment.list',
   input: z.object({}),
-  allow: onlyRoles('administrator', 'head', 'teacher'),
-  run: async ({ db, actor, today }) => {
-    const all = hasRole(actor, 'administrator', 'head')
-    const { rows } = await sql<{
-      id: string
-      name: string
-      subject: string
-      given_on: string
-      classes: string | null
-      questions: number
-      sheets: number
-      on_roll: number
-      owner: string
-    }>`
-      select a.id, a.name, s.name as subject, a.given_on, o.sort_name as owner,
-        (select string_agg(c.name, ', ' order by c.name) from assessment_class ac join class c on c.school_id = ac.school_id and c.id = ac.class_id
-          where ac.school_id = a.school_id and ac.assessment_id = a.id) as classes,
-        (select count(*)::int from question q where q.school_id = a.school_id and q.assessment_id = a.id) as questions,
-        (select count(*)::int from answer_sheet x where x.school_id = a.school_id and x.assessment_id = a.id and x.answered) as sheets,
-        (select count(*)::int from assessment_class ac join class_member m on m.school_id = ac.school_id and m.class_id = ac.class_id and m.period @> a.given_on
-          where ac.school_id = a.school_id and ac.assessment_id = a.id) as on_roll
-      from assessment a join subject s on s.school_id = a.school_id and s.id = a.subject_id
-      join staff_member o on o.school_id = a.school_id and o.id = a.owner_id
-      where ${all} or a.owner_id = ${actor.personId} or exists (
-        select 1 from assessment_class ac join class_teacher t on t.school_id = ac.school_id and t.class_id = ac.class_id
-        where ac.school_id = a.school_id and ac.assessment_id = a.id and t.staff_id = ${actor.personId} and t.period @> ${today}::date)
-      order by a.given_on desc, a.name limit 200`.execute(db)
-    return rows
+  right: listAssessments,
+  run: async (context) => {
+    const [assessments, mayCreate] = await Promise.all([visible(context), context.may(createAssessment, {})])
+    return { assessments, mayCreate }
   },
 })
 
+const visible = (context: Context) =>
+  context.db
+    .selectFrom('assessment as a')
+    .innerJoin('subject as s', 's.id', 'a.subjectId')
+    .innerJoin('staffMember as o', 'o.id', 'a.ownerId')
+    .select([
+      'a.id',
+      'a.name',
+      's.name as subject',
+      'a.givenOn',
+      'o.sortName as owner',
+      sql<
+        string | null
+      >`(select string_agg(c.name, ', ' order by c.name) from assessment_class ac join class c on c.school_id = ac.school_id and c.id = ac.class_id
+          where ac.assessment_id = a.id)`.as('classes'),
+      sql<number>`(select count(*)::int from question q where q.assessment_id = a.id)`.as('questions'),
+      sql<number>`(select count(*)::int from answer_sheet x where x.assessment_id = a.id and x.answered)`.as(
+        'sheets',
+      ),
+      sql<number>`(select count(distinct m.student_id)::int from assessment_class ac join class_member m on m.school_id = ac.school_id and m.class_id = ac.class_id and m.period @> a.given_on
+          where ac.assessment_id = a.id)`.as('onRoll'),
+    ])
+    .where(whereMay(context, seeAssessment, sql.ref('a.id')))
+    .orderBy('a.givenOn', 'desc')
+    .orderBy('a.name')
+    .limit(200)
+    .execute()
+
 /** What a new assessment can be for: own classes with their subject. */
 export const newForm = defineQuery({
-  name: 'assessment.newForm',
   input: z.object({}),
-  allow: onlyRoles('teacher'),
+  right: createAssessment,
   run: async ({ db, actor, today }) => {
-    const { rows } = await sql<{ id: string; name: string; subject_id: string; subject: string }>`
-      select c.id, c.name, s.id as subject_id, s.name as subject from class_teacher t
-      join class c on c.school_id = t.school_id and c.id = t.class_id
-      join course k on k.school_id = c.school_id and k.id = c.course_id join subject s on s.school_id = k.school_id and s.id = k.subject_id
-      where t.staff_id = ${actor.personId} and t.period @> ${today}::date order by c.name`.execute(db)
-    return { classes: rows, today }
+    const classes = await db
+      .selectFrom('class as c')
+      .innerJoin('course as k', 'k.id', 'c.courseId')
+      .innerJoin('subject as s', 's.id', 'k.subjectId')
+      .select(['c.id', 'c.name', 's.id as subjectId', 's.name as subject'])
+      .where(isTeacherOf(sql.ref('c.id'), actor.staffId, today))
+      .orderBy('c.name')
+      .execute()
+    return { classes, today }
   },
 })
 
 /** An assessment with its key, its document and the learning standards its questions can be tagged with. */
 export const key = defineQuery({
-  name: 'assessment.key',
   input: one,
-  allow: maySeeAssessment,
-  topic: ({ assessmentId }) => assessmentTopic(assessmentId),
+  right: seeAssessment,
+  topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
   run: async (context, { assessmentId }) => {
     const head = await loadHead(context, assessmentId)
-    const [questions, standards, sheets] = await Promise.all([
+    const [questions, standards, sheets, mayEdit] = await Promise.all([
       loadQuestions(context.db, assessmentId),
       context.db
-        .selectFrom('learning_standard')
+        .selectFrom('learningStandard')
         .select(['id', 'code', 'statement'])
-        .where('subject_id', '=', head.subject_id)
+        .where('subjectId', '=', head.subjectId)
         .orderBy('code')
         .execute(),
       context.db
-        .selectFrom('answer_sheet')
+        .selectFrom('answerSheet')
         .select(({ fn }) => fn.countAll<string>().as('n'))
-        .where('assessment_id', '=', assessmentId)
+        .where('assessmentId', '=', assessmentId)
         .where('answered', '=', true)
         .executeTakeFirstOrThrow(),
+      context.may(editAssessment, { assessmentId }),
     ])
     return {
       ...head,
       questions,
       standards,
       sheets: Number(sheets.n),
-      mayEdit: hasRole(context.actor, 'teacher'),
+      mayEdit,
     }
   },
 })
 
 /** Everyone who was to sit it, with their answers as one string each. */
 export const answers = defineQuery({
-  name: 'assessment.answers',
   input: one,
-  allow: maySeeAssessment,
-  topic: ({ assessmentId }) => assessmentTopic(assessmentId),
+  right: seeAssessment,
+  topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
   run: async (context, { assessmentId }) => {
-    const [head, questions, sheets] = await Promise.all([
+    const [head, questions, sheets, mayEdit] = await Promise.all([
       loadHead(context, assessmentId),
       loadQuestions(context.db, assessmentId),
       loadSheets(context.db, assessmentId),
+      context.may(editAssessment, { assessmentId }),
     ])
     return {
       ...head,
-      mayEdit: hasRole(context.actor, 'teacher'),
+      mayEdit,
       questions,
       rows: sheets.map((s) => ({
         studentId: s.studentId,
@@ -157,25 +165,26 @@ export const answers = defineQuery({
 
 /** The findings of an assessment, with the students behind every figure. */
 export const findings = defineQuery({
-  name: 'assessment.findings',
   input: one,
-  allow: maySeeAssessment,
-  topic: ({ assessmentId }) => assessmentTopic(assessmentId),
+  right: seeAssessment,
+  topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
   run: async (context, { assessmentId }) => {
-    const [head, questions, sheets, standards] = await Promise.all([
+    const [head, questions, sheets, standards, mayEdit] = await Promise.all([
       loadHead(context, assessmentId),
       loadQuestions(context.db, assessmentId),
       loadSheets(context.db, assessmentId),
-      context.db.selectFrom('learning_standard').select(['id', 'code', 'statement']).execute(),
+      context.db.selectFrom('learningStandard').select(['id', 'code', 'statement']).execute(),
+      context.may(editAssessment, { assessmentId }),
     ])
     const given = sheets.filter((s) => s.answered)
     const read = readFindings(questions, given, {
-      secureFrom: head.secure_from,
-      nearlyFrom: head.nearly_from,
+      secureFrom: head.secureFrom,
+      nearlyFrom: head.nearlyFrom,
     })
     const used = new Set(questions.map((q) => q.standardId))
     return {
       ...head,
+      mayEdit,
       questions,
       standards: standards.filter((s) => used.has(s.id)),
       students: sheets.map((s) => ({

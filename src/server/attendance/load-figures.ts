@@ -17,13 +17,13 @@ export async function loadFigures(
 ): Promise<ReadonlyMap<string, AttendanceFigures>> {
   if (studentIds.length === 0) return new Map()
   const [counts, enrolled] = await Promise.all([
-    sql<{ student_id: string; meaning: Meaning; n: number }>`
+    sql<{ studentId: string; meaning: Meaning; n: number }>`
       select m.student_id, c.meaning, count(*)::int as n from attendance_mark m
       join attendance_code c on c.school_id = m.school_id and c.id = m.code_id
       where m.student_id = any(${studentIds}::uuid[]) and m.session_date between ${from} and ${to}
         and exists (select 1 from enrolment e where e.school_id = m.school_id and e.student_id = m.student_id and e.period @> m.session_date)
       group by m.student_id, c.meaning`.execute(db),
-    sql<{ student_id: string; from: string; until: string | null }>`
+    sql<{ studentId: string; from: string; until: string | null }>`
       select student_id, lower(period)::text as from, upper(period)::text as until from enrolment where student_id = any(${studentIds}::uuid[])`.execute(
       db,
     ),
@@ -31,8 +31,8 @@ export async function loadFigures(
   const days = schoolDays(year, from, to)
   return new Map(
     studentIds.map((studentId) => {
-      const own = counts.rows.filter((r) => r.student_id === studentId)
-      const periods = enrolled.rows.filter((r) => r.student_id === studentId)
+      const own = counts.rows.filter((r) => r.studentId === studentId)
+      const periods = enrolled.rows.filter((r) => r.studentId === studentId)
       const onRoll =
         2 * days.filter((d) => periods.some((p) => p.from <= d && (p.until === null || d < p.until))).length
       const marked = own.reduce((sum, r) => sum + r.n, 0)

@@ -1,15 +1,15 @@
 import { sql } from 'kysely'
-import { z } from 'zod'
 import type { Meaning } from '@/core/attendance/codes'
+import { sessionsBegun } from '@/core/attendance/sessions'
 import { dayKind, nearestSchoolDay, schoolDays, termShownOn } from '@/core/calendar/school-year'
-import { civilDate, id } from '@/server/platform/inputs'
-import { defineQuery, type Context } from '@/server/platform/registry'
-import { loadYear } from '@/server/year/load-year'
-import { sessionsBegun } from '@/server/today/due-items'
+import { localTime } from '@/server/platform/clock'
+import type { Context } from '@/server/platform/context'
+import { defineQuery } from '@/server/platform/define'
+import { loadYear } from '@/server/school/load-year'
+import { homeroomTopic } from '@/server/school/topics'
 import { loadFigures } from './load-figures'
-import { mayMarkRegister } from './policy'
-
-export const session = z.enum(['morning', 'afternoon'])
+import { takeRegister } from './rights'
+import { rollOn, sessionInput, type RollRow } from './roll'
 
 export interface RegisterMark {
   readonly codeId: string | null
@@ -18,29 +18,6 @@ export interface RegisterMark {
   readonly version: number
   readonly changedBy: string
   readonly changedAt: string
-}
-
-/** The topic of a homeroom's register; everyone looking at it hears of each mark. */
-export const registerTopic = (homeroomId: string) => `homeroom:${homeroomId}`
-
-interface RollRow {
-  id: string
-  name: string
-  number: number | null
-  expected: boolean
-  since: string
-}
-
-async function rollOn({ db }: Context, homeroomId: string, date: string): Promise<readonly RollRow[]> {
-  const { rows } = await sql<RollRow>`
-    select s.id, s.sort_name as name, s.number, false as expected, lower(m.period)::text as since
-    from homeroom_member m join student s on s.school_id = m.school_id and s.id = m.student_id
-    where m.homeroom_id = ${homeroomId} and m.period @> ${date}::date
-    union all
-    select s.id, s.sort_name, s.number, true, s.expected_from::text from student s
-    where s.expected_in = ${homeroomId} and s.expected_from <= ${date} and s.number is null
-    order by name, number`.execute(db)
-  return rows
 }
 
 /** The homeroom's recent half-days before a session, oldest first, at most twenty. */
@@ -58,32 +35,31 @@ async function guardiansOf({ db }: Context, studentIds: readonly string[]) {
   if (studentIds.length === 0) return []
   return db
     .selectFrom('guardianship as gs')
-    .innerJoin('guardian as g', 'g.id', 'gs.guardian_id')
-    .select(['gs.student_id', 'g.given_name', 'g.family_name', 'g.phone', 'gs.relation'])
-    .where('gs.student_id', 'in', [...studentIds])
-    .orderBy('gs.contact_order')
+    .innerJoin('guardian as g', 'g.id', 'gs.guardianId')
+    .select(['gs.studentId', 'g.givenName', 'g.familyName', 'g.phone', 'gs.relation'])
+    .where('gs.studentId', 'in', [...studentIds])
+    .orderBy('gs.contactOrder')
     .execute()
 }
 
 /** A homeroom's register for one half-day: who is on roll that date in name order, their marks, and their last twenty half-days. */
 export const register = defineQuery({
-  name: 'attendance.register',
-  input: z.object({ homeroomId: id, date: civilDate, session }),
-  allow: mayMarkRegister,
-  topic: ({ homeroomId }) => registerTopic(homeroomId),
+  input: sessionInput,
+  right: takeRegister,
+  topics: (_context, { homeroomId }) => [homeroomTopic(homeroomId)],
   run: async (context, { homeroomId, date, session: half }) => {
-    const { db, today, actor, now } = context
-    const [homeroom, year, codes, roll] = await Promise.all([
+    const { db, today, actor } = context
+    const [homeroom, year, codes, { rows: roll }] = await Promise.all([
       db.selectFrom('homeroom').select(['id', 'name']).where('id', '=', homeroomId).executeTakeFirstOrThrow(),
       loadYear(db, date),
       db
-        .selectFrom('attendance_code')
+        .selectFrom('attendanceCode')
         .select(['id', 'code', 'label', 'meaning'])
-        .where('first_day', '<=', date)
-        .where((eb) => eb.or([eb('last_day', 'is', null), eb('last_day', '>=', date)]))
+        .where('firstDay', '<=', date)
+        .where((eb) => eb.or([eb('lastDay', 'is', null), eb('lastDay', '>=', date)]))
         .orderBy('position')
         .execute(),
-      rollOn(context, homeroomId, date),
+      sql<RollRow>`select * from (${rollOn(homeroomId, date)}) r order by name, number`.execute(db),
     ])
     const day = year && dayKind(year, date)
     const sessions = year ? recentSessions(schoolDays(year, year.firstDay, date), date, half) : []
@@ -94,30 +70,31 @@ export const register = defineQuery({
       studentIds.length === 0
         ? []
         : db
-            .selectFrom('attendance_mark as m')
-            .leftJoin('attendance_code as c', 'c.id', 'm.code_id')
+            .selectFrom('attendanceMark as m')
+            .leftJoin('attendanceCode as c', 'c.id', 'm.codeId')
             .select([
-              'm.student_id',
-              'm.session_date',
+              'm.studentId',
+              'm.sessionDate',
               'm.session',
-              'm.code_id',
-              'm.minutes_late',
+              'm.codeId',
+              'm.minutesLate',
               'm.note',
               'm.version',
-              'm.changed_by',
-              'm.changed_at',
+              'm.changedBy',
+              'm.changedAt',
               'c.meaning',
               'c.code',
             ])
-            .where('m.student_id', 'in', studentIds)
-            .where('m.session_date', '>=', from)
-            .where('m.session_date', '<=', date)
+            .where('m.studentId', 'in', studentIds)
+            .where('m.sessionDate', '>=', from)
+            .where('m.sessionDate', '<=', date)
             .execute(),
       guardiansOf(context, studentIds),
       year && term ? loadFigures(db, year, studentIds, term.firstDay, date) : undefined,
     ])
-    const markAt = new Map(marks.map((m) => [`${m.student_id} ${m.session_date} ${m.session}`, m]))
-    const begun = date < today || (date === today && sessionsBegun(now, actor.timeZone).includes(half))
+    const markAt = new Map(marks.map((m) => [`${m.studentId} ${m.sessionDate} ${m.session}`, m]))
+    const begun =
+      date < today || (date === today && sessionsBegun(localTime(actor.timeZone).time).includes(half))
     return {
       homeroom,
       date,
@@ -145,8 +122,8 @@ export const register = defineQuery({
             }
           }),
           guardians: guardians
-            .filter((g) => g.student_id === r.id)
-            .map((g) => ({ name: `${g.given_name} ${g.family_name}`, relation: g.relation, phone: g.phone })),
+            .filter((g) => g.studentId === r.id)
+            .map((g) => ({ name: `${g.givenName} ${g.familyName}`, relation: g.relation, phone: g.phone })),
         }
       }),
     }
@@ -154,20 +131,7 @@ export const register = defineQuery({
 })
 
 /** A mark as it travels to the screen. */
-export function toMark(m: {
-  code_id: string | null
-  minutes_late: number | null
-  note: string | null
-  version: number
-  changed_by: string
-  changed_at: Date
-}): RegisterMark {
-  return {
-    codeId: m.code_id,
-    minutesLate: m.minutes_late,
-    note: m.note,
-    version: m.version,
-    changedBy: m.changed_by,
-    changedAt: m.changed_at.toISOString(),
-  }
+function toMark(m: RegisterMark): RegisterMark {
+  const { codeId, minutesLate, note, version, changedBy, changedAt } = m
+  return { codeId, minutesLate, note, version, changedBy, changedAt }
 }

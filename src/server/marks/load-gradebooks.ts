@@ -1,9 +1,10 @@
 import { sql, type Transaction } from 'kysely'
 import type { Entries, Entry, Gradebook, GradingBand } from '@/core/marks/gradebook'
 import type { Tables } from '@/db/tables'
+import { defineTopic } from '@/server/platform/topic'
 
-/** The topic of a class's gradebook. */
-export const gradebookTopic = (classId: string) => `gradebook:${classId}`
+/** A class's gradebook: its rules, assignments and scores. */
+export const gradebookTopic = defineTopic<[classId: string]>('gradebook', 'class')
 
 export interface StoredScore {
   readonly assignmentId: string
@@ -20,23 +21,26 @@ export interface LoadedGradebook extends Gradebook {
   readonly classId: string
   readonly version: number
   readonly linkedAssessments: ReadonlyMap<string, string>
+  /** The version of each assignment, for whoever edits it. */
+  readonly versions: ReadonlyMap<string, number>
   readonly scores: readonly StoredScore[]
   readonly entriesOf: (studentId: string) => Entries
 }
 
 interface ScoreRow {
-  assignment_id: string
-  class_id: string
-  student_id: string
+  assignmentId: string
+  classId: string
+  studentId: string
   points: string | null
   standing: 'missing' | 'excused' | null
   version: number
-  changed_by: string
-  changed_at: Date
+  changedBy: string
+  changedAt: string
   linked: boolean
 }
 
-const plainDecimal = (text: string) => text.replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '')
+/** A decimal without trailing zeros. */
+export const plainDecimal = (text: string) => text.replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '')
 
 function entryOf({ points, standing }: Pick<ScoreRow, 'points' | 'standing'>): Entry | undefined {
   if (points !== null) return { kind: 'points', points: plainDecimal(points) }
@@ -68,30 +72,31 @@ export async function loadGradebooks(
   const [books, bands, categories, assignments, scores] = await Promise.all([
     db
       .selectFrom('gradebook as g')
-      .innerJoin('class as c', 'c.id', 'g.class_id')
-      .select(['g.class_id', 'g.decimals', 'g.empty_counts', 'g.missing_counts', 'g.version', 'c.scale_id'])
-      .where('g.class_id', 'in', ids)
-      .where('g.term_id', '=', termId)
+      .innerJoin('class as c', 'c.id', 'g.classId')
+      .select(['g.classId', 'g.decimals', 'g.emptyCounts', 'g.missingCounts', 'g.version', 'c.scaleId'])
+      .where('g.classId', 'in', ids)
+      .where('g.termId', '=', termId)
       .execute(),
-    db.selectFrom('grading_band').selectAll().orderBy('from_percent', 'desc').execute(),
+    db.selectFrom('gradingBand').selectAll().orderBy('fromPercent', 'desc').execute(),
     db
       .selectFrom('category')
       .selectAll()
-      .where('class_id', 'in', ids)
-      .where('term_id', '=', termId)
+      .where('classId', 'in', ids)
+      .where('termId', '=', termId)
       .orderBy('position')
       .execute(),
     sql<{
       id: string
-      class_id: string
-      category_id: string
+      classId: string
+      categoryId: string
       name: string
-      max_points: string
-      due_on: string
+      maxPoints: string
+      dueOn: string
       counts: boolean
-      assessment_id: string | null
+      assessmentId: string | null
+      version: number
     }>`
-      select a.id, a.class_id, a.category_id, a.name, a.due_on, a.counts, a.assessment_id,
+      select a.id, a.class_id, a.category_id, a.name, a.due_on, a.counts, a.assessment_id, a.version,
         coalesce((select sum(q.points) from question q where q.school_id = a.school_id and q.assessment_id = a.assessment_id), a.max_points)::text as max_points
       from assignment a join category c on c.school_id = a.school_id and c.id = a.category_id
       where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId} order by c.position, a.due_on, a.id`.execute(
@@ -107,53 +112,54 @@ export async function loadGradebooks(
       from assignment a join assessment_score v on v.school_id = a.school_id and v.assessment_id = a.assessment_id
       where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId}`.execute(db),
   ])
-  const bandsOf = groupBy(bands, (b) => b.scale_id)
-  const categoriesOf = groupBy(categories, (c) => c.class_id)
-  const assignmentsOf = groupBy(assignments.rows, (a) => a.class_id)
-  const scoresOf = groupBy(scores.rows, (s) => s.class_id)
+  const bandsOf = groupBy(bands, (b) => b.scaleId)
+  const categoriesOf = groupBy(categories, (c) => c.classId)
+  const assignmentsOf = groupBy(assignments.rows, (a) => a.classId)
+  const scoresOf = groupBy(scores.rows, (s) => s.classId)
   return new Map(
     books.map((book) => {
-      const own = assignmentsOf.get(book.class_id) ?? []
-      const stored = (scoresOf.get(book.class_id) ?? []).map((s) => ({
-        assignmentId: s.assignment_id,
-        studentId: s.student_id,
+      const own = assignmentsOf.get(book.classId) ?? []
+      const stored = (scoresOf.get(book.classId) ?? []).map((s) => ({
+        assignmentId: s.assignmentId,
+        studentId: s.studentId,
         entry: entryOf(s),
         version: s.version,
-        changedBy: s.changed_by,
-        changedAt: s.changed_at.toISOString(),
+        changedBy: s.changedBy,
+        changedAt: s.changedAt,
         linked: s.linked,
       }))
       const byStudent = groupBy(stored, (s) => s.studentId)
       return [
-        book.class_id,
+        book.classId,
         {
-          classId: book.class_id,
+          classId: book.classId,
           version: book.version,
           rules: {
             decimals: book.decimals,
-            emptyCounts: book.empty_counts,
-            missingCounts: book.missing_counts,
-            bands: (bandsOf.get(book.scale_id) ?? []).map((b): GradingBand => ({
+            emptyCounts: book.emptyCounts,
+            missingCounts: book.missingCounts,
+            bands: (bandsOf.get(book.scaleId) ?? []).map((b): GradingBand => ({
               grade: b.grade,
-              fromPercent: plainDecimal(b.from_percent),
+              fromPercent: plainDecimal(b.fromPercent),
             })),
           },
-          categories: (categoriesOf.get(book.class_id) ?? []).map((c) => ({
+          categories: (categoriesOf.get(book.classId) ?? []).map((c) => ({
             id: c.id,
             name: c.name,
             weight: plainDecimal(c.weight),
-            dropLowest: c.drop_lowest,
+            dropLowest: c.dropLowest,
           })),
           assignments: own.map((a) => ({
             id: a.id,
             name: a.name,
-            categoryId: a.category_id,
-            maxPoints: plainDecimal(a.max_points),
-            dueOn: a.due_on,
+            categoryId: a.categoryId,
+            maxPoints: plainDecimal(a.maxPoints),
+            dueOn: a.dueOn,
             counts: a.counts,
           })),
+          versions: new Map(own.map((a) => [a.id, a.version])),
           linkedAssessments: new Map(
-            own.flatMap((a) => (a.assessment_id ? [[a.id, a.assessment_id] as const] : [])),
+            own.flatMap((a) => (a.assessmentId ? [[a.id, a.assessmentId] as const] : [])),
           ),
           scores: stored,
           entriesOf: (studentId: string) =>

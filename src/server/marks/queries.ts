@@ -1,39 +1,33 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
-import { hasRole } from '@/server/platform/actor'
-import { refuse } from '@/server/platform/failure'
+import { classAssessmentsTopic } from '@/server/assessment'
+import { defineQuery } from '@/server/platform/define'
 import { civilDate, id } from '@/server/platform/inputs'
-import { defineQuery, onlyRoles, type Context } from '@/server/platform/registry'
-import { loadYear } from '@/server/year/load-year'
+import { whereMay } from '@/server/platform/rights'
+import { classSize, classTeachers, isTeacherOf } from '@/server/school/facts'
+import { loadYear } from '@/server/school/load-year'
+import { membersOf } from '@/server/school/members'
 import { gradebookTopic, loadGradebooks } from './load-gradebooks'
-import { maySeeGradebook } from './policy'
-
-/** Members of a class on a date, in name order, with the date they joined it. */
-export async function membersOf({ db }: Context, classId: string, date: string) {
-  const { rows } = await sql<{ id: string; name: string; number: number; since: string }>`
-    select s.id, s.sort_name as name, s.number, lower(m.period)::text as since
-    from class_member m join student s on s.school_id = m.school_id and s.id = m.student_id
-    where m.class_id = ${classId} and m.period @> ${date}::date order by s.sort_name, s.number`.execute(db)
-  return rows
-}
+import { enterScores, listClasses, seeGradebook } from './rights'
+import { refuse } from './words'
 
 /** A class's gradebook for the term shown on a date. */
 export const gradebook = defineQuery({
-  name: 'marks.gradebook',
   input: z.object({ classId: id, date: civilDate }),
-  allow: maySeeGradebook,
-  topic: ({ classId }) => gradebookTopic(classId),
+  right: seeGradebook,
+  topics: (_context, { classId }) => [gradebookTopic(classId), classAssessmentsTopic(classId)],
   run: async (context, { classId, date }) => {
-    const { db, actor } = context
+    const { db } = context
     const year = await loadYear(db, date)
     const term = year && termShownOn(year, date)
-    if (!term) throw refuse('There is no academic year with terms yet. Make one under School year first.')
+    if (!term) throw refuse('noYear', {})
     const memberDate = date < term.firstDay ? term.firstDay : date > term.lastDay ? term.lastDay : date
-    const [schoolClass, students, books] = await Promise.all([
+    const [schoolClass, students, books, mayEdit] = await Promise.all([
       db.selectFrom('class').select(['id', 'name']).where('id', '=', classId).executeTakeFirstOrThrow(),
       membersOf(context, classId, memberDate),
       loadGradebooks(db, [classId], term.id),
+      context.may(enterScores, { classId }),
     ])
     const book = books.get(classId)
     return {
@@ -41,13 +35,14 @@ export const gradebook = defineQuery({
       term,
       date,
       students,
-      mayEdit: hasRole(actor, 'teacher'),
+      mayEdit,
       book: book && {
         rules: book.rules,
         categories: book.categories,
         assignments: book.assignments.map((a) => ({
           ...a,
           assessmentId: book.linkedAssessments.get(a.id) ?? null,
+          version: book.versions.get(a.id) ?? 0,
         })),
         version: book.version,
         scores: book.scores,
@@ -58,53 +53,69 @@ export const gradebook = defineQuery({
 
 /** The history of one score: who, when, from what to what. Points of a linked assignment show the answers' history. */
 export const scoreHistory = defineQuery({
-  name: 'marks.scoreHistory',
   input: z.object({ classId: id, assignmentId: id, studentId: id }),
-  allow: maySeeGradebook,
-  run: async ({ db }, { classId, assignmentId, studentId }) => {
-    const { rows } = await sql<{
-      at: Date
-      actor: string
-      operation: string
-      table_name: string
-      before: Record<string, string> | null
-      after: Record<string, string> | null
-      question: number | null
-    }>`
-      select h.at, h.actor, h.operation, h.table_name, h.before, h.after, q.position as question
-      from assignment a join history h on h.school_id = a.school_id and h.student_id = ${studentId}
-        and ((h.table_name = 'score' and h.row_key ->> 'assignment_id' = a.id::text)
-          or (h.table_name = 'answer' and h.row_key ->> 'assessment_id' = a.assessment_id::text))
-      left join question q on q.school_id = a.school_id and q.assessment_id = a.assessment_id and q.id::text = h.row_key ->> 'question_id'
-      where a.id = ${assignmentId} and a.class_id = ${classId} order by h.id desc limit 30`.execute(db)
-    return rows.map((r) => ({ ...r, at: r.at.toISOString() }))
-  },
+  right: seeGradebook,
+  run: ({ db }, { classId, assignmentId, studentId }) =>
+    db
+      .selectFrom('assignment as a')
+      .innerJoin('history as h', (j) =>
+        j.on('h.studentId', '=', studentId).on(
+          sql<boolean>`((h.table_name = 'score' and h.row_key ->> 'assignment_id' = a.id::text)
+              or (h.table_name = 'answer' and h.row_key ->> 'assessment_id' = a.assessment_id::text))`,
+        ),
+      )
+      .leftJoin('question as q', (j) =>
+        j
+          .onRef('q.assessmentId', '=', 'a.assessmentId')
+          .on(sql<boolean>`q.id::text = h.row_key ->> 'question_id'`),
+      )
+      .select([
+        'h.at',
+        'h.actor',
+        'h.operation',
+        'h.tableName',
+        'h.before',
+        'h.after',
+        'q.position as question',
+      ])
+      .where('a.id', '=', assignmentId)
+      .where('a.classId', '=', classId)
+      .orderBy('h.id', 'desc')
+      .limit(30)
+      .execute()
+      .then((rows) =>
+        rows.map((r) => ({
+          ...r,
+          before: r.before as Readonly<Record<string, string>> | null,
+          after: r.after as Readonly<Record<string, string>> | null,
+        })),
+      ),
 })
 
-/** The actor's classes, or for the head every class, on a date. */
+/** The classes of a date, in the order of year groups and subjects, with which are the actor's own. */
 export const classes = defineQuery({
-  name: 'marks.classes',
   input: z.object({ date: civilDate }),
-  allow: onlyRoles('administrator', 'head', 'office', 'records', 'teacher'),
-  run: async ({ db, actor }, { date }) => {
-    const { rows } = await sql<{
-      id: string
-      name: string
-      subject: string
-      teachers: string | null
-      students: number
-      own: boolean
-    }>`
-      select c.id, c.name, s.name as subject,
-        (select string_agg(f.given_name || ' ' || f.family_name, ', ') from class_teacher t join staff_member f on f.school_id = t.school_id and f.id = t.staff_id
-          where t.school_id = c.school_id and t.class_id = c.id and t.period @> ${date}::date) as teachers,
-        (select count(*)::int from class_member m where m.school_id = c.school_id and m.class_id = c.id and m.period @> ${date}::date) as students,
-        exists (select 1 from class_teacher t where t.school_id = c.school_id and t.class_id = c.id and t.staff_id = ${actor.personId} and t.period @> ${date}::date) as own
-      from class c join course k on k.school_id = c.school_id and k.id = c.course_id
-      join subject s on s.school_id = k.school_id and s.id = k.subject_id
-      join year_group g on g.school_id = k.school_id and g.id = k.year_group_id
-      where exists (select 1 from academic_year y where y.school_id = c.school_id and y.id = c.year_id and ${date}::date between y.first_day and y.last_day)
-      order by g.position, s.position, c.name`.execute(db)
-    return rows
-  },
+  right: listClasses,
+  run: (context, { date }) =>
+    context.db
+      .selectFrom('class as c')
+      .innerJoin('course as k', 'k.id', 'c.courseId')
+      .innerJoin('subject as s', 's.id', 'k.subjectId')
+      .innerJoin('yearGroup as g', 'g.id', 'k.yearGroupId')
+      .innerJoin('academicYear as y', 'y.id', 'c.yearId')
+      .select([
+        'c.id',
+        'c.name',
+        's.name as subject',
+        classTeachers('c.id', date).as('teachers'),
+        classSize('c.id', date).as('students'),
+        isTeacherOf(sql.ref('c.id'), context.actor.staffId, date).as('own'),
+        whereMay(context, seeGradebook, sql.ref('c.id')).as('mayOpen'),
+      ])
+      .where('y.firstDay', '<=', date)
+      .where('y.lastDay', '>=', date)
+      .orderBy('g.position')
+      .orderBy('s.position')
+      .orderBy('c.name')
+      .execute(),
 })

@@ -2,23 +2,25 @@ import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { termOn } from '@/core/calendar/school-year'
-import { shortDate } from '@/core/calendar/date-words'
+import { limits } from '@/core/limits'
 import { sortName } from '@/core/people/names'
-import { refuse, refuseField } from '@/server/platform/failure'
+import type { Context } from '@/server/platform/context'
+import { defineCommand } from '@/server/platform/define'
 import { civilDate, id, named, optionalLine } from '@/server/platform/inputs'
-import { defineCommand, type Context } from '@/server/platform/registry'
-import { loadYear } from '@/server/year/load-year'
+import { loadYear } from '@/server/school/load-year'
+import { arrivalsTopic, homeroomTopic, registersTopic } from '@/server/school/topics'
 import { guardianFor, guardianInput } from './guardian'
-import { mayEnrol } from './policy'
 import { possibleDuplicates } from './queries'
+import { enrolStudents } from './rights'
+import { refuse, refuseField } from './words'
 
 const input = z.object({
   applicantId: id.nullish(),
-  givenName: named('The given name', 80),
-  familyName: named('The family name', 80),
-  preferredName: optionalLine('The preferred name', 80),
+  givenName: named('the given name', limits.personName),
+  familyName: named('the family name', limits.personName),
+  preferredName: optionalLine('the preferred name', limits.personName),
   birthDate: civilDate,
-  address: optionalLine('The address'),
+  address: optionalLine('the address'),
   yearGroupId: id,
   homeroomId: id,
   classIds: z.array(id).max(60),
@@ -30,30 +32,20 @@ const input = z.object({
 type EnrolInput = z.infer<typeof input>
 
 async function checkDates({ db, today }: Context, { birthDate, startDate }: EnrolInput) {
-  if (birthDate > today)
-    throw refuseField(
-      'birthDate',
-      `The birth date ${shortDate(birthDate, true)} is in the future. Check the year.`,
-    )
-  const age = Number(startDate.slice(0, 4)) - Number(birthDate.slice(0, 4))
-  if (age < 3 || age > 22)
-    throw refuseField(
-      'birthDate',
-      `Born in ${birthDate.slice(0, 4)}, the student would be ${age} when starting. Check the year.`,
-    )
+  if (birthDate > today) throw refuseField('birthDate', 'bornInFuture', { date: birthDate })
+  const born = birthDate.slice(0, 4)
+  const age = Number(startDate.slice(0, 4)) - Number(born)
+  if (age < 3 || age > 22) throw refuseField('birthDate', 'age', { born, age })
   const year = await loadYear(db, startDate)
-  if (!year) throw refuse('There is no academic year yet. Make one under School year first.')
+  if (!year) throw refuse('noYear', {})
   if (startDate < year.firstDay || startDate > year.lastDay)
-    throw refuseField(
-      'startDate',
-      `The start date lies outside ${year.name}, which runs from ${shortDate(year.firstDay, true)} to ${shortDate(year.lastDay, true)}.`,
-    )
+    throw refuseField('startDate', 'outsideYear', {
+      year: year.name,
+      firstDay: year.firstDay,
+      lastDay: year.lastDay,
+    })
   const term = termOn(year, startDate) ?? year.terms.find((t) => t.firstDay > startDate)
-  if (!term)
-    throw refuseField(
-      'startDate',
-      'No term is left in this academic year after that date. Choose an earlier start date.',
-    )
+  if (!term) throw refuseField('startDate', 'noTermLeft', {})
   return { year, term }
 }
 
@@ -67,40 +59,41 @@ async function checkPlaces(
     .selectFrom('homeroom')
     .selectAll()
     .where('id', '=', asked.homeroomId)
-    .where('year_id', '=', yearId)
+    .where('yearId', '=', yearId)
     .executeTakeFirst()
-  if (!homeroom)
-    throw refuseField(
-      'homeroomId',
-      'This homeroom does not exist in the academic year of the start date. Choose one from the list.',
-    )
-  if (homeroom.year_group_id !== asked.yearGroupId)
-    throw refuseField(
-      'homeroomId',
-      `${homeroom.name} belongs to another year group. Choose a homeroom of the year group above.`,
-    )
+  if (!homeroom) throw refuseField('homeroomId', 'homeroomOfOtherYear', {})
+  if (homeroom.yearGroupId !== asked.yearGroupId)
+    throw refuseField('homeroomId', 'homeroomOfOtherGroup', { homeroom: homeroom.name })
   if (asked.classIds.length === 0) return
   const classes = await db
     .selectFrom('class as c')
-    .leftJoin('class_term as t', (j) => j.onRef('t.class_id', '=', 'c.id').on('t.term_id', '=', term.id))
-    .select(['c.id', 'c.name', 'c.year_id', 't.term_id'])
+    .leftJoin('classTerm as t', (j) => j.onRef('t.classId', '=', 'c.id').on('t.termId', '=', term.id))
+    .select(['c.id', 'c.name', 'c.yearId', 't.termId'])
     .where('c.id', 'in', asked.classIds)
     .execute()
-  if (classes.length < new Set(asked.classIds).size)
-    throw refuseField('classIds', 'One of the classes is not in this school. Take it off and save again.')
-  const elsewhere = classes.filter((c) => c.term_id === null || c.year_id !== yearId).map((c) => c.name)
+  if (classes.length < new Set(asked.classIds).size) throw refuseField('classIds', 'classOfOtherSchool', {})
+  const elsewhere = classes.filter((c) => c.termId === null || c.yearId !== yearId).map((c) => c.name)
   if (elsewhere.length > 0)
-    throw refuseField(
-      'classIds',
-      `${elsewhere.join(' and ')} ${elsewhere.length === 1 ? 'does' : 'do'} not run in the ${term.name} term. Take ${elsewhere.length === 1 ? 'it' : 'them'} off, or start in a term in which ${elsewhere.length === 1 ? 'it runs' : 'they run'}.`,
-    )
+    throw refuseField('classIds', 'classesNotInTerm', { classes: elsewhere, term: term.name })
+}
+
+/** Whoever enrols a child born on the same day waits until this is done, so that the same child is seen. */
+async function checkDuplicates(context: Context, asked: EnrolInput) {
+  const { db, actor } = context
+  await sql`select pg_advisory_xact_lock(hashtextextended(${`enrol ${actor.schoolId} ${asked.birthDate}`}, 2))`.execute(
+    db,
+  )
+  if (asked.notADuplicate) return
+  const found = await possibleDuplicates.run(context, asked)
+  const students = found.filter((s) => s.id !== asked.applicantId).map((s) => s.sortName)
+  if (students.length > 0) throw refuse('duplicate', { students })
 }
 
 async function nextNumber({ db, actor }: Context): Promise<number> {
   const { next } = await db
-    .insertInto('student_number')
-    .values({ school_id: actor.schoolId, next: 2 })
-    .onConflict((c) => c.column('school_id').doUpdateSet({ next: sql`student_number.next + 1` }))
+    .insertInto('studentNumber')
+    .values({ schoolId: actor.schoolId, next: 2 })
+    .onConflict((c) => c.column('schoolId').doUpdateSet({ next: sql`student_number.next + 1` }))
     .returning('next')
     .executeTakeFirstOrThrow()
   return next - 1
@@ -113,33 +106,26 @@ async function studentFor(
 ): Promise<{ studentId: string; number: number }> {
   const { db, actor } = context
   const record = {
-    legal_given_name: asked.givenName,
-    legal_family_name: asked.familyName,
-    preferred_name: asked.preferredName,
-    sort_name: sortName(asked.preferredName ?? asked.givenName, asked.familyName),
-    birth_date: asked.birthDate,
+    legalGivenName: asked.givenName,
+    legalFamilyName: asked.familyName,
+    preferredName: asked.preferredName,
+    sortName: sortName(asked.preferredName ?? asked.givenName, asked.familyName),
+    birthDate: asked.birthDate,
   }
   if (asked.applicantId) {
     const applicant = await db
       .selectFrom('student')
-      .select(['number', 'sort_name'])
+      .select(['number', 'sortName'])
       .where('id', '=', asked.applicantId)
       .forUpdate()
       .executeTakeFirst()
-    if (!applicant) throw refuse('This applicant is not on record any more. Enrol the student as a new one.')
+    if (!applicant) throw refuse('applicantGone', {})
     if (applicant.number !== null)
-      throw refuse(
-        `${applicant.sort_name} is enrolled already, with number ${applicant.number}. Nothing was changed.`,
-      )
+      throw refuse('alreadyEnrolled', { student: applicant.sortName, number: applicant.number })
     const number = await nextNumber(context)
     await db
       .updateTable('student')
-      .set((eb) => ({
-        ...record,
-        number,
-        version: eb('version', '+', 1),
-        ...(asked.address ? { address: asked.address } : {}),
-      }))
+      .set({ ...record, number, ...(asked.address ? { address: asked.address } : {}) })
       .where('id', '=', asked.applicantId)
       .execute()
     return { studentId: asked.applicantId, number }
@@ -148,52 +134,59 @@ async function studentFor(
   const number = await nextNumber(context)
   await db
     .insertInto('student')
-    .values({ school_id: actor.schoolId, id: studentId, number, address: asked.address, ...record })
+    .values({ schoolId: actor.schoolId, id: studentId, number, address: asked.address, ...record })
     .execute()
   return { studentId, number }
 }
 
 /** Enrols a student: permanent number, year group, homeroom, classes and guardian, all from the start date on. */
 export const enrol = defineCommand({
-  name: 'people.enrol',
   input,
-  allow: mayEnrol,
+  right: enrolStudents,
+  undo: {
+    days: 7,
+    whenChangedSince: 'stop',
+    topics: ({ homeroomId }: EnrolInput) => [arrivalsTopic(), homeroomTopic(homeroomId), registersTopic()],
+  },
   run: async (context, asked) => {
     const { db, actor } = context
     const { year, term } = await checkDates(context, asked)
     await checkPlaces(context, asked, year.id, term)
-    if (!asked.notADuplicate) {
-      const alike = (await possibleDuplicates.run(context, asked)).filter((s) => s.id !== asked.applicantId)
-      if (alike.length > 0)
-        throw refuse(
-          `${alike.map((s) => s.sort_name).join(', ')} has the same name and birth date. Look at that record first; if this is somebody else, say so and save again.`,
-        )
-    }
+    await checkDuplicates(context, asked)
     const { studentId, number } = await studentFor(context, asked)
     const period = `[${asked.startDate},)`
-    const own = { school_id: actor.schoolId, student_id: studentId }
+    const own = { schoolId: actor.schoolId, studentId }
     await db
       .insertInto('enrolment')
-      .values({ ...own, year_id: year.id, year_group_id: asked.yearGroupId, period })
+      .values({ ...own, yearId: year.id, yearGroupId: asked.yearGroupId, period })
       .execute()
     await db
-      .insertInto('homeroom_member')
-      .values({ ...own, homeroom_id: asked.homeroomId, period })
+      .insertInto('homeroomMember')
+      .values({ ...own, homeroomId: asked.homeroomId, period })
       .execute()
     const classIds = [...new Set(asked.classIds)]
     if (classIds.length > 0)
       await db
-        .insertInto('class_member')
-        .values(classIds.map((class_id) => ({ ...own, class_id, period })))
+        .insertInto('classMember')
+        .values(classIds.map((classId) => ({ ...own, classId, period })))
         .execute()
-    const { guardianId, invited } = await guardianFor(context, asked.guardian)
+    const { guardianId, invited } = await guardianFor(context, studentId, asked.guardian)
     await db
       .insertInto('guardianship')
-      .values({ ...own, guardian_id: guardianId, relation: asked.guardian.relation, contact_order: 1 })
-      .onConflict((c) => c.doNothing())
+      .values((eb) => ({
+        ...own,
+        guardianId,
+        relation: asked.guardian.relation,
+        contactOrder: eb
+          .selectFrom('guardianship')
+          .select(sql<number>`coalesce(max(contact_order), 0) + 1`.as('next'))
+          .where('studentId', '=', studentId),
+      }))
+      .onConflict((c) =>
+        c.columns(['schoolId', 'studentId', 'guardianId']).doUpdateSet({ relation: asked.guardian.relation }),
+      )
       .execute()
-    await context.changed('today')
-    await context.changed(`homeroom:${asked.homeroomId}`)
+    context.changed(arrivalsTopic(), homeroomTopic(asked.homeroomId), registersTopic())
     return { studentId, number, guardianInvited: invited }
   },
 })

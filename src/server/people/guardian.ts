@@ -1,95 +1,148 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { sortName } from '@/core/people/names'
-import { queueMails } from '@/server/mail/queue-mail'
-import { config } from '@/server/platform/config'
-import { refuseField } from '@/server/platform/failure'
-import { named, optionalLine } from '@/server/platform/inputs'
-import type { Context } from '@/server/platform/registry'
-import { initialPassword, makeAccount } from '@/server/platform/make-account'
+import { limits } from '@/core/limits'
+import { comparableName } from '@/core/people/names'
+import type { Context } from '@/server/platform/context'
+import { id, named, optionalLine } from '@/server/platform/inputs'
+import { queueMails } from '@/server/platform/mail'
+import { accountInvitation } from './mails'
+import { refuse, refuseField } from './words'
 
 /** A student's guardian as the office types it. */
 export const guardianInput = z.object({
-  givenName: named("The guardian's given name", 80),
-  familyName: named("The guardian's family name", 80),
-  relation: named('The relation', 40),
+  /** The record that is corrected, for a guardian already on the applicant's record. */
+  id: id.nullish(),
+  givenName: named("the guardian's given name", limits.personName),
+  familyName: named("the guardian's family name", limits.personName),
+  relation: named('the relation', limits.relation),
   email: z
     .email('This is not an e-mail address. It needs a name, an @ and a place, such as bram@hollins.example.')
+    .max(limits.email)
     .nullish()
     .or(z.literal('').transform(() => null)),
-  phone: optionalLine("The guardian's telephone", 40),
+  phone: optionalLine("the guardian's telephone", limits.phone),
 })
+type GuardianInput = z.infer<typeof guardianInput>
 
-/** Finds a guardian by e-mail or makes a new one, with an account and an invitation when there is an address. */
-export async function guardianFor(
-  context: Context,
-  guardian: z.infer<typeof guardianInput>,
-): Promise<{ guardianId: string; invited: boolean }> {
-  const { db, actor } = context
-  const email = guardian.email?.toLowerCase() ?? null
-  const known = email
-    ? await db
-        .selectFrom('guardian')
-        .selectAll()
-        .where(sql`lower(email)`, '=', email)
-        .executeTakeFirst()
-    : undefined
-  if (known) {
-    if (
-      sortName(known.given_name, known.family_name).toLowerCase() !==
-      sortName(guardian.givenName, guardian.familyName).toLowerCase()
-    )
-      throw refuseField(
-        'guardian.email',
-        `This address belongs to ${known.given_name} ${known.family_name}. Use that name for the same person, or another address.`,
-      )
-    return { guardianId: known.id, invited: false }
-  }
-  const guardianId = uuid()
-  await db
-    .insertInto('guardian')
-    .values({
-      school_id: actor.schoolId,
-      id: guardianId,
-      given_name: guardian.givenName,
-      family_name: guardian.familyName,
-      email,
-      phone: guardian.phone,
-      address: null,
-    })
-    .execute()
-  if (email) await inviteGuardian(context, guardianId, email, `${guardian.givenName} ${guardian.familyName}`)
-  return { guardianId, invited: email !== null }
+interface OnRecord {
+  readonly id: string
+  readonly givenName: string
+  readonly familyName: string
+  readonly email: string | null
 }
 
-async function inviteGuardian(context: Context, guardianId: string, email: string, name: string) {
+const fullName = (g: { givenName: string; familyName: string }) => `${g.givenName} ${g.familyName}`
+
+function withAddress({ db }: Context, email: string): Promise<OnRecord | undefined> {
+  return db
+    .selectFrom('guardian')
+    .select(['id', 'givenName', 'familyName', 'email'])
+    .where(sql`lower(email)`, '=', email)
+    .executeTakeFirst()
+}
+
+function ofApplicant({ db }: Context, guardianId: string, studentId: string): Promise<OnRecord | undefined> {
+  return db
+    .selectFrom('guardian as g')
+    .innerJoin('guardianship as gs', 'gs.guardianId', 'g.id')
+    .select(['g.id', 'g.givenName', 'g.familyName', 'g.email'])
+    .where('g.id', '=', guardianId)
+    .where('gs.studentId', '=', studentId)
+    .executeTakeFirst()
+}
+
+/**
+ * The guardian's record: the applicant's one, corrected; one found by e-mail address, completed; or a new one. With
+ * an address and no account at the school yet, an invitation goes out.
+ */
+export async function guardianFor(
+  context: Context,
+  studentId: string,
+  typed: GuardianInput,
+): Promise<{ guardianId: string; invited: boolean }> {
   const { db, actor } = context
-  const taken = await db.selectFrom('auth.user').select('id').where('username', '=', email).executeTakeFirst()
-  const password = initialPassword()
-  const accountId = taken?.id ?? (await makeAccount(db, { name, email, username: email, password }))
+  const email = typed.email?.toLowerCase() ?? null
+  const corrected = typed.id ? await ofApplicant(context, typed.id, studentId) : undefined
+  if (typed.id && !corrected) throw refuse('guardianOfOther', {})
+  const known = email ? await withAddress(context, email) : undefined
+  const isOther = known && (corrected ? known.id !== corrected.id : !sameName(known, typed))
+  if (isOther) throw refuseField('guardian.email', 'addressOfOther', { guardian: fullName(known) })
+  const found = corrected ?? known
+  const guardianId = found?.id ?? uuid()
+  const { givenName, familyName, phone } = typed
+  if (found)
+    await db
+      .updateTable('guardian')
+      .set({
+        givenName,
+        familyName,
+        ...(email || corrected ? { email } : {}),
+        ...(phone ? { phone } : {}),
+      })
+      .where('id', '=', guardianId)
+      .execute()
+  else
+    await db
+      .insertInto('guardian')
+      .values({
+        schoolId: actor.schoolId,
+        id: guardianId,
+        givenName,
+        familyName,
+        email,
+        phone,
+        address: null,
+      })
+      .execute()
+  const isNewAddress = email !== (found?.email?.toLowerCase() ?? null)
+  const invited = email !== null && (await invite(context, guardianId, email, fullName(typed), isNewAddress))
+  return { guardianId, invited }
+}
+
+const sameName = (a: OnRecord, b: GuardianInput) =>
+  comparableName(fullName(a)) === comparableName(fullName(b))
+
+/** Invites a guardian who has no account at the school and no invitation to this address. Answers whether it did. */
+async function invite(
+  context: Context,
+  personId: string,
+  email: string,
+  name: string,
+  isNewAddress: boolean,
+): Promise<boolean> {
+  const { db, actor, now } = context
+  const [member, invited] = await Promise.all([
+    db
+      .selectFrom('membership')
+      .select('accountId')
+      .where('personId', '=', personId)
+      .where('role', '=', 'guardian')
+      .executeTakeFirst(),
+    db.selectFrom('invitation').select('id').where('personId', '=', personId).executeTakeFirst(),
+  ])
+  if (member || (invited && !isNewAddress)) return false
+  const invitationId = uuid()
   await db
-    .insertInto('membership')
+    .insertInto('invitation')
     .values({
-      school_id: actor.schoolId,
-      account_id: accountId,
+      schoolId: actor.schoolId,
+      id: invitationId,
       role: 'guardian',
-      person_id: guardianId,
+      personId,
       name,
+      email,
+      createdAt: now,
     })
-    .onConflict((c) => c.doNothing())
     .execute()
-  const how = taken
-    ? 'with the user name and password you already have.'
-    : `with the user name ${email} and the initial password\n\n    ${password}\n\nYou choose a password of your own when you first sign in.`
-  await queueMails(context, [
+  await queueMails(context, accountInvitation, [
     {
-      dedupe: `invitation:${guardianId}`,
+      dedupe: `invitation:${invitationId}`,
       toName: name,
       toAddress: email,
-      subject: `${actor.schoolName}: your account`,
-      body: `Dear ${name},\n\n${actor.schoolName} keeps report cards for you in Kedge. Sign in at ${config().KEDGE_URL} ${how}\n\n${actor.schoolName}`,
-      guardianId,
+      about: { invitationId, school: actor.schoolName, name },
+      guardianId: personId,
     },
   ])
+  return true
 }

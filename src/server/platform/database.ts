@@ -1,19 +1,39 @@
-import { connect, type Database } from '@/db/connection'
+import pg from 'pg'
+import { connect, patience, type Database } from '@/db/connection'
 import { config } from './config'
 
 // Kept on the process, so that separately bundled parts of the application share one pool.
-const shared = globalThis as typeof globalThis & { kedgeDatabase?: Database; kedgeQueries?: number }
+const shared = globalThis as typeof globalThis & {
+  kedgeDatabase?: Database
+  kedgeHealth?: pg.Pool
+  kedgeQueries?: number
+}
 
 /** The application's pool, signed in as the role that owns nothing. */
 export function database(): Database {
   shared.kedgeDatabase ??= connect(config().DATABASE_URL, {
     max: config().KEDGE_POOL,
+    limited: true,
     onQuery:
       config().KEDGE_COUNT_QUERIES === '1'
         ? () => void (shared.kedgeQueries = (shared.kedgeQueries ?? 0) + 1)
         : undefined,
   })
   return shared.kedgeDatabase
+}
+
+/**
+ * Asks whether the database answers, on a connection of its own, so that a busy pool does not look like a dead one.
+ * @throws what the driver says when it does not answer in time
+ */
+export async function checkDatabase(): Promise<void> {
+  shared.kedgeHealth ??= new pg.Pool({
+    connectionString: config().DATABASE_URL,
+    max: 1,
+    connectionTimeoutMillis: patience.connection,
+    query_timeout: patience.connection,
+  }).on('error', () => undefined)
+  await shared.kedgeHealth.query('select 1')
 }
 
 /** Statements sent since the start, when KEDGE_COUNT_QUERIES is 1. */

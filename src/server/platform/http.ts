@@ -1,7 +1,9 @@
-import { statusOf, type Failure, type Result } from './failure'
-import { passwordFirst, readSession, signedOut } from './session'
+import { limits } from '@/core/limits'
 import type { Actor } from './actor'
+import { failureOf } from './database-errors'
+import { chooseSchool, passwordFirst, signedOut, statusOf, type Failure, type Result } from './failure'
 import { log } from './log'
+import { readSession } from './session'
 
 /** A failure as an HTTP answer. */
 export function failed(failure: Failure): Response {
@@ -12,7 +14,7 @@ export function failed(failure: Failure): Response {
 export function answered(result: Result<unknown>): Response {
   if (!result.ok) return failed(result.failure)
   return Response.json(
-    { ok: true, value: result.value ?? null },
+    { ok: true, value: result.value ?? null, run: result.run },
     { headers: { 'Cache-Control': 'no-store' } },
   )
 }
@@ -24,12 +26,13 @@ export function sameOrigin(request: Request): boolean {
   return URL.canParse(origin) && new URL(origin).host === request.headers.get('host')
 }
 
-/** JSON from an address; what cannot be read is undefined, which no input takes. */
+/** JSON from a text; what cannot be read is undefined, which no input takes. */
 export function readJson(text: string): unknown {
   try {
     return JSON.parse(text)
-  } catch {
-    return undefined
+  } catch (error) {
+    if (error instanceof SyntaxError) return undefined
+    throw error
   }
 }
 
@@ -48,6 +51,12 @@ export async function readBody(request: Request, most: number): Promise<Buffer |
   return size > most ? undefined : Buffer.concat(parts)
 }
 
+/** A request's JSON, or undefined when there is none that can be read or it is too long. */
+export async function readJsonBody(request: Request, most: number = limits.request): Promise<unknown> {
+  const body = await readBody(request, most)
+  return body && readJson(body.toString('utf8'))
+}
+
 /**
  * Answers a request in the name of whoever is signed in.
  * @param options.beforePassword also for those who must first choose a password
@@ -60,6 +69,7 @@ export async function asActor(
   try {
     const session = await readSession(request.headers)
     if (session.kind === 'signed out') return failed(signedOut)
+    if (session.kind === 'choose school') return failed(chooseSchool)
     if (session.kind === 'password first' && !beforePassword) return failed(passwordFirst)
     return await answer(session.actor)
   } catch (error) {
@@ -67,15 +77,6 @@ export async function asActor(
       { url: new URL(request.url).pathname, error: error instanceof Error ? error.stack : String(error) },
       'request failed',
     )
-    return Response.json(
-      {
-        ok: false,
-        failure: {
-          kind: 'unavailable',
-          message: 'Kedge could not do this just now. Nothing was changed; try again.',
-        },
-      },
-      { status: 503 },
-    )
+    return failed(failureOf(error))
   }
 }

@@ -1,6 +1,7 @@
 import pg from 'pg'
 import { config } from './config'
 import { log } from './log'
+import type { Topic } from './topic'
 
 interface Change {
   readonly school: string
@@ -47,16 +48,17 @@ async function listen(): Promise<void> {
 }
 
 /**
- * Calls back whenever a topic of a school changes, or may have changed while the database was away.
+ * Calls back whenever one of some topics of a school changes, or may have changed while the database was away.
  * @returns a function that ends it
  */
 export function onChange(
   schoolId: string,
-  topic: string,
+  topics: readonly Topic[],
   call: (tab: string | undefined) => void,
 ): () => void {
+  const followed = new Set<string>(topics)
   const listener: Listener = (change) => {
-    if (change.topic === '*' || (change.school === schoolId && change.topic === topic)) call(change.tab)
+    if (change.topic === '*' || (change.school === schoolId && followed.has(change.topic))) call(change.tab)
   }
   hub.listeners.add(listener)
   if (!hub.client) void listen()

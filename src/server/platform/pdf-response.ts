@@ -1,12 +1,19 @@
 /** Sends bytes as a PDF that a browser shows or saves, but can never run as a page. */
-export function pdfResponse(bytes: Buffer, name: string): Response {
-  return new Response(new Uint8Array(bytes), {
+export function pdfResponse(
+  body: Buffer | ReadableStream<Uint8Array>,
+  name: string,
+  size = body instanceof Buffer ? body.length : undefined,
+): Response {
+  const sent: BodyInit =
+    body instanceof Buffer ? new Uint8Array(body) : (body as ReadableStream<Uint8Array<ArrayBuffer>>)
+  return new Response(sent, {
     headers: {
       'Content-Type': 'application/pdf',
       'Content-Disposition': `inline; filename*=UTF-8''${encodeURIComponent(name)}`,
       'Content-Security-Policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox",
       'X-Content-Type-Options': 'nosniff',
       'Cache-Control': 'private, no-store',
+      ...(size === undefined ? {} : { 'Content-Length': String(size) }),
     },
   })
 }

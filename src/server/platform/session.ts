@@ -1,58 +1,76 @@
 import { sql } from 'kysely'
-import type { Actor } from './actor'
+import type { Actor, Role } from './actor'
 import { database } from './database'
-import type { Failure } from './failure'
 import { sessionAccount } from './sign-in'
 
 export type Session =
-  | { readonly kind: 'signed in'; readonly actor: Actor }
-  | { readonly kind: 'password first'; readonly actor: Actor }
+  | { readonly kind: 'signed in' | 'password first'; readonly actor: Actor }
+  /** Belongs to several schools and has not said which, or to none any more. */
+  | { readonly kind: 'choose school'; readonly name: string; readonly schools: readonly SchoolChoice[] }
   | { readonly kind: 'signed out' }
 
-/** The actor an account is, in its first active school; undefined when it belongs to none. */
-export async function actorOf(
-  accountId: string,
-  { schoolId, sessionToken = '' }: { schoolId?: string; sessionToken?: string } = {},
-): Promise<Actor | undefined> {
-  const { rows } = await sql<{
-    username: string
-    name: string
-    school_id: string
-    school_name: string
-    time_zone: string
-    role: Actor['role']
-    person_id: string
-  }>`select * from kedge_actor(${accountId}, ${schoolId ?? null})`.execute(database())
-  const found = rows[0]
-  return (
-    found && {
-      accountId,
-      username: found.username,
-      name: found.name,
-      schoolId: found.school_id,
-      schoolName: found.school_name,
-      timeZone: found.time_zone,
-      role: found.role,
-      personId: found.person_id,
-      sessionToken,
-    }
-  )
+export interface SchoolChoice {
+  readonly id: string
+  readonly name: string
+  readonly roles: readonly Role[]
 }
 
-/** Who asks, from the request's cookies. */
+const asChoice = ({ schoolId, schoolName, roles }: Actor): SchoolChoice => ({
+  id: schoolId,
+  name: schoolName,
+  roles,
+})
+
+/** Who an account is, in each school it is an active member of, or in one of them. */
+export async function actorsOf(
+  accountId: string,
+  { schoolId, sessionToken = '' }: { schoolId?: string; sessionToken?: string } = {},
+): Promise<readonly Actor[]> {
+  const { rows } = await sql<
+    Omit<Actor, 'kind' | 'accountId' | 'sessionToken' | 'severalSchools'>
+  >`select * from kedge_actor(${accountId}, ${schoolId ?? null})`.execute(database())
+  return rows.map((row) => ({ ...row, kind: 'person', accountId, severalSchools: false, sessionToken }))
+}
+
+/** Who asks, from the request's cookies. The session names its school; with only one there is nothing to choose. */
 export async function readSession(headers: Headers): Promise<Session> {
   const account = await sessionAccount(headers)
   if (!account) return { kind: 'signed out' }
-  const actor = await actorOf(account.id, { sessionToken: account.token })
-  if (!actor) return { kind: 'signed out' }
-  return { kind: account.mustChangePassword ? 'password first' : 'signed in', actor }
+  const actors = await actorsOf(account.id, { sessionToken: account.token })
+  const actor = actors.length === 1 ? actors[0] : actors.find((a) => a.schoolId === account.schoolId)
+  if (!actor)
+    return {
+      kind: 'choose school',
+      name: account.name,
+      schools: actors.map(asChoice),
+    }
+  return {
+    kind: account.mustChangePassword ? 'password first' : 'signed in',
+    actor: { ...actor, severalSchools: actors.length > 1 },
+  }
 }
 
-export const signedOut: Failure = {
-  kind: 'signed out',
-  message: 'You are signed out. Sign in again; what you typed is kept.',
+/** Who is signed in, with all their schools; undefined for nobody. */
+export async function schoolsOf(
+  headers: Headers,
+): Promise<{ name: string; schools: readonly SchoolChoice[] } | undefined> {
+  const account = await sessionAccount(headers)
+  if (!account) return undefined
+  return { name: account.name, schools: (await actorsOf(account.id)).map(asChoice) }
 }
-export const passwordFirst: Failure = {
-  kind: 'password first',
-  message: 'Choose a password of your own first.',
+
+/**
+ * Works from now on in one of the account's schools.
+ * @returns whether the account is a member there
+ */
+export async function enterSchool(headers: Headers, schoolId: string): Promise<boolean> {
+  const account = await sessionAccount(headers)
+  if (!account || (await actorsOf(account.id, { schoolId })).length === 0) return false
+  await database()
+    .withoutPlugins()
+    .updateTable('auth.session')
+    .set({ schoolId })
+    .where('token', '=', account.token)
+    .execute()
+  return true
 }

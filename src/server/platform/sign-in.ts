@@ -1,8 +1,7 @@
 import { betterAuth } from 'better-auth'
-import { hashPassword } from 'better-auth/crypto'
-import { username } from 'better-auth/plugins'
+import { hashPassword, verifyPassword } from 'better-auth/crypto'
 import { sql } from 'kysely'
-import { connect } from '@/db/connection'
+import { connectSignIn } from '@/db/connection'
 import { config } from './config'
 import { database } from './database'
 import { log } from './log'
@@ -13,85 +12,93 @@ function makeAuth() {
     baseURL: KEDGE_URL,
     secret: KEDGE_SECRET,
     telemetry: { enabled: false },
-    // A wrong password is no fault of Kedge's; it is told to the person and counted.
+    // A wrong password is no fault of Kedge's; the person hears of it and it is counted.
     logger: { log: (level, message) => log().debug({ level }, message) },
-    database: { db: connect(DATABASE_URL, { max: 4, options: '-c search_path=auth' }), type: 'postgres' },
+    database: { db: connectSignIn(DATABASE_URL), type: 'postgres' },
     emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 1, maxPasswordLength: 200 },
-    user: { additionalFields: { mustChangePassword: { type: 'boolean', input: false } } },
-    session: { expiresIn: 60 * 60 * 12, updateAge: 60 * 30 },
+    user: {
+      additionalFields: {
+        mustChangePassword: { type: 'boolean', input: false },
+        username: { type: 'string', input: false, required: false },
+      },
+    },
+    session: {
+      expiresIn: 60 * 60 * 12,
+      updateAge: 60 * 30,
+      additionalFields: { schoolId: { type: 'string', input: false, required: false } },
+    },
     advanced: { cookiePrefix: 'kedge', useSecureCookies: KEDGE_URL.startsWith('https:') },
-    plugins: [
-      username({
-        minUsernameLength: 2,
-        maxUsernameLength: 60,
-        usernameValidator: (name) => /^[a-z0-9._@-]+$/i.test(name),
-      }),
-    ],
   })
 }
 
 const shared = globalThis as typeof globalThis & { kedgeAuth?: ReturnType<typeof makeAuth> }
 const auth = () => (shared.kedgeAuth ??= makeAuth())
 
-const allowedFailures = 8
+const allowedTries = 8
 const windowMinutes = 10
 
 export type SignInAnswer =
   | { readonly ok: true; readonly cookies: readonly string[] }
   | { readonly ok: false; readonly status: 401 | 429; readonly message: string }
 
+/** The account with a user name or an e-mail address, whichever was typed. */
+async function accountNamed(name: string) {
+  return database()
+    .withoutPlugins()
+    .selectFrom('auth.user')
+    .select(['id', 'email'])
+    .where((eb) => eb.or([eb('username', '=', name), eb('email', '=', name)]))
+    .orderBy(sql`username = ${name}`, 'desc')
+    .executeTakeFirst()
+}
+
 /**
- * Checks a user name and password and opens a session. After eight failures in ten minutes the user name waits,
- * whatever is typed, so that passwords cannot be tried out; a whole school behind one address is not held up.
+ * Checks a user name or e-mail address and a password, and opens a session. Each try is put down before it is
+ * looked at; after eight in ten minutes the account waits, whatever is typed, so that passwords cannot be tried
+ * out, while a whole school behind one address is not held up.
  */
-export async function signIn(userName: string, password: string, headers: Headers): Promise<SignInAnswer> {
-  const name = userName.trim().toLowerCase()
-  const failures = await database()
-    .selectFrom('auth.sign_in_failure')
-    .select(({ fn }) => fn.countAll<string>().as('count'))
-    .where('username', '=', name)
-    .where('at', '>', sql<Date>`clock_timestamp() - make_interval(mins => ${windowMinutes})`)
-    .executeTakeFirstOrThrow()
-  if (Number(failures.count) >= allowedFailures)
+export async function signIn(typed: string, password: string, headers: Headers): Promise<SignInAnswer> {
+  const name = typed.trim().toLowerCase()
+  const known = await accountNamed(name)
+  const tried = known?.id ?? name
+  const { rows } = await sql<{ may: boolean }>`
+    select kedge_may_try(${tried}, ${allowedTries}, ${windowMinutes}) as may`.execute(database())
+  if (!rows[0]?.may)
     return {
       ok: false,
       status: 429,
       message: `Too many attempts for this user name. Wait ${windowMinutes} minutes, or ask an administrator to reset the password.`,
     }
-
-  const known = await database()
-    .selectFrom('auth.user')
-    .select('id')
-    .where('username', '=', name)
-    .executeTakeFirst()
-  const answer = known
-    ? await auth().api.signInUsername({ body: { username: name, password }, headers, asResponse: true })
-    : undefined
+  const answer =
+    known &&
+    (await auth().api.signInEmail({ body: { email: known.email, password }, headers, asResponse: true }))
   // An unknown name takes as long as a wrong password, so that names cannot be guessed by the clock.
   if (!answer) await hashPassword(password)
-  if (!answer?.ok) {
-    await database().insertInto('auth.sign_in_failure').values({ username: name }).execute()
+  if (!answer?.ok)
     return {
       ok: false,
       status: 401,
-      message: 'This user name and password do not belong together. Check both and try again.',
+      message: 'The user name or password is incorrect. Check both and try again.',
     }
-  }
-  await database().deleteFrom('auth.sign_in_failure').where('username', '=', name).execute()
+  await database().withoutPlugins().deleteFrom('auth.sign_in_attempt').where('name', '=', tried).execute()
   return { ok: true, cookies: answer.headers.getSetCookie() }
 }
 
-/** The account behind the session cookie, or undefined. */
+/** The account behind the session cookie, with the school the session works in, or undefined. */
 export async function sessionAccount(headers: Headers) {
   const session = await auth().api.getSession({ headers })
   if (!session) return undefined
-  const {
+  const { id, name, email, username, mustChangePassword } = session.user
+  const { token, schoolId } = session.session
+  return {
     id,
     name,
-    username: userName,
-    mustChangePassword,
-  } = session.user as typeof session.user & { mustChangePassword: boolean }
-  return { id, name, username: userName ?? '', mustChangePassword, token: session.session.token }
+    email,
+    username: username ?? email,
+    mustChangePassword: mustChangePassword ?? false,
+    token,
+    schoolId: schoolId ?? undefined,
+  }
 }
 
 /** Ends this session; answers the cookies that say so. */
@@ -104,7 +111,5 @@ export async function signOut(headers: Headers): Promise<readonly string[]> {
 export { hashPassword }
 
 /** Whether a password is the one kept under a hash. */
-export async function passwordMatches(hash: string, password: string): Promise<boolean> {
-  const { verifyPassword } = await import('better-auth/crypto')
-  return verifyPassword({ hash, password })
-}
+export const passwordMatches = (hash: string, password: string): Promise<boolean> =>
+  verifyPassword({ hash, password })

@@ -1,114 +1,151 @@
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { releasedPart, type CardContents } from '@/core/reports/card'
-import { printCards as printPdf } from '@/formats/pdf/report-card'
+import { printCards as drawCards } from '@/formats/pdf/report-card'
 import { config } from '@/server/platform/config'
-import { refuse } from '@/server/platform/failure'
+import type { Context } from '@/server/platform/context'
+import { defineCommand, defineQuery } from '@/server/platform/define'
+import { storeFile } from '@/server/platform/files'
 import { id } from '@/server/platform/inputs'
-import { defineCommand, defineQuery, type Context } from '@/server/platform/registry'
-import { storeDocument } from '@/server/documents/documents'
-import { queueMails } from '@/server/mail/queue-mail'
-import { askForWork } from '@/server/work/ask-for-work'
+import { defineJob, startJob } from '@/server/platform/job'
+import { queueMails } from '@/server/platform/mail'
 import { loadCards, loadRound } from './load-cards'
-import { mayPrintCards, mayRelease } from './policy'
-import { roundTopic } from './queries'
+import { cardReady } from './mails'
+import { printCards, releaseCards } from './rights'
+import { sameCard } from './same-card'
+import { roundTopic } from './topics'
+import { findUnprintable } from './unprintable'
+import { refuse } from './words'
 
-/** Asks for one PDF with the cards of a homeroom, or of the whole round. */
-export const askForCards = defineCommand({
-  name: 'reports.askForCards',
-  input: z.object({ roundId: id, homeroomId: id.nullable() }),
-  allow: mayPrintCards,
-  run: async (context, { roundId, homeroomId }) => {
-    const round = await loadRound(context, roundId)
-    const homeroom = homeroomId
-      ? await context.db.selectFrom('homeroom').select('name').where('id', '=', homeroomId).executeTakeFirst()
-      : undefined
-    const jobId = await askForWork(
-      context,
-      'print cards',
-      `${round.name}, cards of ${homeroom?.name ?? 'everyone'}`,
-      { roundId, homeroomId },
-    )
-    return { jobId }
-  },
-})
+const whichCards = z.object({ roundId: id, homeroomId: id.nullable() })
 
 /** The contents the worker prints; asked in the name of who wanted the print. */
 export const cardsToPrint = defineQuery({
-  name: 'reports.cardsToPrint',
-  input: z.object({ roundId: id, homeroomId: id.nullable() }),
-  allow: mayPrintCards,
+  input: whichCards,
+  right: printCards,
   run: (context, { roundId, homeroomId }) => loadCards(context, roundId, { homeroomId }),
 })
 
-/** Asks for the release of everything checked and not yet released. */
-export const askForRelease = defineCommand({
-  name: 'reports.askForRelease',
-  input: z.object({ roundId: id }),
-  allow: mayRelease,
-  run: async (context, { roundId }) => {
-    const round = await loadRound(context, roundId)
-    const checked = await context.db
-      .selectFrom('class_entries')
-      .select('class_id')
-      .where('round_id', '=', roundId)
-      .where('state', '=', 'checked')
-      .execute()
-    if (checked.length === 0)
-      throw refuse('No class entries are checked and waiting for release. Check some first.')
-    const jobId = await askForWork(context, 'release cards', `${round.name}, release to guardians`, {
-      roundId,
+/** Keeps a finished print under the id of its work, so that work done twice stores it once. */
+export const keepPrint = defineCommand({
+  input: whichCards.extend({
+    jobId: id,
+    name: z.string(),
+    bytes: z.instanceof(Buffer),
+    pageCount: z.number().int(),
+  }),
+  right: printCards,
+  by: 'job',
+  run: async (context, { jobId, name, bytes, pageCount }) => ({
+    documentId: await storeFile(context, { purpose: 'print', documentId: jobId, name, bytes, pageCount }),
+  }),
+})
+
+/** One PDF with the cards of a homeroom, or of the whole round. */
+export const printJob = defineJob({
+  input: whichCards,
+  right: printCards,
+  run: async (steps, which) => {
+    const cards = await steps.ask(cardsToPrint, which)
+    if (cards.length === 0) throw refuse('nothingToPrint', {})
+    const { bytes, pageCount } = await drawCards(cards, async (done) => {
+      await steps.progress(done, cards.length)
+      return 'go on'
     })
-    return { jobId }
+    const name = `${steps.title}.pdf`
+    const { documentId } = await steps.tell(keepPrint, {
+      ...which,
+      jobId: steps.jobId,
+      name,
+      bytes,
+      pageCount,
+    })
+    return { message: `${cards.length} cards on ${pageCount} pages`, documentId }
   },
 })
 
-/** Students whose card would gain something by a release now, in card order. */
+/** Asks for one PDF with the cards of a homeroom, or of the whole round. */
+export const askForCards = defineCommand({
+  input: whichCards,
+  right: printCards,
+  run: async (context, which) => {
+    const round = await loadRound(context, which.roundId)
+    const homeroom = which.homeroomId
+      ? await context.db
+          .selectFrom('homeroom')
+          .select('name')
+          .where('id', '=', which.homeroomId)
+          .executeTakeFirst()
+      : undefined
+    const title = `${round.name}, cards of ${homeroom?.name ?? 'everyone'}`
+    return { jobId: await startJob(context, printJob, which, { title }) }
+  },
+})
+
+const oneCard = z.object({ roundId: id, studentId: id })
+
+/** What a student's card would be if it were released now; undefined when that would be what is released already. */
+async function nextIssue(
+  context: Context,
+  { roundId, studentId }: z.infer<typeof oneCard>,
+): Promise<{ card: CardContents; replaces: string | undefined } | undefined> {
+  const [whole] = await loadCards(context, roundId, { studentIds: [studentId] })
+  if (!whole) throw refuse('notInRound', {})
+  const latest = await context.db
+    .selectFrom('reportCard')
+    .select(['id', 'issue', 'contents'])
+    .where('roundId', '=', roundId)
+    .where('studentId', '=', studentId)
+    .where('replacedAt', 'is', null)
+    .executeTakeFirst()
+  const card: CardContents = { ...releasedPart(whole), issue: (latest?.issue ?? 0) + 1 }
+  const isNew = card.lines.length > 0 && !(latest && sameCard(latest.contents as CardContents, card))
+  return isNew ? { card, replaces: latest?.id } : undefined
+}
+
+/** The card that a release would make for a student now, or null when there is nothing new. */
+export const cardToRelease = defineQuery({
+  input: oneCard,
+  right: releaseCards,
+  run: async (context, which) => (await nextIssue(context, which))?.card ?? null,
+})
+
+/** Students whose card shows something that is checked, in card order. */
 export const cardsToRelease = defineQuery({
-  name: 'reports.cardsToRelease',
   input: z.object({ roundId: id }),
-  allow: mayRelease,
+  right: releaseCards,
   run: async (context, { roundId }) =>
     (await loadCards(context, roundId, {}))
       .filter((c) => c.lines.some((l) => l.checked))
       .map((c) => c.student.id),
 })
 
-const sameCard = (a: CardContents, b: CardContents) => {
-  const bare = ({ printedOn: _printedOn, issue: _issue, attendance: _attendance, ...rest }: CardContents) =>
-    JSON.stringify(rest, Object.keys(flat(rest)).sort())
-  return bare(a) === bare(b)
-}
-
-/** Every key that occurs anywhere, so that two texts of the same data do not differ by the order of keys. */
-function flat(value: unknown, keys: Record<string, true> = {}): Record<string, true> {
-  if (Array.isArray(value)) for (const item of value) flat(item, keys)
-  else if (value && typeof value === 'object')
-    for (const [key, inner] of Object.entries(value)) {
-      keys[key] = true
-      flat(inner, keys)
-    }
-  return keys
-}
-
 async function tellGuardians(context: Context, card: CardContents, cardId: string) {
   const guardians = await context.db
     .selectFrom('guardianship as gs')
-    .innerJoin('guardian as g', 'g.id', 'gs.guardian_id')
-    .select(['g.id', 'g.given_name', 'g.family_name', 'g.email'])
-    .where('gs.student_id', '=', card.student.id)
-    .where('gs.may_receive_reports', '=', true)
+    .innerJoin('guardian as g', 'g.id', 'gs.guardianId')
+    .select(['g.id', 'g.givenName', 'g.familyName', 'g.email'])
+    .where('gs.studentId', '=', card.student.id)
+    .where('gs.mayReceiveReports', '=', true)
     .where('g.email', 'is not', null)
     .execute()
-  const follow = card.toFollow.length > 0 ? `\n\nStill to follow: ${card.toFollow.join(', ')}.` : ''
   await queueMails(
     context,
+    cardReady,
     guardians.map((g) => ({
       dedupe: `card:${cardId}:${g.id}`,
-      toName: `${g.given_name} ${g.family_name}`,
+      toName: `${g.givenName} ${g.familyName}`,
       toAddress: g.email ?? '',
-      subject: `${card.school}: report card of ${card.student.name}, ${card.term} term`,
-      body: `Dear ${g.given_name} ${g.family_name},\n\nthe report card of ${card.student.name} for the ${card.term} term of ${card.year} is ready${card.issue > 1 ? ' in a new issue; it replaces the earlier one' : ''}. Sign in to read it: ${config().KEDGE_URL}/cards${follow}\n\n${card.school}`,
+      about: {
+        school: card.school,
+        guardian: `${g.givenName} ${g.familyName}`,
+        student: card.student.name,
+        term: card.term,
+        year: card.year,
+        issue: card.issue,
+        toFollow: card.toFollow,
+        url: `${config().KEDGE_URL}/cards`,
+      },
       studentId: card.student.id,
       guardianId: g.id,
     })),
@@ -116,88 +153,130 @@ async function tellGuardians(context: Context, card: CardContents, cardId: strin
 }
 
 /**
- * Releases one student's card: what is checked, the rest named as to follow. The same contents are released once
- * only, so that work taken up again doubles nothing; other contents make a new issue and keep the old.
+ * Keeps one student's drawn card as released, and tells the guardians. What was drawn must still be what the data
+ * says; otherwise nothing is kept and the card is drawn again. The same contents are released once only.
  */
-export const releaseCard = defineCommand({
-  name: 'reports.releaseCard',
-  input: z.object({ roundId: id, studentId: id }),
-  allow: mayRelease,
-  run: async (context, { roundId, studentId }) => {
+export const keepIssue = defineCommand({
+  input: oneCard.extend({
+    card: z.custom<CardContents>(),
+    bytes: z.instanceof(Buffer),
+    pageCount: z.number().int(),
+  }),
+  right: releaseCards,
+  by: 'job',
+  moment: 'one',
+  run: async (context, { roundId, studentId, card, bytes, pageCount }) => {
     const { db, actor, now } = context
-    const [whole] = await loadCards(context, roundId, { studentIds: [studentId] })
-    if (!whole) throw refuse('This student is not in the round.')
-    const latest = await db
-      .selectFrom('report_card')
-      .select(['id', 'issue', 'contents'])
-      .where('round_id', '=', roundId)
-      .where('student_id', '=', studentId)
-      .where('replaced_at', 'is', null)
-      .forUpdate()
-      .executeTakeFirst()
-    const card: CardContents = { ...releasedPart(whole), issue: (latest?.issue ?? 0) + 1 }
-    if (card.lines.length === 0 || (latest && sameCard(latest.contents as CardContents, card)))
-      return { released: false }
-    if (latest)
-      await db.updateTable('report_card').set({ replaced_at: now }).where('id', '=', latest.id).execute()
-    const { bytes, pageCount } = await printPdf([card])
-    const documentId = await storeDocument(context, {
+    const next = await nextIssue(context, { roundId, studentId })
+    if (!next) return { kept: 'nothing new' } as const
+    if (next.card.issue !== card.issue || !sameCard(next.card, card)) return { kept: 'changed' } as const
+    if (next.replaces)
+      await db.updateTable('reportCard').set({ replacedAt: now }).where('id', '=', next.replaces).execute()
+    const documentId = await storeFile(context, {
+      purpose: 'print',
       name: `${card.student.name}, ${card.round}.pdf`,
       bytes,
       pageCount,
     })
     const cardId = uuid()
     await db
-      .insertInto('report_card')
+      .insertInto('reportCard')
       .values({
-        school_id: actor.schoolId,
+        schoolId: actor.schoolId,
         id: cardId,
-        round_id: roundId,
-        student_id: studentId,
+        roundId,
+        studentId,
         issue: card.issue,
         contents: JSON.stringify(card),
-        left_out: [...card.toFollow],
-        document_id: documentId,
-        released_by: actor.name,
-        released_at: now,
+        leftOut: [...card.toFollow],
+        documentId,
+        releasedBy: actor.name,
+        releasedAt: now,
       })
       .execute()
     await tellGuardians(context, card, cardId)
-    return { released: true }
+    context.changed(roundTopic(roundId))
+    return { kept: 'released' } as const
   },
 })
 
 /** After the last card: what was checked counts as released. Only those checked before the release began. */
 export const finishRelease = defineCommand({
-  name: 'reports.finishRelease',
   input: z.object({ roundId: id, checkedBefore: z.iso.datetime() }),
-  allow: mayRelease,
+  right: releaseCards,
+  by: 'job',
   run: async (context, { roundId, checkedBefore }) => {
     await context.db
-      .updateTable('class_entries')
-      .set((eb) => ({ state: 'released', version: eb('version', '+', 1) }))
-      .where('round_id', '=', roundId)
+      .updateTable('classEntries')
+      .set({ state: 'released' })
+      .where('roundId', '=', roundId)
       .where('state', '=', 'checked')
-      .where('changed_at', '<=', new Date(checkedBefore))
+      .where('changedAt', '<=', checkedBefore)
       .execute()
-    await context.changed(roundTopic(roundId))
+    context.changed(roundTopic(roundId))
     return null
   },
 })
 
-/** Keeps a finished print under the id of its work, so that work done twice stores it once. */
-export const keepPrint = defineCommand({
-  name: 'reports.keepPrint',
-  input: z.object({
-    roundId: id,
-    homeroomId: id.nullable(),
-    jobId: id,
-    name: z.string().max(200),
-    bytes: z.instanceof(Buffer),
-    pageCount: z.number().int(),
-  }),
-  allow: mayPrintCards,
-  run: async (context, { jobId, name, bytes, pageCount }) => ({
-    documentId: await storeDocument(context, { documentId: jobId, name, bytes, pageCount }),
-  }),
+/** How often a card that changes while it is drawn is drawn again. */
+const drawings = 5
+
+/** Releases everything that is checked, card by card; each is drawn outside of any transaction. */
+export const releaseJob = defineJob({
+  input: z.object({ roundId: id }),
+  right: releaseCards,
+  run: async (steps, { roundId }) => {
+    const students = await steps.ask(cardsToRelease, { roundId })
+    let released = 0
+    await steps.each(
+      students,
+      (studentId) => studentId,
+      async (studentId) => {
+        for (let drawn = 0; drawn < drawings; drawn++) {
+          const card = await steps.ask(cardToRelease, { roundId, studentId })
+          if (!card) return
+          const { bytes, pageCount } = await drawCards([card])
+          const { kept } = await steps.tell(keepIssue, { roundId, studentId, card, bytes, pageCount })
+          if (kept === 'released') released++
+          if (kept !== 'changed') return
+        }
+        throw new Error(`the card of ${studentId} changed each time it was drawn`)
+      },
+    )
+    await steps.tell(finishRelease, { roundId, checkedBefore: steps.createdAt })
+    const before = students.length - released
+    return {
+      message:
+        before === 0
+          ? `${released} cards released`
+          : `${released} cards released; ${before} had been released before and are unchanged`,
+    }
+  },
+})
+
+/**
+ * Asks for the release of everything checked and not yet released. Characters that no font can print are named
+ * first; `withoutThem` releases all the same.
+ */
+export const askForRelease = defineCommand({
+  input: z.object({ roundId: id, withoutThem: z.boolean().default(false) }),
+  right: releaseCards,
+  run: async (context, { roundId, withoutThem }) => {
+    const round = await loadRound(context, roundId)
+    const checked = await context.db
+      .selectFrom('classEntries')
+      .select('classId')
+      .where('roundId', '=', roundId)
+      .where('state', '=', 'checked')
+      .execute()
+    if (checked.length === 0) throw refuse('noneChecked', {})
+    if (!withoutThem) {
+      const cards = await findUnprintable(context, roundId)
+      if (cards.length > 0) throw refuse('cannotPrint', { cards })
+    }
+    const title = `${round.name}, release to guardians`
+    return {
+      jobId: await startJob(context, releaseJob, { roundId }, { title, aliveOnce: `release ${roundId}` }),
+    }
+  },
 })

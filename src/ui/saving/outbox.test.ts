@@ -31,7 +31,7 @@ function setUp(kept: Edit[] = []) {
 const edit = (id: string, slot = id): Edit => ({
   id,
   slot,
-  command: 'attendance.setMark',
+  command: 'attendance.setMarks',
   input: { value: id },
   label: id,
   at: Number(id.replace(/\D/g, '')),

@@ -13,7 +13,7 @@ export interface Edit {
 
 /** How sending an edit ended. */
 export type SendResult =
-  | { readonly kind: 'done'; readonly value: unknown }
+  | { readonly kind: 'done'; readonly value: unknown; readonly run?: string }
   /** Nobody answered, or only to say "later": keep it and try again. */
   | { readonly kind: 'unreachable' }
   | { readonly kind: 'signed out' }
@@ -56,7 +56,7 @@ export interface OutboxOptions {
 }
 
 type Listener = () => void
-type Ended = (edit: Edit, result: { value: unknown } | { refused: Refused }) => void
+type Ended = (edit: Edit, result: { value: unknown; run?: string } | { refused: Refused }) => void
 
 const retryAfter = [500, 1000, 2000, 4000, 8000]
 
@@ -158,7 +158,7 @@ export class Outbox {
         return rebased
       })
       // Whoever shows what was typed hears that it has landed before it stops waiting, so that it never blinks.
-      for (const call of this.ended) call(edit, { value: result.value })
+      for (const call of this.ended) call(edit, { value: result.value, run: result.run })
       this.change({ waiting: this.waiting, trouble: 'none', savedAt: this.options.now() })
     } else {
       const refused = { edit, message: result.message, conflict: result.conflict, current: result.current }

@@ -1,15 +1,14 @@
 import type { Metadata } from 'next'
-import Link from '../../shared/link'
+import Link from '@/screen/link'
 import { shortDate } from '@/core/calendar/date-words'
-import { list } from '@/server/assessment/queries'
 import { buttonLooks } from '@/ui/button'
-import { actor, fetchForPage } from '../../shared/page-data'
-import { PageHead } from '../../shared/page-head'
+import { fetchForPage } from '@/screen/page-data'
+import { PageHead } from '@/screen/page-head'
 
 export const metadata: Metadata = { title: 'Assessments' }
 
 export default async function AssessmentsPage() {
-  const [all, { role }] = await Promise.all([fetchForPage(list, {}), actor()])
+  const { assessments: all, mayCreate } = await fetchForPage('assessment.list', {})
   return (
     <div className="sheet max-w-5xl">
       <PageHead
@@ -22,7 +21,7 @@ export default async function AssessmentsPage() {
               : `${all.length} so far, newest first`
         }
       />
-      {role === 'teacher' && (
+      {mayCreate && (
         <p className="mb-4">
           <Link href="/assessments/new" className={buttonLooks()}>
             New assessment
@@ -32,7 +31,7 @@ export default async function AssessmentsPage() {
       {all.length === 0 ? (
         <p className="max-w-xl">
           Nothing here yet.{' '}
-          {role === 'teacher'
+          {mayCreate
             ? 'Take a test you have as a PDF, type its answer key, and the answers your students gave: it is scored at once.'
             : 'Teachers make assessments; their results appear here.'}
         </p>
@@ -64,10 +63,10 @@ export default async function AssessmentsPage() {
                   <span className="text-muted">, {a.subject}</span>
                 </th>
                 <td>{a.classes}</td>
-                <td>{shortDate(a.given_on)}</td>
+                <td>{shortDate(a.givenOn)}</td>
                 <td className="text-right">{a.questions}</td>
                 <td className="text-right">
-                  {a.sheets} of {a.on_roll}
+                  {a.sheets} of {a.onRoll}
                 </td>
                 <td className="text-right">
                   <Link className="link" href={`/assessments/${a.id}/answers`}>

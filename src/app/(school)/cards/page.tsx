@@ -1,12 +1,11 @@
 import type { Metadata } from 'next'
 import { spokenName } from '@/core/people/names'
-import { myCards } from '@/server/reports/queries'
-import { actor, fetchForPage } from '../../shared/page-data'
+import { actor, fetchForPage } from '@/screen/page-data'
 
 export const metadata: Metadata = { title: 'Report cards' }
 
 export default async function CardsPage() {
-  const [cards, { timeZone }] = await Promise.all([fetchForPage(myCards, {}), actor()])
+  const [cards, { timeZone }] = await Promise.all([fetchForPage('reports.myCards', {}), actor()])
   const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone })
   return (
     <div className="sheet max-w-3xl">
@@ -21,24 +20,24 @@ export default async function CardsPage() {
           {cards.map((c) => (
             <li
               key={c.id}
-              className={`flex flex-wrap items-baseline gap-x-4 border-t border-rule py-3 ${c.replaced_at ? 'text-muted' : ''}`}
+              className={`flex flex-wrap items-baseline gap-x-4 border-t border-rule py-3 ${c.replacedAt ? 'text-muted' : ''}`}
             >
               <a
                 className="link text-[16px] font-bold"
-                href={`/api/documents/${c.document_id}`}
+                href={`/api/documents/${c.documentId}`}
                 target="_blank"
                 rel="noreferrer"
               >
-                {spokenName(c.sort_name)}, {c.round}
+                {spokenName(c.sortName)}, {c.round}
               </a>
               <span>
-                PDF{c.issue > 1 && `, issue ${c.issue}`}, released {day.format(new Date(c.released_at))}
+                PDF{c.issue > 1 && `, issue ${c.issue}`}, released {day.format(new Date(c.releasedAt))}
               </span>
-              {c.replaced_at ? (
+              {c.replacedAt ? (
                 <span>replaced by a newer issue</span>
               ) : (
-                c.left_out.length > 0 && (
-                  <span className="w-full text-[13px]">Still to follow: {c.left_out.join(', ')}.</span>
+                c.leftOut.length > 0 && (
+                  <span className="w-full text-[13px]">Still to follow: {c.leftOut.join(', ')}.</span>
                 )
               )}
             </li>

@@ -1,16 +1,16 @@
 'use client'
-import Link from '../../shared/link'
+import Link from '@/screen/link'
 import { useState } from 'react'
 import { comparableName } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
 import { TextInput } from '@/ui/field'
-import { dayWords } from '../../shared/day-words'
-import { PageHead } from '../../shared/page-head'
-import { useSchool } from '../../shared/school-context'
-import { useDateLink } from '../../shared/use-date-link'
-import { useLive } from '../../shared/use-live'
+import { dayWords } from '@/screen/day-words'
+import { PageHead } from '@/screen/page-head'
+import { useSchool } from '@/screen/school-context'
+import { useDateLink } from '@/screen/use-date-link'
+import { useLive } from '@/screen/use-live'
 
-type Registers = QueryOutput<'today.registers'>
+type Registers = QueryOutput<'attendance.registersOfDay'>
 
 function RegisterState({ marked, onRoll }: { marked: number; onRoll: number }) {
   if (marked >= onRoll)
@@ -46,14 +46,14 @@ export function ClassList({
   session: 'morning' | 'afternoon'
 }) {
   const { actor } = useSchool()
-  const [{ day, registers }] = useLive('today.registers', { date }, initial)
+  // Who only teaches has a short list; everyone else looks for any class.
+  const ownOnly = actor.roles.every((role) => role === 'teacher' || role === 'guardian')
+  const [{ day, registers }] = useLive('attendance.registersOfDay', { date }, initial)
   const dated = useDateLink()
   const [text, setText] = useState('')
-  const lead = actor.role === 'administrator' || actor.role === 'head'
   const shown = classes.filter(
     (c) =>
-      (lead || c.own || actor.role !== 'teacher') &&
-      comparableName(`${c.name} ${c.teachers ?? ''}`).includes(comparableName(text)),
+      (c.own || !ownOnly) && comparableName(`${c.name} ${c.teachers ?? ''}`).includes(comparableName(text)),
   )
   return (
     <div className="sheet max-w-5xl">
@@ -91,14 +91,14 @@ export function ClassList({
                       {r.own && <span className="text-muted">, mine</span>}
                     </th>
                     <td>{r.teacher ?? <span className="text-port">none</span>}</td>
-                    <td className="text-right">{r.on_roll}</td>
+                    <td className="text-right">{r.onRoll}</td>
                     {day?.kind === 'school day' && (
                       <>
                         <td>
-                          <RegisterState marked={r.morning} onRoll={r.on_roll} />
+                          <RegisterState marked={r.morning} onRoll={r.onRoll} />
                         </td>
                         <td>
-                          <RegisterState marked={r.afternoon} onRoll={r.on_roll} />
+                          <RegisterState marked={r.afternoon} onRoll={r.onRoll} />
                         </td>
                       </>
                     )}
@@ -110,8 +110,8 @@ export function ClassList({
       </section>
       <section>
         <div className="mb-1 flex items-end gap-4">
-          <h2>{actor.role === 'teacher' ? 'My classes' : 'All classes'}</h2>
-          {actor.role !== 'teacher' && classes.length > 0 && (
+          <h2>{ownOnly ? 'My classes' : 'All classes'}</h2>
+          {!ownOnly && classes.length > 0 && (
             <TextInput
               aria-label="Narrow by class or teacher"
               placeholder="Class or teacher"
@@ -139,7 +139,7 @@ export function ClassList({
               {shown.map((c) => (
                 <tr key={c.id}>
                   <th scope="row">
-                    {lead || c.own ? (
+                    {c.mayOpen ? (
                       <Link className="link" href={dated(`/classes/${c.id}/gradebook`)}>
                         {c.name}
                       </Link>

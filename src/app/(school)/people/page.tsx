@@ -1,6 +1,5 @@
 import type { Metadata } from 'next'
-import { list } from '@/server/people/queries'
-import { fetchForPage, workingDate } from '../../shared/page-data'
+import { fetchForPage, workingDate } from '@/screen/page-data'
 import { PeopleList } from './people-list'
 
 export const metadata: Metadata = { title: 'People' }
@@ -11,5 +10,5 @@ export default async function PeoplePage({
   searchParams: Promise<Record<string, string | undefined>>
 }) {
   const date = await workingDate(searchParams)
-  return <PeopleList students={await fetchForPage(list, { date })} />
+  return <PeopleList students={await fetchForPage('people.list', { date })} />
 }

@@ -1,13 +1,13 @@
 'use client'
-import Link from '../../shared/link'
+import Link from '@/screen/link'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { comparableName, hasWords } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
 import { TextInput } from '@/ui/field'
 import { buttonLooks } from '@/ui/button'
-import { PageHead } from '../../shared/page-head'
-import { useSchool } from '../../shared/school-context'
-import { useDateLink } from '../../shared/use-date-link'
+import { PageHead } from '@/screen/page-head'
+import { useSchool } from '@/screen/school-context'
+import { useDateLink } from '@/screen/use-date-link'
 
 const firstShown = 60
 
@@ -17,12 +17,12 @@ type Student = QueryOutput<'people.list'>[number]
 function narrow(students: readonly Student[], typed: string): readonly Student[] {
   const wanted = comparableName(typed)
   const placed = students.filter((s) =>
-    [s.homeroom ?? '', s.year_group].some((place) => comparableName(place) === wanted),
+    [s.homeroom ?? '', s.yearGroup].some((place) => comparableName(place) === wanted),
   )
   if (placed.length > 0) return placed
   return students.filter((s) =>
     hasWords(
-      `${s.name} ${s.preferred ?? ''} ${s.number} ${String(s.number).padStart(4, '0')} ${s.homeroom ?? ''} ${s.year_group}`,
+      `${s.name} ${s.preferred ?? ''} ${s.number} ${String(s.number).padStart(4, '0')} ${s.homeroom ?? ''} ${s.yearGroup}`,
       typed,
     ),
   )
@@ -30,14 +30,14 @@ function narrow(students: readonly Student[], typed: string): readonly Student[]
 
 /** Everyone on roll on the date one works in, narrowed while typing. */
 export function PeopleList({ students }: { students: QueryOutput<'people.list'> }) {
-  const { actor } = useSchool()
+  const { acts } = useSchool()
   const dated = useDateLink()
   const [text, setText] = useState('')
   const [all, setAll] = useState(false)
   const wanted = useDeferredValue(text)
   const found = useMemo(() => narrow(students, wanted), [students, wanted])
   const shown = all ? found : found.slice(0, firstShown)
-  const mayEnrol = ['administrator', 'head', 'office', 'records'].includes(actor.role)
+  const mayEnrol = acts.some((act) => act.href === '/people/enrol')
   return (
     <div className="sheet max-w-4xl">
       <PageHead title="People" detail={`${students.length} students on roll`} />
@@ -87,7 +87,7 @@ export function PeopleList({ students }: { students: QueryOutput<'people.list'> 
                     </Link>
                   </th>
                   <td className="text-right">{String(s.number).padStart(4, '0')}</td>
-                  <td>{s.year_group}</td>
+                  <td>{s.yearGroup}</td>
                   <td>{s.homeroom ?? <span className="text-port">no homeroom</span>}</td>
                 </tr>
               ))}

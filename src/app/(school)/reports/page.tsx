@@ -1,14 +1,13 @@
 import type { Metadata } from 'next'
-import Link from '../../shared/link'
+import Link from '@/screen/link'
 import { shortDate } from '@/core/calendar/date-words'
-import { rounds } from '@/server/reports/queries'
-import { fetchForPage } from '../../shared/page-data'
-import { PageHead } from '../../shared/page-head'
+import { fetchForPage } from '@/screen/page-data'
+import { PageHead } from '@/screen/page-head'
 
 export const metadata: Metadata = { title: 'Reports' }
 
 export default async function ReportsPage() {
-  const all = await fetchForPage(rounds, {})
+  const all = await fetchForPage('reports.rounds', {})
   return (
     <div className="sheet max-w-5xl">
       <PageHead title="Reports" detail="report rounds" />
@@ -49,10 +48,10 @@ export default async function ReportsPage() {
                     {r.name}
                   </Link>
                 </th>
-                <td>{r.year_groups}</td>
-                <td>{shortDate(r.due_on)}</td>
+                <td>{r.yearGroups}</td>
+                <td>{shortDate(r.dueOn)}</td>
                 <td className="text-right">{r.writing}</td>
-                <td className="text-right">{r.handed_in}</td>
+                <td className="text-right">{r.handedIn}</td>
                 <td className="text-right">{r.checked}</td>
                 <td className="text-right">{r.released}</td>
                 <td className="text-right">{r.classes}</td>

@@ -4,8 +4,8 @@ import { useRef, useState, type FormEvent } from 'react'
 import { checkYear } from '@/core/calendar/check-year'
 import { Button } from '@/ui/button'
 import { Field, Problem, TextInput, Tick } from '@/ui/field'
-import { DateInput } from '../../shared/date-input'
-import { newKey, tellServer } from '../../shared/server'
+import { DateInput } from '@/screen/date-input'
+import { newKey, tellServer } from '@/screen/server'
 
 const dayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 

@@ -1,9 +1,8 @@
 import type { Metadata } from 'next'
 import { shortDate } from '@/core/calendar/date-words'
 import { schoolDays } from '@/core/calendar/school-year'
-import { structure } from '@/server/year/queries'
-import { actor, fetchForPage, workingDate } from '../../shared/page-data'
-import { PageHead } from '../../shared/page-head'
+import { fetchForPage, workingDate } from '@/screen/page-data'
+import { PageHead } from '@/screen/page-head'
 import { NewYear } from './new-year'
 import { YearGroups } from './year-groups'
 
@@ -15,8 +14,7 @@ export default async function SchoolYearPage({
   searchParams: Promise<Record<string, string | undefined>>
 }) {
   const date = await workingDate(searchParams)
-  const [{ year, homerooms }, { role }] = await Promise.all([fetchForPage(structure, { date }), actor()])
-  const mayChange = role === 'administrator'
+  const { year, homerooms, mayChange } = await fetchForPage('year.structure', { date })
   if (!year)
     return (
       <div className="sheet max-w-3xl">
@@ -108,8 +106,8 @@ export default async function SchoolYearPage({
             </thead>
             <tbody>
               {homerooms.map((h) => (
-                <tr key={`${h.year_group} ${h.homeroom}`}>
-                  <th scope="row">{h.year_group}</th>
+                <tr key={`${h.yearGroup} ${h.homeroom}`}>
+                  <th scope="row">{h.yearGroup}</th>
                   <td>{h.homeroom ?? 'none'}</td>
                   <td>{h.teacher}</td>
                   <td className="text-right">{h.homeroom && h.students}</td>

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation'
 import { useState, type FormEvent } from 'react'
 import { Button } from '@/ui/button'
 import { Field, Problem, TextArea, TextInput } from '@/ui/field'
-import { newKey, tellServer } from '../../shared/server'
+import { newKey, tellServer } from '@/screen/server'
 
 const lines = (text: string) =>
   text

@@ -4,29 +4,15 @@ import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import type { QueryOutput } from '@/server/registry'
 import { Dialog } from '@/ui/dialog'
-import { useSchool } from '../../shared/school-context'
-import { askServer } from '../../shared/server'
-import { useDateLink } from '../../shared/use-date-link'
+import { useSchool } from '@/screen/school-context'
+import { askServer } from '@/screen/server'
+import { useDateLink } from '@/screen/use-date-link'
 
-type Found = QueryOutput<'people.find'>[number]
-
-const hrefs: Readonly<Record<Found['kind'], (id: string) => string>> = {
-  student: (id) => `/people/${id}`,
-  homeroom: (id) => `/homerooms/${id}/register`,
-  class: (id) => `/classes/${id}/gradebook`,
-  assessment: (id) => `/assessments/${id}/findings`,
-}
-
-const office = ['administrator', 'head', 'office', 'records']
-const acts = [
-  { name: 'Enrol a student', href: '/people/enrol', roles: office },
-  { name: 'Make an assessment', href: '/assessments/new', roles: ['teacher'] },
-  { name: 'What is due today', href: '/today', roles: [...office, 'teacher'] },
-]
+type Found = QueryOutput<'find.anything'>[number]
 
 /** One box that finds students, registers, gradebooks, assessments and acts. */
 export function FindBox({ onClose }: { onClose: () => void }) {
-  const { actor } = useSchool()
+  const { places, acts } = useSchool()
   const router = useRouter()
   const dated = useDateLink()
   const [text, setText] = useState('')
@@ -35,7 +21,7 @@ export function FindBox({ onClose }: { onClose: () => void }) {
   useEffect(() => {
     let late = false
     const timer = setTimeout(() => {
-      void askServer('people.find', { text }).then((result) => {
+      void askServer('find.anything', { text }).then((result) => {
         if (late) return
         setFound(result.ok ? result.value : [])
         setProblem(result.ok ? undefined : result.failure.message)
@@ -51,7 +37,7 @@ export function FindBox({ onClose }: { onClose: () => void }) {
     router.push(dated(href))
   }
   const words = text.toLowerCase()
-  const shownActs = acts.filter((a) => a.roles.includes(actor.role) && a.name.toLowerCase().includes(words))
+  const shownActs = [...acts, ...places].filter((a) => a.name.toLowerCase().includes(words))
   const row = 'flex justify-between gap-4 px-3 py-2 data-[selected=true]:bg-shoal cursor-pointer'
   return (
     <Dialog title="Find" onClose={onClose}>
@@ -66,14 +52,14 @@ export function FindBox({ onClose }: { onClose: () => void }) {
         <Command.List className="max-h-[50vh] overflow-auto">
           {found.length + shownActs.length === 0 && (
             <Command.Item disabled value="nothing" className="p-3 text-muted">
-              {problem ?? 'Nothing is called that. Try part of a name.'}
+              {problem ?? 'No matches. Try part of a name.'}
             </Command.Item>
           )}
           {found.map((f) => (
             <Command.Item
               key={f.kind + f.id}
               value={f.kind + f.id}
-              onSelect={() => go(hrefs[f.kind](f.id))}
+              onSelect={() => go(f.href)}
               className={row}
             >
               <span>{f.name}</span>
@@ -83,7 +69,7 @@ export function FindBox({ onClose }: { onClose: () => void }) {
           {shownActs.map((a) => (
             <Command.Item key={a.href} value={a.href} onSelect={() => go(a.href)} className={row}>
               <span>{a.name}</span>
-              <span className="text-muted">act</span>
+              <span className="text-muted">{places.includes(a) ? 'page' : 'act'}</span>
             </Command.Item>
           ))}
         </Command.List>

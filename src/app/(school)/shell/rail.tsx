@@ -1,30 +1,8 @@
 'use client'
-import Link from '../../shared/link'
+import Link from '@/screen/link'
 import { usePathname } from 'next/navigation'
-import type { Role } from '@/server/platform/actor'
-import { useSchool } from '../../shared/school-context'
-import { useDateLink } from '../../shared/use-date-link'
-
-interface Place {
-  readonly name: string
-  readonly href: string
-  readonly also?: readonly string[]
-  readonly for: readonly Role[]
-}
-
-const staff: readonly Role[] = ['administrator', 'head', 'office', 'records', 'teacher']
-
-/** The places of the rail and who has them; a place without anything for a role is not shown to it. */
-const places: readonly Place[] = [
-  { name: 'Today', href: '/today', for: staff },
-  { name: 'People', href: '/people', for: staff },
-  { name: 'Classes', href: '/classes', also: ['/homerooms'], for: staff },
-  { name: 'Assessments', href: '/assessments', for: ['administrator', 'head', 'teacher'] },
-  { name: 'Reports', href: '/reports', for: ['administrator', 'head', 'office', 'teacher'] },
-  { name: 'Report cards', href: '/cards', for: ['guardian'] },
-  { name: 'School year', href: '/school-year', for: staff },
-  { name: 'Mailbox', href: '/mailbox', for: ['administrator'] },
-]
+import { useSchool } from '@/screen/school-context'
+import { useDateLink } from '@/screen/use-date-link'
 
 const row =
   'flex items-center justify-between border-l-4 py-[7px] pr-4 pl-[14px] no-underline hover:bg-shoal-light pointer-coarse:min-h-11'
@@ -32,19 +10,18 @@ const chosen = 'border-magenta bg-shoal font-bold'
 
 /** The places at the left, then the teacher's own classes. A count only where something is due. */
 export function Rail() {
-  const { actor, classes, dueCount } = useSchool()
+  const { places, classes, dueCount } = useSchool()
   const path = usePathname()
   const dated = useDateLink()
   const isAt = (href: string) => path === href || path.startsWith(`${href}/`)
-  const shown = places.filter((p) => p.for.includes(actor.role))
   const ownHref = (c: { kind: string; id: string }) =>
     c.kind === 'homeroom' ? `/homerooms/${c.id}/register` : `/classes/${c.id}/gradebook`
   const atOwn = classes.some((c) => isAt(ownHref(c)))
   return (
     <nav data-part="rail" aria-label="Places" className="border-r border-rule py-4 max-lg:py-0">
       <ul className="text-[15px]">
-        {shown.map((place) => {
-          const here = !atOwn && [place.href, ...(place.also ?? [])].some(isAt)
+        {places.map((place) => {
+          const here = !atOwn && [place.href, ...place.also].some(isAt)
           return (
             <li key={place.href}>
               <Link

@@ -1,23 +1,15 @@
 'use client'
 import { DropdownMenu } from 'radix-ui'
 import { KeyCap } from '@/ui/button'
-import { useSchool } from '../../shared/school-context'
-import { tellServer } from '../../shared/server'
+import { useSchool } from '@/screen/school-context'
+import { roleWords } from '@/screen/role-words'
+import { tellServer } from '@/screen/server'
 
-const roleNames = {
-  administrator: 'Administrator',
-  head: 'Head',
-  office: 'Office',
-  records: 'Records',
-  teacher: 'Teacher',
-  student: 'Student',
-  guardian: 'Guardian',
-} as const
 const item = 'flex justify-between gap-6 px-3 py-2 outline-none data-[highlighted]:bg-shoal cursor-pointer'
 
 async function leave(everywhere: boolean) {
   if (everywhere) {
-    const ended = await tellServer('people.signOutEverywhere', {})
+    const ended = await tellServer('account.signOutEverywhere', {})
     if (!ended.ok) return window.alert(ended.failure.message)
   }
   await fetch('/api/sign-out', { method: 'POST' }).catch(() => undefined)
@@ -26,14 +18,14 @@ async function leave(everywhere: boolean) {
 
 /** Who is signed in, and the acts that go with it. */
 export function Who({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) {
-  const { actor } = useSchool()
+  const { actor, places, severalSchools } = useSchool()
   return (
     <div data-part="who" className="border-b border-l border-b-ink border-l-rule bg-panel">
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger className="size-full px-4 py-3 text-right">
           <span className="block truncate font-bold">{actor.name}</span>
           <span className="block text-[13px] text-muted">
-            {roleNames[actor.role]} <span aria-hidden>▾</span>
+            {roleWords(actor.roles)} <span aria-hidden>▾</span>
           </span>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
@@ -42,7 +34,7 @@ export function Who({ onFind, onKeys }: { onFind: () => void; onKeys: () => void
             sideOffset={4}
             className="z-30 min-w-56 rounded-[3px] border border-ink bg-panel py-1 shadow-lg"
           >
-            {actor.role !== 'guardian' && (
+            {places.some((place) => place.href === '/today') && (
               <DropdownMenu.Item className={item} onSelect={onFind}>
                 Find <KeyCap>Ctrl K</KeyCap>
               </DropdownMenu.Item>
@@ -51,6 +43,11 @@ export function Who({ onFind, onKeys }: { onFind: () => void; onKeys: () => void
               Keys on this page <KeyCap>?</KeyCap>
             </DropdownMenu.Item>
             <DropdownMenu.Separator className="my-1 border-t border-rule" />
+            {severalSchools && (
+              <DropdownMenu.Item className={item} onSelect={() => window.location.assign('/choose-school')}>
+                Choose another school
+              </DropdownMenu.Item>
+            )}
             <DropdownMenu.Item className={item} onSelect={() => window.location.assign('/set-password')}>
               Change password
             </DropdownMenu.Item>

@@ -1,13 +1,13 @@
 'use client'
-import Link from '../../shared/link'
+import Link from '@/screen/link'
 import { useEffect, useRef } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
 import { buttonLooks } from '@/ui/button'
-import { PageHead } from '../../shared/page-head'
-import { useSchool } from '../../shared/school-context'
-import { useLive } from '../../shared/use-live'
-import { dayWords } from '../../shared/day-words'
+import { PageHead } from '@/screen/page-head'
+import { useSchool } from '@/screen/school-context'
+import { useLive } from '@/screen/use-live'
+import { dayWords } from '@/screen/day-words'
 import { FirstSteps } from './first-steps'
 
 /** What waits for the person signed in, in order, one step from the work itself. */

@@ -1,7 +1,7 @@
 'use client'
-import Link from '../../shared/link'
+import Link from '@/screen/link'
 import { buttonLooks } from '@/ui/button'
-import { useSchool } from '../../shared/school-context'
+import { useSchool } from '@/screen/school-context'
 
 /** What an empty school sees first. */
 export function FirstSteps() {
@@ -13,7 +13,7 @@ export function FirstSteps() {
         Everything in Kedge belongs to an academic year, so that comes first. Year groups and homerooms
         follow, then students can be enrolled.
       </p>
-      {actor.role === 'administrator' ? (
+      {actor.roles.includes('administrator') ? (
         <Link href="/school-year" className={buttonLooks()}>
           Make the academic year
         </Link>

@@ -1,6 +1,5 @@
 import type { Metadata } from 'next'
-import { due } from '@/server/today/queries'
-import { fetchForPage, workingDate } from '../../shared/page-data'
+import { fetchForPage, workingDate } from '@/screen/page-data'
 import { DueList } from './due-list'
 
 export const metadata: Metadata = { title: 'Today' }
@@ -11,5 +10,5 @@ export default async function TodayPage({
   searchParams: Promise<Record<string, string | undefined>>
 }) {
   const date = await workingDate(searchParams)
-  return <DueList initial={await fetchForPage(due, { date })} date={date} />
+  return <DueList initial={await fetchForPage('today.due', { date })} date={date} />
 }

@@ -1,16 +1,21 @@
 import { printCards } from '@/formats/pdf/report-card'
-import { answered, asActor } from '@/server/platform/http'
+import type { CardContents } from '@/core/reports/card'
+import { notFound } from '@/server/platform/failure'
+import { answered, asActor, failed } from '@/server/platform/http'
 import { pdfResponse } from '@/server/platform/pdf-response'
-import { ask } from '@/server/platform/registry'
-import { cardPreview } from '@/server/reports/queries'
+import { ask } from '@/server/platform/run'
+import { queries } from '@/server/registry'
 
 /** One student's card as it stands now, as the real page; "not final" across it until everything is checked. */
 export async function GET(request: Request) {
+  const cardPreview = queries.get('reports.cardPreview')
+  if (!cardPreview) return failed(notFound)
   const { searchParams } = new URL(request.url)
   return asActor(request, async (actor) => {
     const result = await ask(cardPreview, actor, Object.fromEntries(searchParams))
     if (!result.ok) return answered(result)
-    const { bytes } = await printCards(result.value)
-    return pdfResponse(bytes, `${result.value[0]?.student.name ?? 'Card'}.pdf`)
+    const cards = result.value as readonly CardContents[]
+    const { bytes } = await printCards(cards)
+    return pdfResponse(bytes, `${cards[0]?.student.name ?? 'Card'}.pdf`)
   })
 }

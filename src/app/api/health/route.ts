@@ -1,6 +1,5 @@
-import { sql } from 'kysely'
 import { config } from '@/server/platform/config'
-import { database, queriesSent } from '@/server/platform/database'
+import { checkDatabase, queriesSent } from '@/server/platform/database'
 
 export const dynamic = 'force-dynamic'
 
@@ -8,7 +7,7 @@ export const dynamic = 'force-dynamic'
 export async function GET() {
   const version = config().KEDGE_VERSION
   try {
-    await sql`select 1`.execute(database())
+    await checkDatabase()
     const counted = config().KEDGE_COUNT_QUERIES === '1' ? { queries: queriesSent() } : {}
     return Response.json({ status: 'ok', version, database: 'ok', ...counted })
   } catch (error) {

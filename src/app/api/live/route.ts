@@ -1,9 +1,12 @@
 import { z } from 'zod'
+import { notFound, type Result } from '@/server/platform/failure'
 import { asActor, failed, readJson } from '@/server/platform/http'
-import { notFound } from '@/server/platform/failure'
 import { onChange } from '@/server/platform/live'
-import { mayAsk, type Query } from '@/server/platform/registry'
-import { queryNamed } from '@/server/registry'
+import { topicsOf } from '@/server/platform/run'
+import { readSession } from '@/server/platform/session'
+import type { Topic } from '@/server/platform/topic'
+import type { Actor } from '@/server/platform/actor'
+import { queries } from '@/server/registry'
 
 export const dynamic = 'force-dynamic'
 
@@ -11,42 +14,70 @@ const asked = z
   .array(z.object({ query: z.string(), input: z.unknown() }))
   .min(1)
   .max(20)
+type Asked = z.infer<typeof asked>
+
+/** How often a stream shows that it lives, and looks whether whoever follows it still may, in milliseconds. */
+const beatEvery = 20_000
+
+/** The topics of each query asked for, while all of them may be asked. */
+async function followed(actor: Actor, wanted: Asked): Promise<Result<readonly (readonly Topic[])[]>> {
+  const all: (readonly Topic[])[] = []
+  for (const { query: name, input } of wanted) {
+    const query = queries.get(name)
+    if (!query) return { ok: false, failure: notFound }
+    const topics = await topicsOf(query, actor, input)
+    if (!topics.ok) return topics
+    all.push(topics.value)
+  }
+  return { ok: true, value: all }
+}
 
 /**
  * Tells a page, as server-sent events, whenever the answer of a query it may ask has changed. Only the fact
- * travels; the page asks again, with its rights.
+ * travels; the page asks again, with its rights. A stream ends when its session or one of its rights has.
  */
 export async function GET(request: Request) {
   const text = new URL(request.url).searchParams.get('topics') ?? '[]'
-  const topics = asked.safeParse(readJson(text))
-  if (!topics.success) return failed(notFound)
+  const read = asked.safeParse(readJson(text))
+  if (!read.success) return failed(notFound)
   return asActor(request, async (actor) => {
-    const followed: string[] = []
-    for (const { query: name, input } of topics.data) {
-      const query = queryNamed(name) as Query | undefined
-      if (!query?.topic || !(await mayAsk(query, actor, input))) return failed(notFound)
-      followed.push(query.topic(query.input.parse(input)))
-    }
+    const first = await followed(actor, read.data)
+    if (!first.ok) return failed(first.failure)
     const encoder = new TextEncoder()
     let end = () => {}
     const stream = new ReadableStream<Uint8Array>({
       start(controller) {
         const send = (message: string) => controller.enqueue(encoder.encode(message))
+        const follow = (all: readonly (readonly Topic[])[]) =>
+          all.map((topics, i) =>
+            onChange(actor.schoolId, topics, (tab) =>
+              send(`event: changed\ndata: ${JSON.stringify({ topic: i, tab: tab ?? null })}\n\n`),
+            ),
+          )
         send('retry: 1000\nevent: ready\ndata: {}\n\n')
-        const stops = followed.map((topic, i) =>
-          onChange(actor.schoolId, topic, (tab) =>
-            send(`event: changed\ndata: ${JSON.stringify({ topic: i, tab: tab ?? null })}\n\n`),
-          ),
-        )
-        const beat = setInterval(() => send(': still here\n\n'), 20000)
+        let stops = follow(first.value)
+        const beat = setInterval(() => {
+          void stillMay(request.headers, actor, read.data).then((all) => {
+            if (all === 'unknown') return send(': still here\n\n')
+            if (!all) return close()
+            // A homeroom or class taken over meanwhile is followed from now on.
+            for (const stop of stops) stop()
+            stops = follow(all)
+            send(': still here\n\n')
+          })
+        }, beatEvery)
+        let open = true
         end = () => {
+          open = false
           for (const stop of stops) stop()
           clearInterval(beat)
         }
-        request.signal.addEventListener('abort', () => {
+        const close = () => {
+          if (!open) return
           end()
-          if (controller.desiredSize !== null) controller.close()
-        })
+          controller.close()
+        }
+        request.signal.addEventListener('abort', close)
       },
       cancel: () => end(),
     })
@@ -58,4 +89,20 @@ export async function GET(request: Request) {
       },
     })
   })
+}
+
+/** The topics now, or undefined when the session or a right has ended; "unknown" while the database is away. */
+async function stillMay(headers: Headers, actor: Actor, wanted: Asked) {
+  try {
+    const session = await readSession(headers)
+    if (session.kind !== 'signed in') return undefined
+    const { accountId, schoolId } = session.actor
+    if (accountId !== actor.accountId || schoolId !== actor.schoolId) return undefined
+    const topics = await followed(session.actor, wanted)
+    if (topics.ok) return topics.value
+    return topics.failure.kind === 'unavailable' ? 'unknown' : undefined
+  } catch {
+    // The sign-in package throws when the database is away; the next beat looks again.
+    return 'unknown'
+  }
 }

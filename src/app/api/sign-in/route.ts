@@ -1,15 +1,15 @@
 import { z } from 'zod'
-import { sameOrigin } from '@/server/platform/http'
-import { signIn } from '@/server/platform/sign-in'
+import { readJsonBody, sameOrigin } from '@/server/platform/http'
 import { log } from '@/server/platform/log'
+import { signIn } from '@/server/platform/sign-in'
 
-const body = z.object({ username: z.string().max(200), password: z.string().max(200) })
+const body = z.object({ username: z.string().max(300), password: z.string().max(200) })
 
-/** Opens a session for a user name and password. */
+/** Opens a session for a user name or e-mail address and a password. */
 export async function POST(request: Request) {
-  const read = body.safeParse(await request.json().catch(() => undefined))
+  const read = body.safeParse(await readJsonBody(request, 4096))
   if (!read.success || !sameOrigin(request))
-    return Response.json({ message: 'Type your user name and your password.' }, { status: 400 })
+    return Response.json({ message: 'Enter your user name and your password.' }, { status: 400 })
   try {
     const answer = await signIn(read.data.username, read.data.password, request.headers)
     if (!answer.ok) return Response.json({ message: answer.message }, { status: answer.status })
@@ -18,9 +18,6 @@ export async function POST(request: Request) {
     return Response.json({ ok: true }, { headers })
   } catch (error) {
     log().error({ error: error instanceof Error ? error.stack : String(error) }, 'sign-in failed')
-    return Response.json(
-      { message: 'Kedge cannot reach its database just now. Try again in a moment.' },
-      { status: 503 },
-    )
+    return Response.json({ message: 'Something went wrong. Please try again.' }, { status: 503 })
   }
 }

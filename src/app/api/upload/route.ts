@@ -1,21 +1,42 @@
+import { limits } from '@/core/limits'
+import { inspectPdf } from '@/formats/pdf/inspect'
+import { hasRole } from '@/server/platform/actor'
+import { notFound, type Failure } from '@/server/platform/failure'
 import { answered, asActor, failed, readBody, sameOrigin } from '@/server/platform/http'
-import { notFound } from '@/server/platform/failure'
-import { tell } from '@/server/platform/registry'
-import { largestDocument, upload } from '@/server/documents/documents'
+import { commands } from '@/server/registry'
+import { tell } from '@/server/platform/run'
 
-/** Takes in a PDF, sent as the body; its name travels in the address. */
+const problem = (message: string): Failure => ({
+  kind: 'invalid',
+  message,
+  fields: [{ path: 'file', message }],
+})
+
+/**
+ * Takes in a PDF, sent as the body; its name travels in the address. It is judged by its content, not by its name,
+ * and read before anything is written.
+ */
 export async function POST(request: Request) {
-  if (!sameOrigin(request)) return failed(notFound)
+  const upload = commands.get('files.upload')
+  if (!upload || !sameOrigin(request)) return failed(notFound)
   const { searchParams } = new URL(request.url)
   const name = searchParams.get('name') ?? ''
   return asActor(request, async (actor) => {
-    const bytes = await readBody(request, largestDocument)
+    if (!hasRole(actor, ...upload.right.grants.flatMap((grant) => grant.roles))) return failed(notFound)
+    const bytes = await readBody(request, limits.upload)
     if (!bytes)
-      return failed({
-        kind: 'invalid',
-        message: `${name} has more than 25 MiB. Save it with smaller pictures, or in parts.`,
-        fields: [],
-      })
-    return answered(await tell(upload, actor, { name, bytes }, { key: searchParams.get('key') ?? undefined }))
+      return failed(
+        problem(`${name} is too large; the limit is 25 MB. Save it with smaller pictures, or in parts.`),
+      )
+    const inspected = await inspectPdf(bytes)
+    if (!inspected.ok) return failed(problem(`${name} ${inspected.problem}`))
+    return answered(
+      await tell(
+        upload,
+        actor,
+        { name, bytes, pageCount: inspected.pageCount },
+        { key: searchParams.get('key') ?? undefined },
+      ),
+    )
   })
 }

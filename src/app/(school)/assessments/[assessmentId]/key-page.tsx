@@ -1,5 +1,5 @@
 'use client'
-import Link from '../../../shared/link'
+import Link from '@/screen/link'
 import { useEffect, useRef, useState } from 'react'
 import { choiceLetters, readLetters, writeLetters } from '@/core/assessment/answer-key'
 import { shortDate } from '@/core/calendar/date-words'
@@ -7,10 +7,10 @@ import type { QueryOutput } from '@/server/registry'
 import { Button, buttonLooks } from '@/ui/button'
 import { Field, Problem, TextInput } from '@/ui/field'
 import { PdfPages } from '@/ui/pdf-pages'
-import { PageHead } from '../../../shared/page-head'
-import { useSaved, useSaving } from '../../../shared/saving'
-import { tellServer, uploadFile } from '../../../shared/server'
-import { useLive } from '../../../shared/use-live'
+import { PageHead } from '@/screen/page-head'
+import { useSaved, useSaving } from '@/screen/saving'
+import { tellServer, uploadFile } from '@/screen/server'
+import { useLive } from '@/screen/use-live'
 import { QuestionTable, type Question } from './question-table'
 import { Steps } from './steps'
 
@@ -58,7 +58,7 @@ export function KeyPage({ initial }: { initial: Key }) {
       'assessment.setQuestions',
       {
         assessmentId: initial.id,
-        expectedVersion: version.current,
+        seen: version.current,
         questions: next.map((q) => ({
           id: q.id.startsWith('new') ? undefined : q.id,
           key: q.key,
@@ -90,6 +90,7 @@ export function KeyPage({ initial }: { initial: Key }) {
       ? await tellServer('assessment.setDocument', {
           assessmentId: initial.id,
           documentId: uploaded.value.documentId,
+          seen: version.current,
         })
       : uploaded
     setTold(
@@ -97,7 +98,8 @@ export function KeyPage({ initial }: { initial: Key }) {
         ? { text: 'The document is in place; the key is as it was.', wrong: false }
         : { text: result.failure.message, wrong: true },
     )
-    if (result.ok) void refresh()
+    if (result.ok && 'version' in result.value) version.current = result.value.version
+    void refresh()
   }
   const withKey = questions.filter((q) => q.key).length
   const total = questions.reduce((sum, q) => sum + (Number(q.points) || 0), 0)
@@ -106,7 +108,7 @@ export function KeyPage({ initial }: { initial: Key }) {
       <div className="sheet">
         <PageHead
           title={server.name}
-          detail={`${server.classes.map((c) => c.name).join(', ')}, given ${shortDate(server.given_on)}`}
+          detail={`${server.classes.map((c) => c.name).join(', ')}, given ${shortDate(server.givenOn)}`}
           saves={mayEdit}
         >
           <Steps assessmentId={server.id} at="key" />
@@ -159,7 +161,7 @@ export function KeyPage({ initial }: { initial: Key }) {
           questions={questions}
           standards={server.standards}
           mayEdit={mayEdit}
-          pages={server.page_count ?? 0}
+          pages={server.pageCount ?? 0}
           onChange={change}
           onShow={(p) => setPage(p)}
         />
@@ -194,9 +196,9 @@ export function KeyPage({ initial }: { initial: Key }) {
         aria-label="The test"
         className="border-l border-rule bg-panel p-5 max-lg:border-t max-lg:border-l-0"
       >
-        {server.document_id ? (
+        {server.documentId ? (
           <PdfPages
-            address={`/api/documents/${server.document_id}`}
+            address={`/api/documents/${server.documentId}`}
             name={server.document ?? 'The test'}
             page={page}
             onPage={setPage}
@@ -206,7 +208,7 @@ export function KeyPage({ initial }: { initial: Key }) {
         )}
         {mayEdit && (
           <label className="mt-3 block text-[13px]">
-            {server.document_id ? 'Replace the document' : 'Add the test as PDF'}
+            {server.documentId ? 'Replace the document' : 'Add the test as PDF'}
             <input
               type="file"
               accept="application/pdf,.pdf"

@@ -1,4 +1,4 @@
-import Link from '../../../shared/link'
+import Link from '@/screen/link'
 
 const steps = [
   ['key', 'Key', ''],

@@ -4,11 +4,11 @@ import { useRef, useState, type FormEvent } from 'react'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { Field, Problem, TextInput } from '@/ui/field'
-import { ClassTicks } from '../../../shared/class-ticks'
-import { DateInput } from '../../../shared/date-input'
-import { PageHead } from '../../../shared/page-head'
-import { newKey, tellServer, uploadFile, type CallFailure } from '../../../shared/server'
-import { useDraft } from '../../../shared/use-draft'
+import { ClassTicks } from '@/screen/class-ticks'
+import { DateInput } from '@/screen/date-input'
+import { PageHead } from '@/screen/page-head'
+import { newKey, tellServer, uploadFile, type CallFailure } from '@/screen/server'
+import { useDraft } from '@/screen/use-draft'
 
 type Form = QueryOutput<'assessment.newForm'>
 
@@ -31,7 +31,7 @@ export function NewAssessment({ form }: { form: Form }) {
   const key = useRef(newKey())
   const problem = (path: string) =>
     failure?.kind === 'invalid' ? failure.fields.find((f) => f.path === path)?.message : undefined
-  const subject = form.classes.find((c) => values.classIds.includes(c.id))?.subject_id
+  const subject = form.classes.find((c) => values.classIds.includes(c.id))?.subjectId
 
   async function take(file: File | undefined) {
     if (!file) return
@@ -123,7 +123,7 @@ export function NewAssessment({ form }: { form: Form }) {
           <ClassTicks
             classes={form.classes}
             chosen={values.classIds}
-            isOut={(c) => subject !== undefined && c.subject_id !== subject}
+            isOut={(c) => subject !== undefined && c.subjectId !== subject}
             onChange={(classIds) => change({ classIds })}
           />
         </div>

@@ -1,10 +1,9 @@
 import type { Metadata } from 'next'
-import { newForm } from '@/server/assessment/queries'
-import { fetchForPage } from '../../../shared/page-data'
+import { fetchForPage } from '@/screen/page-data'
 import { NewAssessment } from './new-assessment'
 
 export const metadata: Metadata = { title: 'New assessment' }
 
 export default async function NewAssessmentPage() {
-  return <NewAssessment form={await fetchForPage(newForm, {})} />
+  return <NewAssessment form={await fetchForPage('assessment.newForm', {})} />
 }

@@ -1,10 +1,9 @@
 import type { Metadata } from 'next'
-import Link from '../../../shared/link'
+import Link from '@/screen/link'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
-import { student } from '@/server/people/queries'
-import { actor, fetchForPage } from '../../../shared/page-data'
-import { PageHead } from '../../../shared/page-head'
+import { fetchForPage } from '@/screen/page-data'
+import { PageHead } from '@/screen/page-head'
 
 export const metadata: Metadata = { title: 'Student' }
 
@@ -12,8 +11,7 @@ const languageNames = new Intl.DisplayNames('en', { type: 'language' })
 
 export default async function StudentPage({ params }: { params: Promise<{ studentId: string }> }) {
   const { studentId } = await params
-  const s = await fetchForPage(student, { studentId })
-  const { role } = await actor()
+  const s = await fetchForPage('people.student', { studentId })
   const detail =
     s.number === null
       ? `Accepted, expected from ${s.expectedFrom ? shortDate(s.expectedFrom, true) : 'a date not set'}, not yet enrolled`
@@ -22,12 +20,12 @@ export default async function StudentPage({ params }: { params: Promise<{ studen
     <div className="sheet max-w-4xl">
       <PageHead title={spokenName(s.sortName)} detail={detail}>
         <nav className="mt-2 flex gap-4" aria-label="This student">
-          {['administrator', 'head', 'office'].includes(role) && (
+          {s.maySeeHistory && (
             <Link className="link" href={`/people/${s.id}/history`}>
               History of all changes
             </Link>
           )}
-          {s.number === null && ['administrator', 'head', 'office', 'records'].includes(role) && (
+          {s.number === null && s.mayEnrol && (
             <Link className="link" href={`/people/enrol?applicant=${s.id}`}>
               Enrol
             </Link>
@@ -50,10 +48,10 @@ export default async function StudentPage({ params }: { params: Promise<{ studen
             <dd>{shortDate(s.birthDate, true)}</dd>
             <dt className="text-muted">Address</dt>
             <dd>{s.address ?? 'not on record'}</dd>
-            {s.ferry && (
+            {s.transport && (
               <>
-                <dt className="text-muted">Ferry</dt>
-                <dd>from {s.ferry}</dd>
+                <dt className="text-muted">Transport</dt>
+                <dd>{s.transport}</dd>
               </>
             )}
           </dl>
@@ -66,14 +64,14 @@ export default async function StudentPage({ params }: { params: Promise<{ studen
             {s.guardians.map((g) => (
               <li key={g.id}>
                 <strong>
-                  {g.given_name} {g.family_name}
+                  {g.givenName} {g.familyName}
                 </strong>
                 , {g.relation}
                 <span className="block text-muted">
                   {[g.phone, g.email, languageNames.of(g.language), g.address].filter(Boolean).join(', ')}
                 </span>
                 <span className="block text-muted">
-                  {g.may_receive_reports ? 'Receives reports' : 'Receives no reports'}
+                  {g.mayReceiveReports ? 'Receives reports' : 'Receives no reports'}
                 </span>
               </li>
             ))}

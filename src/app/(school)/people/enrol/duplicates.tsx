@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react'
 import { isCivilDate } from '@/core/calendar/school-year'
 import type { QueryOutput } from '@/server/registry'
 import { Tick } from '@/ui/field'
-import { askServer } from '../../../shared/server'
+import { askServer } from '@/screen/server'
 
 type Duplicate = QueryOutput<'people.possibleDuplicates'>[number]
 
@@ -52,7 +52,7 @@ export function Duplicates({
         {alike.map((d) => (
           <li key={d.id}>
             <a className="link" target="_blank" rel="noreferrer" href={`/people/${d.id}`}>
-              {d.sort_name}
+              {d.sortName}
             </a>
             , {d.number === null ? 'accepted, not enrolled' : `no. ${String(d.number).padStart(4, '0')}`}
             {d.address && `, ${d.address}`}

@@ -1,13 +1,13 @@
 'use client'
-import { DateInput } from '../../../shared/date-input'
-import Link from '../../../shared/link'
+import { DateInput } from '@/screen/date-input'
+import Link from '@/screen/link'
 import { useEffect, useRef, useState, type FormEvent } from 'react'
 import { isCivilDate } from '@/core/calendar/school-year'
 import { Button } from '@/ui/button'
 import { Field, Problem, TextInput } from '@/ui/field'
-import { PageHead } from '../../../shared/page-head'
-import { askServer, newKey, tellServer, type CallFailure } from '../../../shared/server'
-import { useDraft } from '../../../shared/use-draft'
+import { PageHead } from '@/screen/page-head'
+import { askServer, newKey, tellServer, type CallFailure } from '@/screen/server'
+import { useDraft } from '@/screen/use-draft'
 import { Duplicates, useDuplicates } from './duplicates'
 import { EnrolledPage, type Enrolled } from './enrolled'
 import { Legend } from './legend'
@@ -75,6 +75,7 @@ export function EnrolForm({
         classIds: values.classIds,
         startDate: values.startDate,
         guardian: {
+          id: values.guardianId,
           givenName: values.guardianGivenName,
           familyName: values.guardianFamilyName,
           relation: values.relation,
@@ -128,7 +129,7 @@ export function EnrolForm({
           Accepted and expected:{' '}
           {offer.expected.map((e) => (
             <a key={e.id} className="link mr-3" href={`/people/enrol?applicant=${e.id}`}>
-              {e.sort_name}
+              {e.sortName}
             </a>
           ))}{' '}
           Begin from there, and what is known is filled in.

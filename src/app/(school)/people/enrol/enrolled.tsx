@@ -1,6 +1,6 @@
 import { shortDate } from '@/core/calendar/date-words'
-import Link from '../../../shared/link'
-import { PageHead } from '../../../shared/page-head'
+import Link from '@/screen/link'
+import { PageHead } from '@/screen/page-head'
 
 export interface Enrolled {
   readonly studentId: string
@@ -28,7 +28,7 @@ export function EnrolledPage({ student }: { student: Enrolled }) {
         {student.email &&
           (student.guardianInvited
             ? ` A mail to ${student.email} says how to sign in.`
-            : ` The guardian with ${student.email} is known and has an account already; no mail was sent.`)}
+            : ` The guardian with ${student.email} already has an account or an invitation; no mail was sent.`)}
       </p>
       <p className="flex gap-4">
         <Link className="link" href={`/people/${student.studentId}`}>

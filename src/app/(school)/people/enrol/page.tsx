@@ -1,6 +1,5 @@
 import type { Metadata } from 'next'
-import { applicantGuardians, enrolForm } from '@/server/people/queries'
-import { fetchForPage, param, workingDate } from '../../../shared/page-data'
+import { fetchForPage, param, workingDate } from '@/screen/page-data'
 import { EnrolForm } from './enrol-form'
 
 export const metadata: Metadata = { title: 'Enrol a student' }
@@ -11,17 +10,17 @@ export default async function EnrolPage({
   searchParams: Promise<Record<string, string | undefined>>
 }) {
   const date = await workingDate(searchParams)
-  const offer = await fetchForPage(enrolForm, { startDate: date })
+  const offer = await fetchForPage('people.enrolForm', { startDate: date })
   const asked = await param(searchParams, 'applicant')
   const chosen = offer.expected.find((e) => e.id === asked) ?? null
-  const guardians = chosen ? await fetchForPage(applicantGuardians, { studentId: chosen.id }) : []
+  const guardians = chosen ? await fetchForPage('people.applicantGuardians', { studentId: chosen.id }) : []
   return (
     <EnrolForm
       key={chosen?.id ?? 'new'}
       offer={offer}
       applicant={chosen}
       guardian={guardians[0]}
-      startDate={chosen?.expected_from && chosen.expected_from > date ? chosen.expected_from : date}
+      startDate={chosen?.expectedFrom && chosen.expectedFrom > date ? chosen.expectedFrom : date}
     />
   )
 }

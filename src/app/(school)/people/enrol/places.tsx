@@ -1,6 +1,6 @@
 import { Field, Problem, Select } from '@/ui/field'
-import { ClassTicks } from '../../../shared/class-ticks'
-import { DateInput } from '../../../shared/date-input'
+import { ClassTicks } from '@/screen/class-ticks'
+import { DateInput } from '@/screen/date-input'
 import { Legend } from './legend'
 import { proposedClasses, type EnrolValues, type Offer } from './values'
 
@@ -16,9 +16,9 @@ export function Places({
   change: (part: Partial<EnrolValues>) => void
   problem: (path: string) => string | undefined
 }) {
-  const homerooms = offer.homerooms.filter((h) => h.year_group_id === values.yearGroupId)
+  const homerooms = offer.homerooms.filter((h) => h.yearGroupId === values.yearGroupId)
   const classes = offer.classes.filter(
-    (c) => c.year_group_id === values.yearGroupId && (c.in_term || values.classIds.includes(c.id)),
+    (c) => c.yearGroupId === values.yearGroupId && (c.inTerm || values.classIds.includes(c.id)),
   )
   return (
     <>
@@ -84,7 +84,7 @@ export function Places({
             <ClassTicks
               classes={classes}
               chosen={values.classIds}
-              detail={(c) => (c.in_term ? undefined : `runs in ${c.terms} only`)}
+              detail={(c) => (c.inTerm ? undefined : `runs in ${c.terms} only`)}
               onChange={(classIds) => change({ classIds })}
             />
           </div>

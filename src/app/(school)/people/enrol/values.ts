@@ -11,19 +11,20 @@ export function beginning(
   guardian: Guardian | undefined,
   startDate: string,
 ) {
-  const homeroomId = applicant?.expected_in ?? ''
+  const homeroomId = applicant?.expectedIn ?? ''
   return {
-    givenName: applicant?.legal_given_name ?? '',
-    familyName: applicant?.legal_family_name ?? '',
-    preferredName: applicant?.preferred_name ?? '',
-    birthDate: applicant?.birth_date ?? '',
+    givenName: applicant?.legalGivenName ?? '',
+    familyName: applicant?.legalFamilyName ?? '',
+    preferredName: applicant?.preferredName ?? '',
+    birthDate: applicant?.birthDate ?? '',
     address: '',
-    yearGroupId: applicant?.accepted_for ?? '',
+    yearGroupId: applicant?.acceptedFor ?? '',
     homeroomId,
     classIds: proposedClasses(offer, homeroomId),
     startDate,
-    guardianGivenName: guardian?.given_name ?? '',
-    guardianFamilyName: guardian?.family_name ?? '',
+    guardianId: guardian?.id ?? null,
+    guardianGivenName: guardian?.givenName ?? '',
+    guardianFamilyName: guardian?.familyName ?? '',
     relation: guardian?.relation ?? '',
     email: guardian?.email ?? '',
     phone: guardian?.phone ?? '',
@@ -34,8 +35,8 @@ export type EnrolValues = ReturnType<typeof beginning>
 
 /** The classes a homeroom's students are in, where they run in the term of the start date. */
 export function proposedClasses(offer: Offer, homeroomId: string): string[] {
-  const inTerm = new Set(offer.classes.filter((c) => c.in_term).map((c) => c.id))
+  const inTerm = new Set(offer.classes.filter((c) => c.inTerm).map((c) => c.id))
   return offer.proposed
-    .filter((p) => p.homeroom_id === homeroomId && inTerm.has(p.class_id))
-    .map((p) => p.class_id)
+    .filter((p) => p.homeroomId === homeroomId && inTerm.has(p.classId))
+    .map((p) => p.classId)
 }

@@ -1,15 +1,14 @@
 'use client'
-import Link from '../../../shared/link'
+import Link from '@/screen/link'
 import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
-import { PageHead } from '../../../shared/page-head'
-import { tellServer } from '../../../shared/server'
-import { useSchool } from '../../../shared/school-context'
-import { useLive } from '../../../shared/use-live'
+import { PageHead } from '@/screen/page-head'
+import { tellServer } from '@/screen/server'
+import { useLive } from '@/screen/use-live'
 import { EntriesStateMark } from '../entries-state'
 import { WorkList } from './work-list'
 
@@ -20,12 +19,12 @@ const order = ['sent back', 'writing', 'handed in', 'checked', 'released']
 /** How a round stands: each class's entries, the cards, and what may be released. */
 export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput<'work.list'> }) {
   const [r] = useLive('reports.round', { roundId: initial.id }, initial)
-  const { actor } = useSchool()
-  const [jobs, refreshJobs] = useLive('work.list', { accountId: actor.accountId }, work)
+  const [jobs, refreshJobs] = useLive('work.list', {}, work)
   const [byState, setByState] = useState(false)
   const [releasing, setReleasing] = useState(false)
   const [busy, setBusy] = useState<string>()
   const [problem, setProblem] = useState<string>()
+  const [unprintable, setUnprintable] = useState<string>()
   const classes = byState
     ? [...r.classes].sort((a, b) => order.indexOf(a.state) - order.indexOf(b.state))
     : r.classes
@@ -37,13 +36,18 @@ export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput
     setBusy(name)
     const result = await act()
     setBusy(undefined)
-    setReleasing(false)
-    setProblem(result.ok ? undefined : result.failure.message)
+    const cannotPrint =
+      !result.ok && 'code' in result.failure && result.failure.code === 'reports.cannotPrint'
+    setUnprintable(cannotPrint ? result.failure.message : undefined)
+    if (!cannotPrint) {
+      setReleasing(false)
+      setProblem(result.ok ? undefined : result.failure.message)
+    }
     void refreshJobs()
   }
   return (
     <div className="sheet max-w-5xl">
-      <PageHead title={r.name} detail={`${r.term} term of ${r.year}, due ${shortDate(r.due_on)}`} />
+      <PageHead title={r.name} detail={`${r.term} term of ${r.year}, due ${shortDate(r.dueOn)}`} />
       {problem && (
         <div className="mb-3">
           <Problem>{problem}</Problem>
@@ -106,7 +110,7 @@ export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput
                   <td className="text-right">
                     {c.efforts} of {c.students}
                   </td>
-                  <td className="text-[13px] text-muted">{c.changed_by}</td>
+                  <td className="text-[13px] text-muted">{c.changedBy}</td>
                 </tr>
               ))}
           </tbody>
@@ -197,17 +201,23 @@ export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput
               {open.map((c) => `${c.name} (${c.state})`).join(', ')}.
             </p>
           )}
-          <p className="flex gap-3">
+          {unprintable && <Problem>{unprintable}</Problem>}
+          <p className="mt-2 flex gap-3">
             <Button
               busy={busy === 'release'}
               onClick={() =>
-                void ask('release', () => tellServer('reports.askForRelease', { roundId: r.id }))
+                void ask('release', () =>
+                  tellServer('reports.askForRelease', {
+                    roundId: r.id,
+                    withoutThem: unprintable !== undefined,
+                  }),
+                )
               }
             >
-              Release
+              {unprintable ? 'Release without them' : 'Release'}
             </Button>
             <Button kind="plain" onClick={() => setReleasing(false)}>
-              Not yet
+              Cancel
             </Button>
           </p>
         </Dialog>

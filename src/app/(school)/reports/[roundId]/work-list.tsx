@@ -1,7 +1,7 @@
 'use client'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
-import { tellServer } from '../../../shared/server'
+import { tellServer } from '@/screen/server'
 
 const words = {
   waiting: 'waiting for the worker',
@@ -51,10 +51,10 @@ export function WorkList({
               </span>
             )}
             <span className="ml-auto flex gap-2">
-              {job.document_id && (
+              {job.documentId && (
                 <a
                   className="link self-center"
-                  href={`/api/documents/${job.document_id}`}
+                  href={`/api/documents/${job.documentId}`}
                   target="_blank"
                   rel="noreferrer"
                 >

@@ -1,29 +1,35 @@
 import { z } from 'zod'
-import { answered, asActor, failed, sameOrigin } from '@/server/platform/http'
+import { describeRun } from '@/server/front/describe'
 import { invalid, notFound } from '@/server/platform/failure'
-import { tell } from '@/server/platform/registry'
-import { commandNamed } from '@/server/registry'
+import { answered, asActor, failed, readJsonBody, sameOrigin } from '@/server/platform/http'
+import { preview, tell } from '@/server/platform/run'
+import { commands } from '@/server/registry'
 
-const body = z.object({ input: z.unknown(), key: z.uuid(), tab: z.string().max(60).optional() })
+const body = z.object({
+  input: z.unknown(),
+  key: z.uuid(),
+  tab: z.string().max(60).optional(),
+  /** Only says what would change. */
+  preview: z.boolean().optional(),
+  /** What the preview showed; when that is no longer true, nothing is done. */
+  fingerprint: z.string().max(100).optional(),
+})
 
 /** Carries out a command of the registry. The key makes a form sent twice count once. */
 export async function POST(request: Request, { params }: { params: Promise<{ name: string }> }) {
   const { name } = await params
-  const command = commandNamed(name)
-  if (!command || !sameOrigin(request)) return failed(notFound)
+  const command = commands.get(name)
+  if (!command || command.by === 'job' || !sameOrigin(request)) return failed(notFound)
   return asActor(
     request,
     async (actor) => {
-      const read = body.safeParse(await request.json().catch(() => undefined))
+      const read = body.safeParse(await readJsonBody(request))
       if (!read.success) return failed(invalid(read.error))
-      const { input, key, tab } = read.data
-      return answered(
-        await tell<unknown, unknown>(command as Parameters<typeof tell<unknown, unknown>>[0], actor, input, {
-          key,
-          tab,
-        }),
-      )
+      const { input, key, tab, fingerprint } = read.data
+      if (read.data.preview) return answered(await preview(command, actor, input, describeRun))
+      const expecting = fingerprint === undefined ? undefined : { fingerprint, describe: describeRun }
+      return answered(await tell(command, actor, input, { key, tab, expecting }))
     },
-    { beforePassword: name === 'people.setOwnPassword' },
+    { beforePassword: name === 'account.setOwnPassword' },
   )
 }

@@ -1,13 +1,12 @@
+import { openFile } from '@/server/front/open-file'
 import { answered, asActor } from '@/server/platform/http'
 import { pdfResponse } from '@/server/platform/pdf-response'
-import { ask } from '@/server/platform/registry'
-import { read } from '@/server/documents/documents'
 
-/** A stored PDF, for those who may read what it is part of. */
+/** A stored PDF, part after part, for those who may read what it is used for. */
 export async function GET(request: Request, { params }: { params: Promise<{ documentId: string }> }) {
   const { documentId } = await params
   return asActor(request, async (actor) => {
-    const result = await ask(read, actor, { documentId })
-    return result.ok ? pdfResponse(result.value.bytes, result.value.name) : answered(result)
+    const file = await openFile(actor, documentId)
+    return file.ok ? pdfResponse(file.value.stream, file.value.name, file.value.size) : answered(file)
   })
 }

@@ -1,17 +1,12 @@
-import { answered, asActor, failed, readJson } from '@/server/platform/http'
 import { notFound } from '@/server/platform/failure'
-import { ask } from '@/server/platform/registry'
-import { queryNamed } from '@/server/registry'
+import { answered, asActor, failed, readJson } from '@/server/platform/http'
+import { ask } from '@/server/platform/run'
+import { queries } from '@/server/registry'
 
 /** Answers a query of the registry; its input travels as JSON in the address. */
 export async function GET(request: Request, { params }: { params: Promise<{ name: string }> }) {
-  const { name } = await params
-  const query = queryNamed(name)
-  if (!query) return failed(notFound)
-  return asActor(request, async (actor) => {
-    const input = readJson(new URL(request.url).searchParams.get('input') ?? '{}')
-    return answered(
-      await ask<unknown, unknown>(query as Parameters<typeof ask<unknown, unknown>>[0], actor, input),
-    )
-  })
+  const query = queries.get((await params).name)
+  if (!query || query.by === 'server') return failed(notFound)
+  const input = readJson(new URL(request.url).searchParams.get('input') ?? '{}')
+  return asActor(request, async (actor) => answered(await ask(query, actor, input)))
 }

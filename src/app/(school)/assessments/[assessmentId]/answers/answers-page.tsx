@@ -1,39 +1,44 @@
 'use client'
-import Link from '../../../../shared/link'
+import Link from '@/screen/link'
 import { useMemo, useRef, useState } from 'react'
-import { readLetters } from '@/core/assessment/answer-key'
+import { readLetters, writeLetters } from '@/core/assessment/answer-key'
 import { scoreSheet } from '@/core/assessment/findings'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
-import type { QueryOutput } from '@/server/registry'
+import type { CommandInput, QueryOutput } from '@/server/registry'
 import { Button, buttonLooks } from '@/ui/button'
-import { ConflictNotice } from '../../../../shared/conflict-notice'
-import { PageHead } from '../../../../shared/page-head'
-import { useSaving } from '../../../../shared/saving'
-import { useLive } from '../../../../shared/use-live'
-import { source, useTyped } from '../../../../shared/use-typed'
+import { ConflictNotice } from '@/screen/conflict-notice'
+import { PageHead } from '@/screen/page-head'
+import { useSaving } from '@/screen/saving'
+import { useLive } from '@/screen/use-live'
+import { cellSource, useTyped } from '@/screen/use-typed'
 import { Steps } from '../steps'
 import { AnswerRow } from './answer-row'
 
 type Answers = QueryOutput<'assessment.answers'>
-interface Standing {
-  readonly letters: string
-  readonly version: number
-  readonly changedBy: string | null
-}
-
 interface Person {
   readonly studentId: string
   readonly name: string
 }
 
-const answersOf = (assessmentId: string) =>
-  source<'assessment.setAnswers', string>(
-    'assessment.setAnswers',
-    (edit) => (edit.assessmentId === assessmentId ? [[edit.studentId, edit.letters]] : []),
-    (edit, { version }) =>
-      edit.assessmentId === assessmentId ? [[edit.studentId, edit.letters, version]] : [],
+type Choices = CommandInput<'assessment.setAnswers'>['cells'][number]['value']
+
+/** The string of letters that some answers make in today's order of the questions; empty for none. */
+const lettersOf = (choices: Choices, questions: Answers['questions']) => {
+  if (!choices) return ''
+  const chosen = new Map(choices.map((c) => [c.questionId, c.choice]))
+  return writeLetters(questions.map((q) => chosen.get(q.id)))
+}
+
+/** Answers that name their questions, so that they stay right when somebody reorders the key meanwhile. */
+function choicesOf(letters: string, questions: Answers['questions']): Choices {
+  if (letters.trim() === '') return null
+  const read = readLetters(
+    letters,
+    questions.map((q) => q.choices),
   )
+  return questions.map((q, i) => ({ questionId: q.id, choice: read.letters[i] ?? null }))
+}
 
 /** Types each student's answers as one string, at keyboard speed; each is scored at once. */
 export function AnswersPage({ initial }: { initial: Answers }) {
@@ -49,19 +54,33 @@ export function AnswersPage({ initial }: { initial: Answers }) {
   const { questions } = server
   const choices = useMemo(() => questions.map((q) => q.choices), [questions])
   const stored = useMemo(() => new Map(server.rows.map((r) => [r.studentId, r.version])), [server.rows])
-  const sources = useMemo(() => [answersOf(initial.id)], [initial.id])
+  const sources = useMemo(
+    () => [
+      cellSource('assessment.setAnswers', {
+        isHere: (edit) => edit.assessmentId === initial.id,
+        recordOf: (key) => key.studentId,
+      }),
+    ],
+    [initial.id],
+  )
   const typed = useTyped(stored, sources, {
     refresh,
     whenRefused: (message, mine) => {
       setProblem(message)
-      setDrafts((all) => new Map([...mine, ...all]))
+      setDrafts(
+        (all) =>
+          new Map([...mine.map(([id, choices]) => [id, lettersOf(choices, questions)] as const), ...all]),
+      )
     },
   })
 
   function put({ studentId, name }: Person, letters: string, base = typed.version(studentId)) {
     save(
       'assessment.setAnswers',
-      { assessmentId: initial.id, studentId, letters, expectedVersion: base },
+      {
+        assessmentId: initial.id,
+        cells: [{ key: { studentId }, value: choicesOf(letters, questions), seen: base }],
+      },
       {
         slot: `answers ${initial.id} ${studentId}`,
         label: `${name}, ${letters.toUpperCase() || 'answers taken away'}`,
@@ -101,7 +120,8 @@ export function AnswersPage({ initial }: { initial: Answers }) {
     setTakenAway({ person, letters: standing })
   }
   const rows = server.rows.map((row) => {
-    const standing = typed.values.get(row.studentId) ?? row.letters
+    const own = typed.values.get(row.studentId)
+    const standing = own === undefined ? row.letters : lettersOf(own, questions)
     const text = drafts.get(row.studentId) ?? standing
     const read = readLetters(text, choices)
     const sheet = {
@@ -116,7 +136,7 @@ export function AnswersPage({ initial }: { initial: Answers }) {
       text,
       read,
       result: read.complete
-        ? scoreSheet(questions, sheet, { secureFrom: server.secure_from, nearlyFrom: server.nearly_from })
+        ? scoreSheet(questions, sheet, { secureFrom: server.secureFrom, nearlyFrom: server.nearlyFrom })
         : undefined,
     }
   })
@@ -133,7 +153,7 @@ export function AnswersPage({ initial }: { initial: Answers }) {
     <div className="sheet max-w-5xl">
       <PageHead
         title={server.name}
-        detail={`${server.classes.map((c) => c.name).join(', ')}, given ${shortDate(server.given_on)}, ${total} points`}
+        detail={`${server.classes.map((c) => c.name).join(', ')}, given ${shortDate(server.givenOn)}, ${total} points`}
         saves={server.mayEdit}
       >
         <Steps assessmentId={server.id} at="answers" />
@@ -155,22 +175,23 @@ export function AnswersPage({ initial }: { initial: Answers }) {
           ▲ {problem}
         </p>
       )}
-      {typed.conflicts.map(({ editId, mine: [mine], current }) => {
-        if (!mine) return null
-        const [studentId, letters] = mine
-        const standing = current as Standing
+      {typed.conflicts.map(({ editId, mine: [mine], standing: [saved], message }) => {
+        if (!mine || !saved) return null
+        const [studentId, choices] = mine
+        const letters = lettersOf(choices, questions)
+        const standing = lettersOf(saved.value as Choices, questions)
         const name = rows.find((r) => r.studentId === studentId)?.name ?? ''
         return (
           <ConflictNotice
             key={editId}
             onResolve={(keep) => {
               typed.dismiss(editId)
-              if (keep === 'mine') put({ studentId, name }, letters, standing.version)
+              if (keep === 'mine') put({ studentId, name }, letters, saved.version)
             }}
           >
-            <strong>{spokenName(name)}</strong>: {standing.changedBy ?? 'Somebody'} typed{' '}
-            <strong>{standing.letters || 'nothing'}</strong> while you typed{' '}
-            <strong>{letters.toUpperCase() || 'nothing'}</strong>. Theirs stands.
+            <strong>{spokenName(name)}</strong>: {message} You typed{' '}
+            <strong>{letters.toUpperCase() || 'nothing'}</strong>; <strong>{standing || 'nothing'}</strong> is
+            saved.
           </ConflictNotice>
         )
       })}

@@ -1,11 +1,10 @@
 import type { Metadata } from 'next'
-import { answers } from '@/server/assessment/queries'
-import { fetchForPage } from '../../../../shared/page-data'
+import { fetchForPage } from '@/screen/page-data'
 import { AnswersPage } from './answers-page'
 
 export const metadata: Metadata = { title: 'Answers' }
 
 export default async function Page({ params }: { params: Promise<{ assessmentId: string }> }) {
   const { assessmentId } = await params
-  return <AnswersPage initial={await fetchForPage(answers, { assessmentId })} />
+  return <AnswersPage initial={await fetchForPage('assessment.answers', { assessmentId })} />
 }

@@ -1,13 +1,12 @@
 'use client'
-import Link from '../../../../shared/link'
+import Link from '@/screen/link'
 import { useState } from 'react'
 import { levels, type Level } from '@/core/assessment/findings'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
 import { PdfPages } from '@/ui/pdf-pages'
-import { PageHead } from '../../../../shared/page-head'
-import { useSchool } from '../../../../shared/school-context'
-import { useLive } from '../../../../shared/use-live'
+import { PageHead } from '@/screen/page-head'
+import { useLive } from '@/screen/use-live'
 import { LevelShape } from '../level-mark'
 import { Steps } from '../steps'
 import { IntoGradebook } from './into-gradebook'
@@ -27,7 +26,6 @@ const oneDecimal = (n: number | undefined) => (n === undefined ? 'none' : n.toFi
 /** The results, in the order people read them: how they did, which standards, which questions, and who. */
 export function FindingsPage({ initial }: { initial: Findings }) {
   const [f] = useLive('assessment.findings', { assessmentId: initial.id }, initial)
-  const { actor } = useSchool()
   const [behind, setBehind] = useState<Behind>()
   const [page, setPage] = useState(1)
   const nameOf = new Map(f.students.map((s) => [s.id, s]))
@@ -39,16 +37,16 @@ export function FindingsPage({ initial }: { initial: Findings }) {
     if (next.page) setPage(next.page)
   }
   const levelSentence: Readonly<Record<Level, string>> = {
-    secure: `${Number(f.secure_from)}% and more`,
-    nearly: `${Number(f.nearly_from)}% to under ${Number(f.secure_from)}%`,
-    'not yet': `under ${Number(f.nearly_from)}%`,
+    secure: `${Number(f.secureFrom)}% and more`,
+    nearly: `${Number(f.nearlyFrom)}% to under ${Number(f.secureFrom)}%`,
+    'not yet': `under ${Number(f.nearlyFrom)}%`,
   }
   return (
     <div className="leaf">
       <div className="sheet">
         <PageHead
           title={f.name}
-          detail={`${f.classes.map((c) => c.name).join(', ')}, given ${shortDate(f.given_on)}`}
+          detail={`${f.classes.map((c) => c.name).join(', ')}, given ${shortDate(f.givenOn)}`}
         >
           <Steps assessmentId={f.id} at="findings" />
         </PageHead>
@@ -135,7 +133,7 @@ export function FindingsPage({ initial }: { initial: Findings }) {
               </section>
             )}
             <QuestionFindings findings={f} onShow={show} />
-            {actor.role === 'teacher' && <IntoGradebook findings={f} />}
+            {f.mayEdit && <IntoGradebook findings={f} />}
           </>
         )}
       </div>
@@ -168,10 +166,10 @@ export function FindingsPage({ initial }: { initial: Findings }) {
               <p className="text-muted">Choose any figure to see the students behind it.</p>
             )
           )}
-          {f.document_id && (
+          {f.documentId && (
             <div className="mt-5">
               <PdfPages
-                address={`/api/documents/${f.document_id}`}
+                address={`/api/documents/${f.documentId}`}
                 name={f.document ?? 'The test'}
                 page={page}
                 onPage={setPage}

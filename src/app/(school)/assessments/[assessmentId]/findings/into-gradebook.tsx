@@ -1,15 +1,15 @@
 'use client'
-import Link from '../../../../shared/link'
+import Link from '@/screen/link'
 import { useState } from 'react'
 import { Button } from '@/ui/button'
 import { Problem, Select } from '@/ui/field'
-import { askServer, tellServer } from '../../../../shared/server'
+import { askServer, tellServer } from '@/screen/server'
 import type { Findings } from './findings-page'
 
 /** Puts the result into each class's gradebook as a linked assignment. */
 export function IntoGradebook({ findings: f }: { findings: Findings }) {
   const [linked, setLinked] = useState<ReadonlySet<string>>(
-    new Set(f.classes.filter((c) => c.assignment_id).map((c) => c.id)),
+    new Set(f.classes.filter((c) => c.assignmentId).map((c) => c.id)),
   )
   const [categories, setCategories] = useState<
     Readonly<Record<string, readonly { id: string; name: string }[]>>
@@ -17,7 +17,7 @@ export function IntoGradebook({ findings: f }: { findings: Findings }) {
   const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({})
   const [problem, setProblem] = useState<string>()
   async function open(classId: string) {
-    const result = await askServer('marks.gradebook', { classId, date: f.given_on })
+    const result = await askServer('marks.gradebook', { classId, date: f.givenOn })
     if (!result.ok) return setProblem(result.failure.message)
     const list = result.value.book?.categories ?? []
     if (list.length === 0)

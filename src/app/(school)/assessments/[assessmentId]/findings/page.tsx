@@ -1,11 +1,10 @@
 import type { Metadata } from 'next'
-import { findings } from '@/server/assessment/queries'
-import { fetchForPage } from '../../../../shared/page-data'
+import { fetchForPage } from '@/screen/page-data'
 import { FindingsPage } from './findings-page'
 
 export const metadata: Metadata = { title: 'Findings' }
 
 export default async function Page({ params }: { params: Promise<{ assessmentId: string }> }) {
   const { assessmentId } = await params
-  return <FindingsPage initial={await fetchForPage(findings, { assessmentId })} />
+  return <FindingsPage initial={await fetchForPage('assessment.findings', { assessmentId })} />
 }

@@ -1,11 +1,11 @@
 'use client'
-import { DateInput } from '../../../../shared/date-input'
-import Link from '../../../../shared/link'
+import { DateInput } from '@/screen/date-input'
+import Link from '@/screen/link'
 import { useRef, useState, type FormEvent } from 'react'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Field, Problem, Select, TextInput, Tick } from '@/ui/field'
-import { newKey, tellServer, type CallFailure, type CallResult } from '../../../../shared/server'
+import { newKey, tellServer, type CallFailure, type CallResult } from '@/screen/server'
 import type { Book, BookAssignment } from './use-gradebook'
 
 /** Makes an assignment, or changes one. */
@@ -30,6 +30,8 @@ export function AssignmentDialog({
     dueOn: assignment?.dueOn ?? date,
     counts: assignment?.counts ?? true,
   })
+  // The version this dialog was opened with, whatever the page shows by now.
+  const [seen] = useState(assignment?.version ?? 0)
   const [failure, setFailure] = useState<CallFailure>()
   const [busy, setBusy] = useState(false)
   const [sure, setSure] = useState(false)
@@ -51,11 +53,13 @@ export function AssignmentDialog({
     event.preventDefault()
     void run(
       () =>
-        tellServer(
-          'marks.saveAssignment',
-          { classId, assignmentId: assignment?.id ?? null, ...values },
-          key.current,
-        ),
+        assignment
+          ? tellServer(
+              'marks.saveAssignment',
+              { classId, assignmentId: assignment.id, seen, ...values },
+              key.current,
+            )
+          : tellServer('marks.createAssignment', { classId, ...values }, key.current),
       (saved) => onClose(true, saved.assignmentId),
     )
   }
@@ -152,7 +156,7 @@ export function AssignmentDialog({
                   () =>
                     tellServer(
                       'marks.removeAssignment',
-                      { classId, assignmentId: assignment.id },
+                      { classId, assignmentId: assignment.id, seen },
                       key.current,
                     ),
                   () => onClose(true),

@@ -4,9 +4,9 @@ import { shortDate } from '@/core/calendar/date-words'
 import type { Entries } from '@/core/marks/gradebook'
 import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
-import { PageHead } from '../../../../shared/page-head'
-import { Told } from '../../../../shared/told'
-import { useRested } from '../../../../shared/use-rested'
+import { PageHead } from '@/screen/page-head'
+import { Told } from '@/screen/told'
+import { useRested } from '@/screen/use-rested'
 import { AssignmentDialog } from './assignment-dialog'
 import { GradebookTable } from './gradebook-table'
 import { MarksMargin } from './marks-margin'
@@ -43,8 +43,12 @@ export function GradebookPage({
   const { student, assignment } = keys
   const entries = (student && g.entriesOf.get(student.id)) ?? nothing
   // The explanation follows when the keys rest.
+  const { datesOf } = g
   const explained = useRested(
-    useMemo(() => ({ book, student, assignment, entries }), [book, student, assignment, entries]),
+    useMemo(
+      () => ({ book, student, assignment, entries, dates: datesOf(student?.id ?? '') }),
+      [book, student, assignment, entries, datesOf],
+    ),
   )
   const openAssignment = useCallback(
     (assignment: BookAssignment) => setOpen({ kind: 'assignment', assignment }),
@@ -163,7 +167,7 @@ export function GradebookPage({
         <aside aria-label="How the mark came about">
           <MarksMargin
             classId={input.classId}
-            date={input.date}
+            dates={explained.dates}
             book={explained.book}
             student={explained.student}
             entries={explained.entries}

@@ -1,12 +1,13 @@
 'use client'
-import Link from '../../../../shared/link'
+import Link from '@/screen/link'
 import { memo, useEffect, useMemo, useState } from 'react'
 import { explainMark, type ExplainedScore } from '@/core/marks/explanation'
 import type { Entries } from '@/core/marks/gradebook'
+import type { Dates } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
 import { spokenName } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
-import { askServer } from '../../../../shared/server'
+import { askServer } from '@/screen/server'
 import type { Book, BookAssignment } from './use-gradebook'
 
 const endings: Readonly<Partial<Record<ExplainedScore['treatment'], string>>> = {
@@ -21,20 +22,20 @@ const endings: Readonly<Partial<Record<ExplainedScore['treatment'], string>>> = 
 /** Opens the chosen student's mark into how it came about, down to the scores. */
 export const MarksMargin = memo(function MarksMargin({
   classId,
-  date,
+  dates,
   book,
   student,
   entries,
   assignment,
 }: {
   classId: string
-  date: string
+  dates: Dates
   book: Book
   student: { id: string; name: string }
   entries: Entries
   assignment: BookAssignment | undefined
 }) {
-  const why = useMemo(() => explainMark(book, entries, date), [book, entries, date])
+  const why = useMemo(() => explainMark(book, entries, dates), [book, entries, dates])
   return (
     <div
       className="stay max-lg:columns-2 max-lg:gap-6 [&>section]:break-inside-avoid"

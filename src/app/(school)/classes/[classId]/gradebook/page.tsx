@@ -1,6 +1,5 @@
 import type { Metadata } from 'next'
-import { gradebook } from '@/server/marks/queries'
-import { fetchForPage, param, workingDate } from '../../../../shared/page-data'
+import { fetchForPage, param, workingDate } from '@/screen/page-data'
 import { GradebookPage } from './gradebook'
 
 export const metadata: Metadata = { title: 'Gradebook' }
@@ -19,7 +18,7 @@ export default async function Page({ params, searchParams }: Props) {
       key={`${classId} ${input.date} ${studentId}`}
       studentId={studentId}
       input={input}
-      initial={await fetchForPage(gradebook, input)}
+      initial={await fetchForPage('marks.gradebook', input)}
     />
   )
 }

@@ -1,6 +1,6 @@
 'use client'
 import { writeEntry } from '@/core/marks/typed-score'
-import { ConflictNotice } from '../../../../shared/conflict-notice'
+import { ConflictNotice } from '@/screen/conflict-notice'
 import type { CellChange, ScoreConflict } from './use-gradebook'
 
 /** Says that scores changed under one's hands, what stands now, and asks which to keep. */
@@ -14,9 +14,7 @@ export function ScoreConflictNotice({
   onResolve: (keep: 'mine' | 'theirs') => void
 }) {
   const [only] = conflict.mine.length === 1 ? conflict.mine : []
-  const standing = conflict.standing.map(
-    (s) => s.standing ?? (s.points === null ? 'empty' : String(Number(s.points))),
-  )
+  const standing = conflict.standing.map((s) => writeEntry(s.entry) || 'empty')
   return (
     <ConflictNotice theirs="what stands" onResolve={onResolve}>
       {only && (

@@ -3,7 +3,7 @@ import { useRef, useState, type FormEvent } from 'react'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Field, Problem, Select, TextInput } from '@/ui/field'
-import { newKey, tellServer, type CallFailure } from '../../../../shared/server'
+import { newKey, tellServer, type CallFailure } from '@/screen/server'
 import type { Book } from './use-gradebook'
 
 interface Line {
@@ -37,6 +37,8 @@ export function SettingsDialog({
   const [decimals, setDecimals] = useState(book?.rules.decimals ?? 1)
   const [emptyCounts, setEmptyCounts] = useState(book?.rules.emptyCounts ?? 'nothing')
   const [missingCounts, setMissingCounts] = useState(book?.rules.missingCounts ?? 'zero')
+  // The version these settings were opened with, whatever the page shows by now.
+  const [seen] = useState(book?.version ?? 0)
   const [failure, setFailure] = useState<CallFailure>()
   const [busy, setBusy] = useState(false)
   const key = useRef(newKey())
@@ -51,7 +53,7 @@ export function SettingsDialog({
       {
         classId,
         termId,
-        expectedVersion: book?.version ?? 0,
+        seen,
         decimals,
         emptyCounts,
         missingCounts,

@@ -1,13 +1,13 @@
 'use client'
 import { useCallback, useMemo, useRef, useState } from 'react'
 import type { Entries, Entry, Gradebook } from '@/core/marks/gradebook'
-import { termMark, type TermMark } from '@/core/marks/term-mark'
+import { termMark, type Dates, type TermMark } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
-import type { CommandInput, QueryOutput } from '@/server/registry'
-import { useSaving } from '../../../../shared/saving'
-import { useLive } from '../../../../shared/use-live'
-import { useTouched } from '../../../../shared/use-touched'
-import { source, useTyped, type Conflict } from '../../../../shared/use-typed'
+import type { QueryOutput } from '@/server/registry'
+import { useSaving } from '@/screen/saving'
+import { useLive } from '@/screen/use-live'
+import { useTouched } from '@/screen/use-touched'
+import { cellSource, useTyped } from '@/screen/use-typed'
 
 export type GradebookAnswer = QueryOutput<'marks.gradebook'>
 export type Book = NonNullable<GradebookAnswer['book']>
@@ -18,12 +18,8 @@ export interface CellChange {
   readonly studentId: string
   readonly entry: Entry | undefined
 }
-/** A score that stands in the way of what was typed here. */
-interface StandingScore {
-  readonly assignment_id: string
-  readonly student_id: string
-  readonly points: string | null
-  readonly standing: string | null
+/** A saved score that an edit did not expect. */
+interface StandingScore extends CellChange {
   readonly version: number
 }
 
@@ -34,19 +30,11 @@ const cellOf = (key: string, entry: Entry | null): CellChange => {
 }
 const same = (a: Entry | undefined, b: Entry | undefined) => writeEntry(a) === writeEntry(b)
 
-const scoresOf = (classId: string) => {
-  const cellsOf = (edit: CommandInput<'marks.setScores'>) =>
-    edit.classId === classId
-      ? edit.cells.map((c) => [keyOf(c.assignmentId, c.studentId), c.entry] as const)
-      : []
-  return source<'marks.setScores', Entry | null>('marks.setScores', cellsOf, (edit, answer) => {
-    const versions = new Map(answer.map((w) => [keyOf(w.assignmentId, w.studentId), w.version]))
-    return cellsOf(edit).flatMap(([key, entry]) => {
-      const version = versions.get(key)
-      return version === undefined ? [] : [[key, entry, version] as const]
-    })
+const scoresOf = (classId: string) =>
+  cellSource('marks.setScores', {
+    isHere: (edit) => edit.classId === classId,
+    recordOf: (key) => keyOf(key.assignmentId, key.studentId),
   })
-}
 
 /** A student's entries as stored, with what was typed on top. */
 function withCells(from: Entries, cells: readonly CellChange[]): Entries {
@@ -92,7 +80,7 @@ function useEntries(
 function useMarks(
   book: Gradebook | undefined,
   entriesOf: ReadonlyMap<string, Entries>,
-  date: string,
+  datesOf: (studentId: string) => Dates,
 ): (studentId: string) => TermMark | undefined {
   const worked = useRef(new WeakMap<Entries, { book: Gradebook; mark: TermMark }>())
   return useCallback(
@@ -101,11 +89,11 @@ function useMarks(
       if (!book || !entries) return undefined
       const known = worked.current.get(entries)
       if (known?.book === book) return known.mark
-      const mark = termMark(book, entries, date)
+      const mark = termMark(book, entries, datesOf(studentId))
       worked.current.set(entries, { book, mark })
       return mark
     },
-    [book, entriesOf, date],
+    [book, entriesOf, datesOf],
   )
 }
 
@@ -140,7 +128,12 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
     return byStudent
   }, [server.students, stored])
   const entriesOf = useEntries(storedBy, typed.values)
-  const markOf = useMarks(book, entriesOf, date)
+  const since = useMemo(() => new Map(server.students.map((s) => [s.id, s.since])), [server.students])
+  const datesOf = useCallback(
+    (studentId: string) => ({ on: date, since: since.get(studentId) ?? date }),
+    [date, since],
+  )
+  const markOf = useMarks(book, entriesOf, datesOf)
   const entryAt = (assignmentId: string, studentId: string) => entriesOf.get(studentId)?.get(assignmentId)
   const isLinked = useCallback(
     (assignmentId: string, studentId: string) => stored.get(keyOf(assignmentId, studentId))?.linked ?? false,
@@ -160,10 +153,9 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
         cells: changes.map(({ assignmentId, studentId, entry }) => {
           const key = keyOf(assignmentId, studentId)
           return {
-            assignmentId,
-            studentId,
-            entry: entry ?? null,
-            expectedVersion: base.get(key) ?? typed.version(key),
+            key: { assignmentId, studentId },
+            value: entry ?? null,
+            seen: base.get(key) ?? typed.version(key),
           }
         }),
       },
@@ -196,21 +188,25 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
     setTold({ text: last.length === 1 ? 'Undone.' : `${last.length} cells are as they were.`, wrong: false })
     return last[0]
   }
-  const conflicts = typed.conflicts.map(({ editId, mine, message, current }: Conflict<Entry | null>) => ({
+  const conflicts = typed.conflicts.map(({ editId, mine, message, standing }): ScoreConflict => ({
     editId,
     message,
     mine: mine.map(([key, entry]) => cellOf(key, entry)),
-    standing: current as readonly StandingScore[],
+    standing: standing.map((s) => {
+      const { assignmentId, studentId } = s.key as { assignmentId: string; studentId: string }
+      return { ...cellOf(keyOf(assignmentId, studentId), s.value as Entry | null), version: s.version }
+    }),
   }))
   function resolve(conflict: ScoreConflict, keep: 'mine' | 'theirs') {
     typed.dismiss(conflict.editId)
-    const base = new Map(conflict.standing.map((s) => [keyOf(s.assignment_id, s.student_id), s.version]))
+    const base = new Map(conflict.standing.map((s) => [keyOf(s.assignmentId, s.studentId), s.version]))
     if (keep === 'mine') send(conflict.mine, 'My scores after all', base)
   }
   return {
     server,
     book,
     markOf,
+    datesOf,
     entriesOf,
     entryAt,
     isLinked,

@@ -1,7 +1,7 @@
 'use client'
-import Link from '../../../../shared/link'
+import Link from '@/screen/link'
 import { shortDate } from '@/core/calendar/date-words'
-import { dayWords } from '../../../../shared/day-words'
+import { dayWords } from '@/screen/day-words'
 import type { Register, RegisterInput } from './use-register'
 
 /** Says why there is no register here, and where the nearest one is. */

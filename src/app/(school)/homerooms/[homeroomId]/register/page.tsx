@@ -1,6 +1,5 @@
 import type { Metadata } from 'next'
-import { register } from '@/server/attendance/register'
-import { fetchForPage, param, workingDate } from '../../../../shared/page-data'
+import { fetchForPage, param, workingDate } from '@/screen/page-data'
 import { RegisterPage } from './register'
 
 export const metadata: Metadata = { title: 'Register' }
@@ -18,7 +17,7 @@ export default async function Page({ params, searchParams }: Props) {
     <RegisterPage
       key={`${homeroomId} ${input.date} ${session}`}
       input={input}
-      initial={await fetchForPage(register, input)}
+      initial={await fetchForPage('attendance.register', input)}
     />
   )
 }

@@ -2,8 +2,8 @@
 import { memo } from 'react'
 import type { AttendanceCode } from '@/core/attendance/codes'
 import { spokenName } from '@/core/people/names'
-import Link from '../../../../shared/link'
-import { useRested } from '../../../../shared/use-rested'
+import Link from '@/screen/link'
+import { useRested } from '@/screen/use-rested'
 import { CodePalette } from './code-palette'
 import type { OpenRow } from './use-register'
 

@@ -1,10 +1,10 @@
 'use client'
 import { useMemo, useRef, useState } from 'react'
-import type { CommandInput, QueryOutput } from '@/server/registry'
-import { useSaved, useSaving } from '../../../../shared/saving'
-import { useLive } from '../../../../shared/use-live'
-import { useTouched } from '../../../../shared/use-touched'
-import { source, useTyped, type Conflict as TypedConflict } from '../../../../shared/use-typed'
+import type { QueryOutput } from '@/server/registry'
+import { useSaved, useSaving } from '@/screen/saving'
+import { useLive } from '@/screen/use-live'
+import { useTouched } from '@/screen/use-touched'
+import { cellSource, source, useTyped } from '@/screen/use-typed'
 
 export type Register = QueryOutput<'attendance.register'>
 export type RegisterRow = Register['rows'][number]
@@ -24,14 +24,14 @@ export interface MarkChange {
 
 export interface Conflict {
   readonly studentId: string
-  readonly theirs: Mark | null
+  readonly theirs: (MarkChange & { readonly version: number; readonly changedBy: string }) | null
   readonly mine: MarkChange
   readonly editId: string
 }
 
 type Undo =
   | { readonly kind: 'mark'; readonly studentId: string; readonly before: MarkChange }
-  | { readonly kind: 'rest'; readonly marks: readonly { studentId: string; version: number }[] }
+  | { readonly kind: 'rest'; readonly run: string; readonly count: number }
 
 const changeOf = (mark: Mark | null | undefined): MarkChange => ({
   codeId: mark?.codeId ?? null,
@@ -50,17 +50,8 @@ function sourcesOf(input: RegisterInput, rows: readonly RegisterRow[]) {
     minutesLate: null,
     note: stored.get(studentId)?.note ?? null,
   })
-  const markOf = (edit: CommandInput<'attendance.setMark'>): MarkChange => ({
-    codeId: edit.codeId,
-    minutesLate: edit.minutesLate,
-    note: edit.note ?? null,
-  })
   return [
-    source<'attendance.setMark', MarkChange>(
-      'attendance.setMark',
-      (edit) => (isHere(edit) ? [[edit.studentId, markOf(edit)]] : []),
-      (edit, { version }) => (isHere(edit) ? [[edit.studentId, markOf(edit), version]] : []),
-    ),
+    cellSource('attendance.setMarks', { isHere, recordOf: (key) => key.studentId }),
     source<'attendance.markRest', MarkChange>(
       'attendance.markRest',
       (edit, before) =>
@@ -70,13 +61,19 @@ function sourcesOf(input: RegisterInput, rows: readonly RegisterRow[]) {
               .map((r) => [r.studentId, withCode(r.studentId, edit.codeId)])
           : [],
       (edit, answer) =>
-        isHere(edit) ? answer.map((m) => [m.studentId, withCode(m.studentId, edit.codeId), m.version]) : [],
+        isHere(edit)
+          ? answer.map((m) => [m.key.studentId, withCode(m.key.studentId, edit.codeId), m.version])
+          : [],
     ),
-    source<'attendance.clearMarks', MarkChange>(
-      'attendance.clearMarks',
-      (stroke) => (isHere(stroke) ? stroke.marks.map((m) => [m.studentId, withCode(m.studentId, null)]) : []),
-      (stroke, answer) =>
-        isHere(stroke) ? answer.map((m) => [m.studentId, withCode(m.studentId, null), m.version]) : [],
+    source<'history.undo', MarkChange>(
+      'history.undo',
+      () => [],
+      (_edit, { restored }) =>
+        restored.flatMap(({ table, key, version }) =>
+          table === 'attendance_mark' && key.sessionDate === input.date && key.session === input.session
+            ? [[key.studentId ?? '', withCode(key.studentId ?? '', null), version] as const]
+            : [],
+        ),
     ),
   ]
 }
@@ -122,8 +119,8 @@ export function useRegister(input: RegisterInput, initial: Register) {
 
   function put(row: RegisterRow, change: MarkChange, label: string, base = typed.version(row.studentId)) {
     save(
-      'attendance.setMark',
-      { ...input, studentId: row.studentId, ...change, expectedVersion: base },
+      'attendance.setMarks',
+      { ...input, cells: [{ key: { studentId: row.studentId }, value: change, seen: base }] },
       { slot: `mark ${row.studentId} ${input.date} ${input.session}`, label },
     )
   }
@@ -132,10 +129,11 @@ export function useRegister(input: RegisterInput, initial: Register) {
     if (edit.date !== input.date || edit.session !== input.session || edit.homeroomId !== input.homeroomId)
       return
     if ('refused' in outcome) setTold(`Not saved: ${outcome.refused.message}`)
-    else if (outcome.value.length === 0) setTold('Somebody was faster: everyone on roll has a mark.')
+    else if (outcome.value.length === 0) setTold('Someone else has already marked everyone.')
     else {
-      undoStack.current.push({ kind: 'rest', marks: outcome.value })
-      setTold(`${outcome.value.length} marked present. Ctrl Z takes it back.`)
+      const { run = '', value } = outcome
+      undoStack.current.push({ kind: 'rest', run, count: value.length })
+      setTold(`${value.length} marked present. Ctrl Z takes it back.`)
     }
     void refresh()
   })
@@ -175,11 +173,11 @@ export function useRegister(input: RegisterInput, initial: Register) {
     }
     if (last.kind === 'rest') {
       save(
-        'attendance.clearMarks',
-        { ...input, marks: [...last.marks] },
-        { slot: `clear ${crypto.randomUUID()}`, label: 'Take back the rest' },
+        'history.undo',
+        { run: last.run },
+        { slot: `undo ${last.run}`, label: 'Undo marking the rest present' },
       )
-      setTold(`${last.marks.length} marks taken back.`)
+      setTold(`${last.count} marks taken back.`)
       return undefined
     }
     const row = rows.find((r) => r.studentId === last.studentId)
@@ -189,15 +187,17 @@ export function useRegister(input: RegisterInput, initial: Register) {
     }
     return last.studentId
   }
-  useSaved('attendance.clearMarks', () => void refresh())
+  useSaved('history.undo', (_edit, outcome) => {
+    if ('refused' in outcome) setTold(outcome.refused.message)
+    void refresh()
+  })
 
-  const conflicts = typed.conflicts.flatMap(({ editId, mine, current }: TypedConflict<MarkChange>) =>
-    mine.map(([studentId, change]): Conflict => ({
-      studentId,
-      editId,
-      mine: change,
-      theirs: current as Mark | null,
-    })),
+  const conflicts = typed.conflicts.flatMap(({ editId, mine, standing }) =>
+    mine.map(([studentId, change]): Conflict => {
+      const saved = standing.find((s) => (s.key as { studentId: string }).studentId === studentId)
+      const theirs = saved && { ...(saved.value as MarkChange), version: saved.version, changedBy: saved.by }
+      return { studentId, editId, mine: change, theirs: saved?.version ? (theirs ?? null) : null }
+    }),
   )
   function resolve(conflict: Conflict, keep: 'mine' | 'theirs') {
     typed.dismiss(conflict.editId)

@@ -1,9 +1,8 @@
 import type { Metadata } from 'next'
-import Link from '../../../../shared/link'
+import Link from '@/screen/link'
 import { spokenName } from '@/core/people/names'
-import { ofStudent } from '@/server/history/queries'
-import { actor, fetchForPage, param } from '../../../../shared/page-data'
-import { PageHead } from '../../../../shared/page-head'
+import { actor, fetchForPage, param } from '@/screen/page-data'
+import { PageHead } from '@/screen/page-head'
 
 export const metadata: Metadata = { title: 'History' }
 
@@ -14,7 +13,7 @@ interface Props {
 
 export default async function HistoryPage({ params, searchParams }: Props) {
   const { studentId } = await params
-  const { student, changes, more } = await fetchForPage(ofStudent, {
+  const { student, changes, more } = await fetchForPage('history.ofStudent', {
     studentId,
     before: await param(searchParams, 'before'),
   })
@@ -29,7 +28,7 @@ export default async function HistoryPage({ params, searchParams }: Props) {
   })
   return (
     <div className="sheet max-w-5xl">
-      <PageHead title={`History of ${spokenName(student.sort_name)}`} detail="every change, newest first">
+      <PageHead title={`History of ${spokenName(student.sortName)}`} detail="every change, newest first">
         <nav className="mt-2">
           <Link className="link" href={`/people/${student.id}`}>
             Back to the record

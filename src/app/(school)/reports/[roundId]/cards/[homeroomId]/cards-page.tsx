@@ -1,10 +1,10 @@
 'use client'
-import Link from '../../../../../shared/link'
+import Link from '@/screen/link'
 import { useState } from 'react'
 import type { QueryOutput } from '@/server/registry'
 import { PdfPages } from '@/ui/pdf-pages'
-import { PageHead } from '../../../../../shared/page-head'
-import { useLive } from '../../../../../shared/use-live'
+import { PageHead } from '@/screen/page-head'
+import { useLive } from '@/screen/use-live'
 
 /** Single cards as the real page, at any time; not final across them until everything is checked. */
 export function CardsPage({
@@ -65,14 +65,14 @@ export function CardsPage({
                       <>
                         <a
                           className="link"
-                          href={`/api/documents/${s.document_id}`}
+                          href={`/api/documents/${s.documentId}`}
                           target="_blank"
                           rel="noreferrer"
                         >
                           issue {s.issue}
                         </a>
-                        {(s.left_out?.length ?? 0) > 0 && (
-                          <span className="text-muted">, {s.left_out?.length} to follow</span>
+                        {(s.leftOut?.length ?? 0) > 0 && (
+                          <span className="text-muted">, {s.leftOut?.length} to follow</span>
                         )}
                       </>
                     ) : (

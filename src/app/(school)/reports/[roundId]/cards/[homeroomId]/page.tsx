@@ -1,11 +1,10 @@
 import type { Metadata } from 'next'
-import { cardList } from '@/server/reports/queries'
-import { fetchForPage } from '../../../../../shared/page-data'
+import { fetchForPage } from '@/screen/page-data'
 import { CardsPage } from './cards-page'
 
 export const metadata: Metadata = { title: 'Cards' }
 
 export default async function Page({ params }: { params: Promise<{ roundId: string; homeroomId: string }> }) {
   const input = await params
-  return <CardsPage input={input} initial={await fetchForPage(cardList, input)} />
+  return <CardsPage input={input} initial={await fetchForPage('reports.cardList', input)} />
 }

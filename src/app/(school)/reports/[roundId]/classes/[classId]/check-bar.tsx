@@ -1,11 +1,11 @@
 'use client'
-import Link from '../../../../../shared/link'
+import Link from '@/screen/link'
 import { useState } from 'react'
 import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Field, Problem, TextArea } from '@/ui/field'
-import { tellServer } from '../../../../../shared/server'
+import { tellServer } from '@/screen/server'
 import type { Entries } from './use-entries'
 
 interface Props {
@@ -42,7 +42,10 @@ export function CheckBar({ input, server, blanks, onDone }: Props) {
       )}
       <div className="flex flex-wrap items-center gap-3">
         {state === 'handed in' && (
-          <Button busy={busy} onClick={() => void act(() => tellServer('reports.check', input))}>
+          <Button
+            busy={busy}
+            onClick={() => void act(() => tellServer('reports.check', { ...input, seen: server.version }))}
+          >
             Checked
           </Button>
         )}
@@ -72,7 +75,7 @@ export function CheckBar({ input, server, blanks, onDone }: Props) {
           <form
             onSubmit={(e) => {
               e.preventDefault()
-              void act(() => tellServer('reports.sendBack', { ...input, remark }))
+              void act(() => tellServer('reports.sendBack', { ...input, seen: server.version, remark }))
             }}
             className="grid gap-4"
           >

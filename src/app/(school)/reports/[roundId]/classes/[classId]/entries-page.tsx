@@ -1,5 +1,5 @@
 'use client'
-import Link from '../../../../../shared/link'
+import Link from '@/screen/link'
 import { useRef, useState, type KeyboardEvent } from 'react'
 import { blanksIn, isWritable } from '@/core/reports/entries'
 import { shortDate } from '@/core/calendar/date-words'
@@ -7,10 +7,10 @@ import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
-import { ConflictNotice } from '../../../../../shared/conflict-notice'
-import { PageHead } from '../../../../../shared/page-head'
-import { useOutboxState } from '../../../../../shared/saving'
-import { tellServer } from '../../../../../shared/server'
+import { ConflictNotice } from '@/screen/conflict-notice'
+import { PageHead } from '@/screen/page-head'
+import { useOutboxState } from '@/screen/saving'
+import { tellServer } from '@/screen/server'
 import { EntriesStateMark } from '../../../entries-state'
 import { CheckBar } from './check-bar'
 import { EntryRow } from './entry-row'
@@ -37,10 +37,11 @@ export function EntriesPage({
 
   async function act(name: 'reports.handIn' | 'reports.takeBack') {
     setBusy(true)
+    const seen = server.version
     const result =
       name === 'reports.handIn'
-        ? await tellServer(name, { ...input, withBlanks: true })
-        : await tellServer(name, input)
+        ? await tellServer(name, { ...input, seen, withBlanks: true })
+        : await tellServer(name, { ...input, seen })
     setBusy(false)
     setHanding(false)
     e.setProblem(result.ok ? undefined : result.failure.message)
@@ -65,7 +66,7 @@ export function EntriesPage({
       >
         <p className="mt-2 flex flex-wrap items-center gap-4">
           <EntriesStateMark state={server.state} />
-          {server.changed_by && <span className="text-muted">{server.changed_by}</span>}
+          {server.changedBy && <span className="text-muted">{server.changedBy}</span>}
           <Link className="link" href={`/reports/${input.roundId}`}>
             All classes of the round
           </Link>
@@ -73,7 +74,7 @@ export function EntriesPage({
       </PageHead>
       {server.state === 'sent back' && server.remark && (
         <p className="hint mb-3">
-          <strong>Sent back by {server.changed_by}:</strong> {server.remark}
+          <strong>Sent back by {server.changedBy}:</strong> {server.remark}
         </p>
       )}
       {e.problem && (

@@ -2,7 +2,7 @@
 import type { Ref } from 'react'
 import { efforts, type Effort } from '@/core/reports/entries'
 import { TextArea } from '@/ui/field'
-import Link from '../../../../../shared/link'
+import Link from '@/screen/link'
 import type { Entries, Written } from './use-entries'
 
 type Row = Entries['rows'][number] & Written

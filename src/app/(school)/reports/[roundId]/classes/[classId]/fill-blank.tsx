@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { efforts } from '@/core/reports/entries'
 import { Button } from '@/ui/button'
 import { Select, TextInput } from '@/ui/field'
-import { tellServer } from '../../../../../shared/server'
+import { tellServer } from '@/screen/server'
 
 interface Props {
   readonly input: { roundId: string; classId: string }
@@ -18,10 +18,7 @@ export function FillBlank({ input, rows, limit, onBefore, onDone }: Props) {
   const [effort, setEffort] = useState<string>('good')
   const [comment, setComment] = useState('')
   const [told, setTold] = useState('')
-  const [undo, setUndo] = useState<{
-    field: 'effort' | 'comment'
-    entries: { studentId: string; version: number }[]
-  }>()
+  const [run, setRun] = useState<string>()
   const noEffort = rows.filter((r) => !r.effort).length
   const noComment = rows.filter((r) => !r.comment.trim()).length
   async function fill(field: 'effort' | 'comment', value: string) {
@@ -29,16 +26,16 @@ export function FillBlank({ input, rows, limit, onBefore, onDone }: Props) {
     const result = await tellServer('reports.fillBlank', { ...input, field, value })
     if (result.ok) {
       setTold(`${result.value.length} filled in.`)
-      setUndo({ field, entries: result.value })
+      setRun(result.value.length > 0 ? result.run : undefined)
       if (field === 'comment') setComment('')
     } else setTold(result.failure.message)
     onDone()
   }
   async function takeBack() {
-    if (!undo) return
-    const result = await tellServer('reports.unfill', { ...input, ...undo })
-    setTold(result.ok ? `${result.value} taken back.` : result.failure.message)
-    setUndo(undefined)
+    if (!run) return
+    const result = await tellServer('history.undo', { run })
+    setTold(result.ok ? `${result.value.restored.length} taken back.` : result.failure.message)
+    setRun(undefined)
     onDone()
   }
   return (
@@ -77,9 +74,9 @@ export function FillBlank({ input, rows, limit, onBefore, onDone }: Props) {
       </span>
       <span role="status" className="text-muted">
         {told}{' '}
-        {undo && undo.entries.length > 0 && (
+        {run && (
           <button type="button" className="link" onClick={() => void takeBack()}>
-            Take back
+            Undo
           </button>
         )}
       </span>

@@ -1,10 +1,10 @@
 'use client'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import type { Effort } from '@/core/reports/entries'
-import type { CommandInput, QueryOutput } from '@/server/registry'
-import { useSaved, useSaving } from '../../../../../shared/saving'
-import { useLive } from '../../../../../shared/use-live'
-import { source, useTyped } from '../../../../../shared/use-typed'
+import type { QueryOutput } from '@/server/registry'
+import { useSaved, useSaving } from '@/screen/saving'
+import { useLive } from '@/screen/use-live'
+import { cellSource, useTyped } from '@/screen/use-typed'
 
 export type Entries = QueryOutput<'reports.classEntries'>
 
@@ -23,15 +23,11 @@ export interface EntryConflict {
 const typingPause = 500
 const same = (a: Written, b: Written) => a.effort === b.effort && a.comment === b.comment
 
-const entriesOf = (roundId: string, classId: string) => {
-  const written = (edit: CommandInput<'reports.saveEntry'>) =>
-    edit.roundId === roundId && edit.classId === classId
-      ? [[edit.studentId, { effort: edit.effort, comment: edit.comment }] as const]
-      : []
-  return source<'reports.saveEntry', Written>('reports.saveEntry', written, (edit, { version }) =>
-    written(edit).map(([studentId, entry]) => [studentId, entry, version]),
-  )
-}
+const entriesOf = (roundId: string, classId: string) =>
+  cellSource('reports.setEntries', {
+    isHere: (edit) => edit.roundId === roundId && edit.classId === classId,
+    recordOf: (key) => key.studentId,
+  })
 
 /** A class's entries as they are being written; a comment is saved when typing pauses for half a second. */
 export function useEntries(input: { roundId: string; classId: string }, initial: Entries) {
@@ -54,7 +50,7 @@ export function useEntries(input: { roundId: string; classId: string }, initial:
       setDrafts((all) => new Map([...mine, ...all]))
     },
   })
-  useSaved('reports.saveEntry', (edit, outcome) => {
+  useSaved('reports.setEntries', (edit, outcome) => {
     if ('value' in outcome && edit.roundId === roundId && edit.classId === classId) void refresh()
   })
 
@@ -78,8 +74,13 @@ export function useEntries(input: { roundId: string; classId: string }, initial:
   function put(studentId: string, name: string, written: Written, base = typed.version(studentId)) {
     setDrafts((all) => new Map([...all].filter(([id]) => id !== studentId)))
     save(
-      'reports.saveEntry',
-      { ...input, studentId, effort: written.effort, comment: written.comment, expectedVersion: base },
+      'reports.setEntries',
+      {
+        ...input,
+        cells: [
+          { key: { studentId }, value: { effort: written.effort, comment: written.comment }, seen: base },
+        ],
+      },
       { slot: `entry ${roundId} ${classId} ${studentId}`, label: `${name}, entry` },
     )
   }
@@ -100,13 +101,17 @@ export function useEntries(input: { roundId: string; classId: string }, initial:
     if (atOnce) return send()
     timers.current.set(studentId, { timer: setTimeout(send, typingPause), send })
   }
-  const conflicts = typed.conflicts.flatMap(({ editId, mine, current }) =>
-    mine.map(([studentId, written]): EntryConflict => ({
-      studentId,
-      editId,
-      mine: written,
-      theirs: current as EntryConflict['theirs'],
-    })),
+  const conflicts = typed.conflicts.flatMap(({ editId, mine, standing }) =>
+    mine.map(([studentId, written]): EntryConflict => {
+      const saved = standing.find((s) => (s.key as { studentId: string }).studentId === studentId)
+      const value = (saved?.value as Written | null | undefined) ?? { effort: null, comment: '' }
+      return {
+        studentId,
+        editId,
+        mine: written,
+        theirs: { ...value, version: saved?.version ?? 0, changedBy: saved?.by ?? '' },
+      }
+    }),
   )
   function resolve(conflict: EntryConflict, keep: 'mine' | 'theirs') {
     typed.dismiss(conflict.editId)

@@ -1,0 +1,34 @@
+/**
+ * What an input may hold at most. Each stands once: the inputs, the calculations and the checks of the database
+ * all take it from here, and a test compares the database with this list. Lengths are characters; points, weights
+ * and percentages are decimals as text.
+ */
+export const limits = {
+  name: 120,
+  line: 200,
+  personName: 80,
+  shortName: 60,
+  email: 254,
+  phone: 40,
+  relation: 40,
+  remark: 1000,
+  comment: 4000,
+  fileName: 200,
+  minutesLate: 600,
+  questions: 200,
+  choices: 10,
+  page: 500,
+  dropLowest: 20,
+  categories: 20,
+  decimals: 3,
+  questionPoints: '9999.99',
+  points: '99999.99',
+  weight: '9999.99',
+  percent: '100',
+  /** Bytes of an uploaded document: 25 MB. */
+  upload: 25 * 1024 * 1024,
+  /** Bytes of any stored file; a print of a whole school is far below it. */
+  file: 512 * 1024 * 1024,
+  /** Bytes of a request's JSON. */
+  request: 1024 * 1024,
+} as const

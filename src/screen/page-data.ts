@@ -1,0 +1,60 @@
+import { headers } from 'next/headers'
+import { notFound as noPage, redirect } from 'next/navigation'
+import { cache } from 'react'
+import type { Actor } from '@/server/platform/actor'
+import { isCivilDate } from '@/core/calendar/school-year'
+import { ask } from '@/server/platform/run'
+import { readSession, schoolsOf, type SchoolChoice } from '@/server/platform/session'
+import { today } from '@/server/platform/clock'
+import { queries, type QueryInput, type QueryName, type QueryOutput } from '@/server/registry'
+
+const session = cache(async () => readSession(new Headers(await headers())))
+
+/** Who is signed in; others are sent to sign in, or to choose a password first. */
+export const actor = cache(async (): Promise<Actor> => {
+  const found = await session()
+  if (found.kind === 'signed out') {
+    const path = (await headers()).get('x-kedge-path') ?? '/'
+    redirect(path === '/' || path === '/today' ? '/sign-in' : `/sign-in?next=${encodeURIComponent(path)}`)
+  }
+  if (found.kind === 'choose school') redirect('/choose-school')
+  if (found.kind === 'password first') redirect('/set-password')
+  return found.actor
+})
+
+/** The session, for the pages before a school is entered. */
+export const currentSession = session
+
+/** Who is signed in, with the schools to choose from; undefined for nobody. */
+export async function currentSchools(): Promise<
+  { name: string; schools: readonly SchoolChoice[] } | undefined
+> {
+  return schoolsOf(new Headers(await headers()))
+}
+
+/** Answers a query for a page; what is not there or not one's own shows the page that says so. */
+export async function fetchForPage<N extends QueryName>(
+  name: N,
+  input: QueryInput<N>,
+): Promise<QueryOutput<N>> {
+  const query = queries.get(name)
+  if (!query) throw new Error(`there is no query ${name}`)
+  const result = await ask(query, await actor(), input)
+  if (result.ok) return result.value as QueryOutput<N>
+  if (result.failure.kind === 'not found' || result.failure.kind === 'invalid') noPage()
+  throw new Error(result.failure.message)
+}
+
+type SearchParams = Promise<Record<string, string | string[] | undefined>>
+
+/** One value of the address, if it is there once. */
+export async function param(searchParams: SearchParams, name: string): Promise<string | undefined> {
+  const value = (await searchParams)[name]
+  return typeof value === 'string' ? value : undefined
+}
+
+/** The date one works in: the address's, else today where the school is. */
+export async function workingDate(searchParams: SearchParams): Promise<string> {
+  const asked = await param(searchParams, 'date')
+  return asked && isCivilDate(asked) ? asked : today((await actor()).timeZone)
+}

@@ -1,0 +1,108 @@
+import { sql } from 'kysely'
+import { z } from 'zod'
+import { sessionsBegun } from '@/core/attendance/sessions'
+import { dayKind } from '@/core/calendar/school-year'
+import { localTime } from '@/server/platform/clock'
+import type { Context } from '@/server/platform/context'
+import { defineQuery, type DueItem, type DueSource } from '@/server/platform/define'
+import { civilDate } from '@/server/platform/inputs'
+import { homeroomTeachers, isHomeroomTeacherOf } from '@/server/school/facts'
+import { loadYear } from '@/server/school/load-year'
+import { homeroomTopic, registersTopic } from '@/server/school/topics'
+import { seeRegisters, watchRegisters } from './rights'
+
+interface DayRegister {
+  readonly id: string
+  readonly name: string
+  readonly teacher: string | null
+  readonly own: boolean
+  readonly onRoll: number
+  readonly morning: number
+  readonly afternoon: number
+}
+
+/** Registers of a day with how many are on roll and how many of them are marked in each half, wherever that was. */
+async function registersOf({ db, actor }: Context, date: string): Promise<readonly DayRegister[]> {
+  const { rows } = await sql<DayRegister>`
+    with roll as (
+      select m.homeroom_id, count(distinct m.student_id)::int as n,
+        (count(*) filter (where x.session = 'morning'))::int as morning, (count(*) filter (where x.session = 'afternoon'))::int as afternoon
+      from homeroom_member m left join attendance_mark x
+        on x.school_id = m.school_id and x.student_id = m.student_id and x.session_date = ${date} and x.code_id is not null
+      where m.period @> ${date}::date group by m.homeroom_id
+    )
+    select h.id, h.name, roll.n as on_roll, roll.morning, roll.afternoon,
+      ${homeroomTeachers('h.id', date)} as teacher, ${isHomeroomTeacherOf(sql.ref('h.id'), actor.staffId, date)} as own
+    from homeroom h join roll on roll.homeroom_id = h.id
+    join year_group g on g.school_id = h.school_id and g.id = h.year_group_id
+    order by g.position, h.name`.execute(db)
+  return rows
+}
+
+const topicsOf = async (context: Context) => {
+  const { db, actor, today } = context
+  if (await context.may(watchRegisters, {})) return [registersTopic()]
+  const own = await db
+    .selectFrom('homeroom')
+    .select('id')
+    .where(isHomeroomTeacherOf(sql.ref('homeroom.id'), actor.staffId, today))
+    .execute()
+  return own.map((h) => homeroomTopic(h.id))
+}
+
+/** The day's registers of every homeroom: which are taken and which have gaps. */
+export const registersOfDay = defineQuery({
+  input: z.object({ date: civilDate }),
+  right: seeRegisters,
+  topics: () => [registersTopic()],
+  run: async (context, { date }) => {
+    const [year, open] = await Promise.all([loadYear(context.db, date), registersOf(context, date)])
+    return { day: year && dayKind(year, date), registers: open }
+  },
+})
+
+const dueOf = (r: DayRegister, session: 'morning' | 'afternoon'): DueItem => ({
+  what: `${r.name}, ${session} register`,
+  detail:
+    r[session] === 0
+      ? `${r.onRoll} on roll, not begun`
+      : `${r.onRoll - r[session]} of ${r.onRoll} without a mark`,
+  href: `/homerooms/${r.id}/register?session=${session}`,
+  due: `this ${session}`,
+  overdue: false,
+  act: 'Take the register',
+})
+
+function openRegisters(open: readonly DayRegister[], session: 'morning' | 'afternoon'): DueItem {
+  const names = open.slice(0, 6).map((r) => r.name)
+  return {
+    what:
+      open.length === 1
+        ? `1 ${session} register is not complete`
+        : `${open.length} ${session} registers are not complete`,
+    detail: names.join(', ') + (open.length > 6 ? ` and ${open.length - 6} more` : ''),
+    href: `/classes?session=${session}`,
+    due: `this ${session}`,
+    overdue: false,
+    act: 'See which',
+  }
+}
+
+/** Registers of today that are not complete: one's own, and for the office all in one line. */
+export const registersDue: DueSource = {
+  first: true,
+  topics: topicsOf,
+  items: async (context, date) => {
+    const [year, all, watches] = await Promise.all([
+      loadYear(context.db, date),
+      registersOf(context, date),
+      context.may(watchRegisters, {}),
+    ])
+    if (!year || dayKind(year, date).kind !== 'school day') return []
+    return sessionsBegun(localTime(context.actor.timeZone).time).flatMap((session) => {
+      const open = all.filter((r) => r[session] < r.onRoll)
+      const mine = open.filter((r) => r.own).map((r) => dueOf(r, session))
+      return watches && open.length > 0 ? [...mine, openRegisters(open, session)] : mine
+    })
+  },
+}

@@ -1,0 +1,24 @@
+import { staffRoles } from '@/server/platform/actor'
+import { onlyRoles, type Right } from '@/server/platform/rights'
+
+/**
+ * Any teacher and the office may take any homeroom's register: cover is arranged minutes before. Every mark says
+ * who made it.
+ */
+export const takeRegister: Right<{ homeroomId: string }> = {
+  words: 'take a register',
+  grants: [{ roles: staffRoles }],
+  object: 'homeroom',
+  of: ({ homeroomId }) => homeroomId,
+}
+
+export const seeRegisters = onlyRoles('see which registers are taken', ...staffRoles)
+
+/** Those who look after all registers, not only their own. */
+export const watchRegisters = onlyRoles(
+  'look after all registers',
+  'administrator',
+  'head',
+  'office',
+  'records',
+)

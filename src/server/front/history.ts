@@ -1,0 +1,165 @@
+import { sql } from 'kysely'
+import { z } from 'zod'
+import { seeStudentHistory } from '@/server/people'
+import { staffRoles } from '@/server/platform/actor'
+import { defineCommand, defineDomain, defineQuery, nameOf, type AnyCommand } from '@/server/platform/define'
+import { refusals } from '@/server/platform/failure'
+import { id } from '@/server/platform/inputs'
+import type { Relation, Right } from '@/server/platform/rights'
+import { defineRecurring } from '@/server/platform/recurring'
+import { forgetAnswers } from '@/server/platform/run'
+import { undoRun } from '@/server/platform/undo'
+import { fromAll } from './all'
+import { describeChange, namesIn } from './describe'
+
+const { refuse } = refusals('history', {
+  cannotUndo: () => 'This cannot be undone.',
+  tooOld: ({ days }: { days: number }) =>
+    days === 1 ? 'This can be undone on the same day only.' : `This can only be undone within ${days} days.`,
+  alreadyUndone: () => 'This has already been undone.',
+  noLongerAllowed: () => 'You no longer have the right to make this change, so you cannot undo it.',
+  changedSince: ({ rows }: { rows: readonly { kind: string; which: string }[] }) =>
+    `Some of these records have been changed since, so nothing was undone: ${rows
+      .slice(0, 5)
+      .map((r) => [r.kind, r.which].filter(Boolean).join(' '))
+      .join(', ')}${rows.length > 5 ? ` and ${rows.length - 5} more` : ''}.`,
+})
+
+const page = 200
+
+/** Everything that happened to a student's data, newest first: who, when, from what to what. */
+const ofStudent = defineQuery({
+  input: z.object({
+    studentId: id,
+    before: z
+      .string()
+      .regex(/^\d{1,18}$/)
+      .optional(),
+  }),
+  right: seeStudentHistory,
+  run: async (context, { studentId, before }) => {
+    const { db } = context
+    const rows = await db
+      .selectFrom('history')
+      .select(['id', 'at', 'actor', 'command', 'tableName', 'operation', 'rowKey', 'before', 'after'])
+      .where('studentId', '=', studentId)
+      .$if(before !== undefined, (q) => q.where('id', '<', before ?? ''))
+      .orderBy('id', 'desc')
+      .limit(page)
+      .execute()
+    const [names, student] = await Promise.all([
+      namesIn(context, rows),
+      db
+        .selectFrom('student')
+        .select(['id', 'sortName', 'number'])
+        .where('id', '=', studentId)
+        .executeTakeFirstOrThrow(),
+    ])
+    return {
+      student,
+      changes: rows.map((row) => ({
+        id: row.id,
+        at: row.at,
+        actor: row.actor,
+        ...describeChange(row, names),
+      })),
+      more: rows.length === page,
+    }
+  },
+})
+
+const ranIt: Relation = {
+  words: 'did it',
+  holds: ({ actor }, run) =>
+    sql<boolean>`exists (select 1 from command_run r where r.id = ${run} and r.account_id = ${actor.accountId})`,
+}
+
+/** Whoever did something undoes it; an administrator undoes what anybody did. The command's own right is asked, too. */
+const undoRight: Right<{ run: string }> = {
+  words: 'undo what was done, while they may still do it',
+  grants: [{ roles: ['administrator'] }, { roles: staffRoles, when: ranIt }],
+  object: 'commandRun',
+  of: ({ run }) => run,
+}
+
+const millisecondsOfDay = 86_400_000
+
+/** Takes back a run of a command: every row it changed, created or deleted is as it was before. */
+const undo = defineCommand({
+  input: z.object({ run: id }),
+  right: undoRight,
+  moment: 'one',
+  run: async (context, { run }) => {
+    const { db, now } = context
+    const done = await db
+      .selectFrom('commandRun')
+      .select(['command', 'input', 'at', 'undoneAt'])
+      .where('id', '=', run)
+      .forUpdate()
+      .executeTakeFirstOrThrow()
+    const command = undoable().find((c) => nameOf(c) === done.command)
+    if (!command?.undo) throw refuse('cannotUndo', {})
+    if (done.undoneAt) throw refuse('alreadyUndone', {})
+    const { days, whenChangedSince, topics } = command.undo
+    if (now.getTime() - Date.parse(done.at) > days * millisecondsOfDay) throw refuse('tooOld', { days })
+    if (!(await context.may(command.right, done.input))) throw refuse('noLongerAllowed', {})
+    await sql`select set_config('kedge.undoes', ${run}, true)`.execute(db)
+    const undone = await undoRun(context, run)
+    if (whenChangedSince === 'stop' && undone.left.length > 0) {
+      const rows = undone.left.map(({ table, key }) => ({
+        tableName: table,
+        operation: 'update' as const,
+        rowKey: key,
+        before: null,
+        after: null,
+      }))
+      const names = await namesIn(context, rows)
+      throw refuse('changedSince', {
+        rows: rows.map((row) => {
+          const { kind, which } = describeChange(row, names)
+          return { kind, which }
+        }),
+      })
+    }
+    await db.updateTable('commandRun').set({ undoneAt: now }).where('id', '=', run).execute()
+    context.changed(...(topics?.(done.input as never) ?? []))
+    const camel = (key: Readonly<Record<string, unknown>>) =>
+      Object.fromEntries(
+        Object.entries(key).map(([name, value]) => [
+          name.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase()),
+          String(value),
+        ]),
+      )
+    return {
+      restored: undone.restored.map(({ table, key, version }) => ({ table, key: camel(key), version })),
+      left: undone.left.length,
+    }
+  },
+})
+
+const undoable = () => fromAll<AnyCommand>((domain) => Object.values(domain.commands).filter((c) => c.undo))
+
+/** A repetition comes within days, and an undo within a month: older notes of both are deleted. */
+const forget = defineRecurring({
+  at: '03:20',
+  on: 'every day',
+  run: async (context) => {
+    await forgetAnswers(context)
+    const monthsAgo = sql<string>`${context.now}::timestamptz - interval '60 days'`
+    await context.db.deleteFrom('commandRun').where('at', '<', monthsAgo).execute()
+    await context.db
+      .deleteFrom('occurrence')
+      .where('day', '<', sql<string>`${context.today}::date - 60`)
+      .execute()
+  },
+})
+
+/** The history of what was done, and its undo. */
+export const history = defineDomain({
+  name: 'history',
+  tables: ['history', 'commandRun', 'answeredCommand'],
+  reads: ['people', 'work'],
+  queries: { ofStudent },
+  commands: { undo },
+  recurring: { forget },
+})

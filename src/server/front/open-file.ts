@@ -1,0 +1,27 @@
+import type { Actor } from '@/server/platform/actor'
+import type { Result } from '@/server/platform/failure'
+import { ask } from '@/server/platform/run'
+import { files } from './files'
+
+const partSize = 2 << 20
+
+/** A stored file as a stream that asks for one part at a time, each with its rights. */
+export async function openFile(
+  actor: Actor,
+  documentId: string,
+): Promise<Result<{ name: string; size: number; stream: ReadableStream<Uint8Array> }>> {
+  const described = await ask(files.queries.describe, actor, { documentId })
+  if (!described.ok) return described
+  const { name, size } = described.value
+  let from = 0
+  const stream = new ReadableStream<Uint8Array>({
+    async pull(controller) {
+      const part = await ask(files.queries.readPart, actor, { documentId, from, most: partSize })
+      if (!part.ok) return controller.error(new Error(part.failure.message))
+      controller.enqueue(new Uint8Array(part.value))
+      from += part.value.length
+      if (from >= size || part.value.length === 0) controller.close()
+    },
+  })
+  return { ok: true, value: { name, size, stream } }
+}

@@ -1,0 +1,100 @@
+import { sql } from 'kysely'
+import { z } from 'zod'
+import { termShownOn } from '@/core/calendar/school-year'
+import { hasRole, roles, staffRoles } from '@/server/platform/actor'
+import { clockIsSet } from '@/server/platform/clock'
+import type { Context } from '@/server/platform/context'
+import { defineDomain, defineQuery, type Place } from '@/server/platform/define'
+import { civilDate } from '@/server/platform/inputs'
+import { onlyRoles } from '@/server/platform/rights'
+import { isHomeroomTeacherOf, isTeacherOf } from '@/server/school/facts'
+import { loadYear } from '@/server/school/load-year'
+import { fromAll } from './all'
+import { mailPlaces } from './mail'
+import { dueItems, dueTopics, today as todayDomain } from './today'
+
+const everyone = onlyRoles('see the page around their own', ...roles)
+
+function ownClasses({ db, actor }: Context, date: string) {
+  return db
+    .selectFrom('homeroom as h')
+    .select(['h.id', 'h.name', sql<'homeroom' | 'class'>`'homeroom'`.as('kind'), sql.lit(0).as('rank')])
+    .where(isHomeroomTeacherOf(sql.ref('h.id'), actor.staffId, date))
+    .unionAll(
+      db
+        .selectFrom('class as c')
+        .select(['c.id', 'c.name', sql<'homeroom' | 'class'>`'class'`.as('kind'), sql.lit(1).as('rank')])
+        .where(isTeacherOf(sql.ref('c.id'), actor.staffId, date)),
+    )
+    .orderBy('rank')
+    .orderBy('name')
+    .execute()
+}
+
+/** Places the actor may use: those of the rail in order, and acts for the find box. */
+async function ownPlaces(context: Context) {
+  const places = [...(todayDomain.places ?? []), ...fromAll((domain) => domain.places), ...mailPlaces]
+  const may = await Promise.all(places.map((place) => context.may(place.right, {})))
+  const own: readonly Place[] = places.filter((_, i) => may[i])
+  const plain = ({ name, href, also = [] }: Place) => ({ name, href, also })
+  return {
+    places: own
+      .flatMap((place) => (place.position === undefined ? [] : [{ place, at: place.position }]))
+      .sort((a, b) => a.at - b.at)
+      .map(({ place }) => plain(place)),
+    acts: own.filter((place) => place.position === undefined).map(plain),
+  }
+}
+
+/** What stands around every page: school, year line, rail, own classes, and how much is due. */
+const frame = defineQuery({
+  input: z.object({ date: civilDate.optional() }),
+  right: everyone,
+  topics: dueTopics,
+  run: async (context, { date: asked }) => {
+    const { db, actor, today, now } = context
+    const date = asked ?? today
+    const staff = hasRole(actor, ...staffRoles)
+    const [year, classes, due, places] = await Promise.all([
+      loadYear(db, date),
+      staff ? ownClasses(context, date) : [],
+      staff ? dueItems(context, today) : [],
+      ownPlaces(context),
+    ])
+    const flags =
+      staff && year
+        ? await db
+            .selectFrom('reportRound')
+            .select(['name', 'dueOn as date'])
+            .where('yearId', '=', year.id)
+            .orderBy('dueOn')
+            .execute()
+        : []
+    return {
+      actor: { accountId: actor.accountId, name: actor.name, username: actor.username, roles: actor.roles },
+      severalSchools: actor.severalSchools,
+      schoolId: actor.schoolId,
+      schoolName: actor.schoolName,
+      year,
+      term: year && termShownOn(year, date),
+      today,
+      date,
+      now: now.toISOString(),
+      timeZone: actor.timeZone,
+      demo: clockIsSet(),
+      classes,
+      dueCount: due.length,
+      flags,
+      ...places,
+    }
+  },
+})
+
+/** What stands around every page. */
+export const shell = defineDomain({
+  name: 'shell',
+  tables: [],
+  reads: ['year', 'reports'],
+  queries: { frame },
+  commands: {},
+})

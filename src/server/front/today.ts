@@ -1,0 +1,58 @@
+import { z } from 'zod'
+import { dayKind, nearestSchoolDay } from '@/core/calendar/school-year'
+import { staffRoles } from '@/server/platform/actor'
+import type { Context } from '@/server/platform/context'
+import { defineDomain, defineQuery, type DueItem } from '@/server/platform/define'
+import { civilDate } from '@/server/platform/inputs'
+import { onlyRoles } from '@/server/platform/rights'
+import type { Topic } from '@/server/platform/topic'
+import { loadYear } from '@/server/school/load-year'
+import { yearTopic } from '@/server/school/topics'
+import { fromAll } from './all'
+
+const seeToday = onlyRoles('see what is due', ...staffRoles)
+
+/** Everything that is due for the actor on a date, registers first, then by due date. */
+export async function dueItems(context: Context, date: string): Promise<readonly DueItem[]> {
+  const answers = await Promise.all(
+    fromAll((domain) => domain.due).map(async (source) => ({
+      first: source.first ?? false,
+      items: await source.items(context, date),
+    })),
+  )
+  const of = (first: boolean) => answers.filter((a) => a.first === first).flatMap((a) => a.items)
+  return [...of(true), ...[...of(false)].sort((a, b) => a.due.localeCompare(b.due))]
+}
+
+/** What the actor's due items follow: by role, and by their own homerooms and classes. */
+export async function dueTopics(context: Context): Promise<readonly Topic[]> {
+  const topics = await Promise.all(fromAll((domain) => domain.due).map((source) => source.topics(context)))
+  return [yearTopic(), ...topics.flat()]
+}
+
+/** What is due for the actor on a date, and what kind of day it is. */
+const due = defineQuery({
+  input: z.object({ date: civilDate }),
+  right: seeToday,
+  topics: dueTopics,
+  run: async (context, { date }) => {
+    const [year, items] = await Promise.all([loadYear(context.db, date), dueItems(context, date)])
+    return {
+      items,
+      day: year && dayKind(year, date),
+      next: year && nearestSchoolDay(year, date, 1),
+      previous: year && nearestSchoolDay(year, date, -1),
+      empty: !year,
+    }
+  },
+})
+
+/** What is due, from all domains. */
+export const today = defineDomain({
+  name: 'today',
+  tables: [],
+  reads: ['year'],
+  queries: { due },
+  commands: {},
+  places: [{ name: 'Today', href: '/today', right: seeToday, position: 1 }],
+})

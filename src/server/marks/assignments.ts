@@ -1,0 +1,201 @@
+import { sql } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import { z } from 'zod'
+import { termShownOn } from '@/core/calendar/school-year'
+import { limits } from '@/core/limits'
+import type { Context } from '@/server/platform/context'
+import { defineCommand } from '@/server/platform/define'
+import { civilDate, decimal, id, named, seen } from '@/server/platform/inputs'
+import { updateSeen } from '@/server/platform/write'
+import { loadYear } from '@/server/school/load-year'
+import { gradebookTopic, plainDecimal } from './load-gradebooks'
+import { enterScores } from './rights'
+import { refuse, refuseField } from './words'
+
+async function termOfDue({ db }: Context, dueOn: string) {
+  const year = await loadYear(db, dueOn)
+  const term = year && termShownOn(year, dueOn)
+  if (!year || !term || dueOn < term.firstDay || dueOn > term.lastDay)
+    throw refuseField('dueOn', 'noTerm', {})
+  return term
+}
+
+async function categoryOf({ db }: Context, classId: string, termId: string, categoryId: string) {
+  const found = await db
+    .selectFrom('category')
+    .select('id')
+    .where('id', '=', categoryId)
+    .where('classId', '=', classId)
+    .where('termId', '=', termId)
+    .executeTakeFirst()
+  if (!found) throw refuseField('categoryId', 'categoryOfOther', {})
+}
+
+const fields = z.object({
+  classId: id,
+  name: named('the name', limits.shortName),
+  categoryId: id,
+  maxPoints: decimal('The maximum', limits.points).refine(
+    (most) => Number(most) > 0,
+    'The maximum must be above zero.',
+  ),
+  dueOn: civilDate,
+  counts: z.boolean(),
+})
+
+const columnsOf = ({ name, categoryId, maxPoints, dueOn, counts }: z.infer<typeof fields>) => ({
+  name,
+  categoryId,
+  maxPoints,
+  dueOn,
+  counts,
+})
+
+/** Adds an assignment to a class's gradebook, in the term of its due date. */
+export const createAssignment = defineCommand({
+  input: fields,
+  right: enterScores,
+  run: async (context, asked) => {
+    const term = await termOfDue(context, asked.dueOn)
+    await categoryOf(context, asked.classId, term.id, asked.categoryId)
+    const assignmentId = uuid()
+    await context.db
+      .insertInto('assignment')
+      .values({
+        schoolId: context.actor.schoolId,
+        id: assignmentId,
+        classId: asked.classId,
+        termId: term.id,
+        assessmentId: null,
+        ...columnsOf(asked),
+      })
+      .execute()
+    context.changed(gradebookTopic(asked.classId))
+    return { assignmentId }
+  },
+})
+
+/** Changes an assignment. The maximum cannot fall below an existing score. */
+export const saveAssignment = defineCommand({
+  input: fields.extend({ assignmentId: id, seen }),
+  right: enterScores,
+  run: async (context, asked) => {
+    const { db } = context
+    const { classId, assignmentId } = asked
+    const term = await termOfDue(context, asked.dueOn)
+    await categoryOf(context, classId, term.id, asked.categoryId)
+    const own = await ownAssignment(context, asked)
+    if (own.termId !== term.id) throw refuseField('dueOn', 'otherTerm', {})
+    // Written first: whoever enters a score waits for this, or this waits for them.
+    const version = await updateSeen(
+      context,
+      'assignment',
+      { id: assignmentId },
+      asked.seen,
+      columnsOf(asked),
+      { what: own.name, saved: () => Promise.resolve({ value: null }) },
+    )
+    const over = await db
+      .selectFrom('score as s')
+      .innerJoin('student as x', 'x.id', 's.studentId')
+      .select(['x.sortName', 's.points'])
+      .where('s.assignmentId', '=', assignmentId)
+      .where(sql<boolean>`s.points > ${asked.maxPoints}::numeric`)
+      .executeTakeFirst()
+    if (over?.points)
+      throw refuseField('maxPoints', 'belowScore', {
+        student: over.sortName,
+        points: plainDecimal(over.points),
+      })
+    context.changed(gradebookTopic(classId))
+    return { assignmentId, version }
+  },
+})
+
+async function ownAssignment(
+  { db }: Context,
+  { classId, assignmentId }: { classId: string; assignmentId: string },
+) {
+  const own = await db
+    .selectFrom('assignment')
+    .select(['termId', 'name'])
+    .where('id', '=', assignmentId)
+    .where('classId', '=', classId)
+    .executeTakeFirst()
+  if (!own) throw refuse('assignmentGone', {})
+  return own
+}
+
+/** Deletes an assignment from the gradebook, with its scores; the history keeps both. */
+export const removeAssignment = defineCommand({
+  input: z.object({ classId: id, assignmentId: id, seen }),
+  right: enterScores,
+  undo: {
+    days: 30,
+    whenChangedSince: 'stop',
+    topics: ({ classId }: { classId: string }) => [gradebookTopic(classId)],
+  },
+  run: async (context, { classId, assignmentId, seen: version }) => {
+    const own = await ownAssignment(context, { classId, assignmentId })
+    await updateSeen(
+      context,
+      'assignment',
+      { id: assignmentId },
+      version,
+      {},
+      {
+        what: own.name,
+        saved: () => Promise.resolve({ value: null }),
+      },
+    )
+    await context.db.deleteFrom('score').where('assignmentId', '=', assignmentId).execute()
+    await context.db.deleteFrom('assignment').where('id', '=', assignmentId).execute()
+    context.changed(gradebookTopic(classId))
+    return null
+  },
+})
+
+/** Puts an assessment's result into the gradebook as a linked assignment: later changes of answers or key follow by themselves. */
+export const linkAssessment = defineCommand({
+  input: z.object({ classId: id, assessmentId: id, categoryId: id }),
+  right: enterScores,
+  run: async (context, { classId, assessmentId, categoryId }) => {
+    const { db, actor } = context
+    const assessment = await db
+      .selectFrom('assessment as a')
+      .innerJoin('assessmentClass as ac', 'ac.assessmentId', 'a.id')
+      .select(['a.name', 'a.givenOn'])
+      .where('a.id', '=', assessmentId)
+      .where('ac.classId', '=', classId)
+      .executeTakeFirst()
+    if (!assessment) throw refuse('notGiven', {})
+    const term = await termOfDue(context, assessment.givenOn)
+    await categoryOf(context, classId, term.id, categoryId)
+    const { total } = await db
+      .selectFrom('question')
+      .select(({ fn }) => fn.sum<string>('points').as('total'))
+      .where('assessmentId', '=', assessmentId)
+      .executeTakeFirstOrThrow()
+    if (!(Number(total) > 0)) throw refuse('noPoints', {})
+    const assignmentId = uuid()
+    const made = await db
+      .insertInto('assignment')
+      .values({
+        schoolId: actor.schoolId,
+        id: assignmentId,
+        classId,
+        termId: term.id,
+        categoryId,
+        name: assessment.name,
+        maxPoints: total,
+        dueOn: assessment.givenOn,
+        assessmentId,
+      })
+      .onConflict((c) => c.doNothing())
+      .returning('id')
+      .executeTakeFirst()
+    if (!made) throw refuse('alreadyLinked', {})
+    context.changed(gradebookTopic(classId))
+    return { assignmentId }
+  },
+})

@@ -1,0 +1,51 @@
+import { sql } from 'kysely'
+import { defineDomain, type Found } from '@/server/platform/define'
+import { whereMay } from '@/server/platform/rights'
+import { named, textOf } from '@/server/platform/words'
+import { createAssignment, linkAssessment, removeAssignment, saveAssignment } from './assignments'
+import { classes, gradebook, scoreHistory } from './queries'
+import { listClasses, seeGradebook } from './rights'
+import { setScores } from './set-scores'
+import { saveSettings } from './settings'
+
+export { gradebookTopic, loadGradebooks } from './load-gradebooks'
+
+/** Gradebooks: assignments, scores and the rules of the term mark. */
+export const marks = defineDomain({
+  name: 'marks',
+  tables: ['gradebook', 'category', 'assignment', 'score'],
+  reads: ['year', 'people', 'assessment', 'history'],
+  queries: { gradebook, scoreHistory, classes },
+  commands: { setScores, saveSettings, createAssignment, saveAssignment, removeAssignment, linkAssessment },
+  find: [
+    (context, words) => sql<Found>`
+      select 'class' as kind, c.id, c.name, 'gradebook' as detail, '/classes/' || c.id || '/gradebook' as href
+      from class c where lower(c.name || ' gradebook') like all (${words})
+        and ${whereMay(context, seeGradebook, sql.ref('c.id'))} order by c.name limit 8`,
+  ],
+  places: [{ name: 'Classes', href: '/classes', also: ['/homerooms'], right: listClasses, position: 3 }],
+  history: {
+    score: {
+      kind: 'Score',
+      which: named('assignment_id'),
+      columns: { points: 'points', standing: 'standing' },
+    },
+    assignment: {
+      kind: 'Assignment',
+      which: (v) => textOf(v.name),
+      columns: { name: 'name', max_points: 'maximum', due_on: 'due', counts: 'counts' },
+      name: 'name',
+    },
+    category: {
+      kind: 'Category',
+      which: (v) => textOf(v.name),
+      columns: { name: 'name', weight: 'weight', drop_lowest: 'lowest dropped' },
+      name: 'name',
+    },
+    gradebook: {
+      kind: 'Gradebook',
+      which: named('class_id'),
+      columns: { decimals: 'decimal places', empty_counts: 'empty scores', missing_counts: 'missing work' },
+    },
+  },
+})

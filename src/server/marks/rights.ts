@@ -1,0 +1,21 @@
+import { staffRoles } from '@/server/platform/actor'
+import { onlyRoles, type Right } from '@/server/platform/rights'
+import { teachesClass } from '@/server/school/relations'
+
+const ofClass = { object: 'class', of: ({ classId }: { classId: string }) => classId } as const
+
+/** The class's teachers, and the head. */
+export const seeGradebook: Right<{ classId: string }> = {
+  words: 'see a gradebook',
+  grants: [{ roles: ['administrator', 'head'] }, { roles: staffRoles, when: teachesClass }],
+  ...ofClass,
+}
+
+/** Only those who teach the class, whatever else they are at the school. */
+export const enterScores: Right<{ classId: string }> = {
+  words: 'enter scores and set up a gradebook',
+  grants: [{ roles: staffRoles, when: teachesClass }],
+  ...ofClass,
+}
+
+export const listClasses = onlyRoles('list the classes', ...staffRoles)

@@ -1,0 +1,28 @@
+import { refusals } from '@/server/platform/failure'
+
+export const { refuse, refuseField } = refusals('marks', {
+  noYear: () =>
+    'There is no academic year with terms yet. An administrator can create one under School year.',
+  assignmentGone: () => 'This assignment is no longer in the gradebook. Reload the page.',
+  linkedScore: ({ assignment }: { assignment: string }) =>
+    `${assignment} takes its scores from the assessment. Change the answers there and the score follows; here you can enter missing or excused.`,
+  linkedAnswers: ({ assignment, student }: { assignment: string; student: string }) =>
+    `${student} has answers in the assessment of ${assignment}, and they count. Remove the answers there first.`,
+  overMaximum: (about: { points: string; most: string; assignment: string }) =>
+    `${about.points} is over the maximum of ${about.most} for ${about.assignment}. Enter a lower score, or raise the maximum.`,
+  notInClass: () => 'One of the students is not in this class. Reload the page.',
+  termOfOther: () => 'This class is not taught in that term. Choose another term on the year line.',
+  foreignCategory: ({ name }: { name: string }) =>
+    `${name} is not a category of this gradebook and term. Reload the page.`,
+  categoryInUse: ({ name }: { name: string }) =>
+    `${name} still holds assignments. Move them to another category first.`,
+  noTerm: () => 'This date is not in any term. Choose a day within a term.',
+  categoryOfOther: () =>
+    "This category is not in the gradebook of the date's term. Choose one from the list.",
+  belowScore: ({ student, points }: { student: string; points: string }) =>
+    `${student} has ${points} here. The maximum cannot be lower than an existing score.`,
+  otherTerm: () => 'This assignment belongs to another term. Choose a date in its own term.',
+  notGiven: () => 'This assessment was not given to this class.',
+  noPoints: () => 'The questions carry no points yet. Set their points first.',
+  alreadyLinked: () => 'This assessment is already in the gradebook.',
+})

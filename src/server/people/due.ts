@@ -1,0 +1,31 @@
+import { hasRole } from '@/server/platform/actor'
+import type { Context } from '@/server/platform/context'
+import type { DueSource } from '@/server/platform/define'
+import { arrivalsTopic } from '@/server/school/topics'
+
+const enrols = ({ actor }: Context) => hasRole(actor, 'administrator', 'office', 'records')
+
+/** Accepted applicants who are expected by now and not enrolled yet. */
+export const arrivalsDue: DueSource = {
+  topics: (context) => (enrols(context) ? [arrivalsTopic()] : []),
+  items: async (context, date) => {
+    if (!enrols(context)) return []
+    const rows = await context.db
+      .selectFrom('student as s')
+      .innerJoin('homeroom as h', 'h.id', 's.expectedIn')
+      .select(['s.id', 's.sortName', 's.expectedFrom', 'h.name as homeroom'])
+      .where('s.number', 'is', null)
+      .where('s.expectedFrom', '<=', date)
+      .orderBy('s.sortName')
+      .execute()
+    return rows.map((r) => ({
+      what: `${r.sortName}, accepted and expected`,
+      detail: `In ${r.homeroom}, not yet enrolled`,
+      href: `/people/enrol?applicant=${r.id}`,
+      due: r.expectedFrom ?? date,
+      since: true,
+      overdue: false,
+      act: 'Enrol',
+    }))
+  },
+}

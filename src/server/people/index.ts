@@ -1,0 +1,82 @@
+import { sql } from 'kysely'
+import { defineDomain, type Found } from '@/server/platform/define'
+import { whereMay } from '@/server/platform/rights'
+import { named, textOf } from '@/server/platform/words'
+import { arrivalsDue } from './due'
+import { enrol } from './enrol'
+import { accountInvitation } from './mails'
+import { applicantGuardians, enrolForm, list, possibleDuplicates, student } from './queries'
+import { enrolStudents, findStudents } from './rights'
+
+export { seeStudentHistory } from './rights'
+
+/** Students, guardians, and where students belong. */
+export const people = defineDomain({
+  name: 'people',
+  tables: [
+    'student',
+    'studentNumber',
+    'guardian',
+    'guardianship',
+    'enrolment',
+    'homeroomMember',
+    'classMember',
+  ],
+  reads: ['year', 'account'],
+  queries: { list, student, possibleDuplicates, enrolForm, applicantGuardians },
+  commands: { enrol },
+  mails: { accountInvitation },
+  due: [arrivalsDue],
+  find: [
+    (context, words) => sql<Found>`
+      select 'student' as kind, s.id, s.sort_name as name,
+        coalesce('no. ' || lpad(s.number::text, 4, '0'), 'accepted') || coalesce(', ' || h.name, '') as detail, '/people/' || s.id as href
+      from student s left join homeroom_member m on m.school_id = s.school_id and m.student_id = s.id and m.period @> ${context.today}::date
+      left join homeroom h on h.school_id = m.school_id and h.id = m.homeroom_id
+      where lower(s.sort_name || ' ' || s.legal_given_name || ' ' || coalesce(lpad(s.number::text, 4, '0'), '')) like all (${words})
+        and ${whereMay(context, findStudents, sql.ref('s.id'))} order by s.sort_name limit 8`,
+    (context, words) => sql<Found>`
+      select 'homeroom' as kind, h.id, h.name, 'register' as detail, '/homerooms/' || h.id || '/register' as href
+      from homeroom h where lower(h.name || ' register') like all (${words})
+        and ${whereMay(context, findStudents, sql.ref('h.id'))} order by h.name limit 8`,
+  ],
+  places: [
+    { name: 'People', href: '/people', right: findStudents, position: 2 },
+    { name: 'Enrol a student', href: '/people/enrol', right: enrolStudents },
+  ],
+  history: {
+    student: {
+      kind: 'Student record',
+      columns: {
+        number: 'number',
+        legal_given_name: 'legal given name',
+        legal_family_name: 'legal family name',
+        preferred_name: 'preferred name',
+        birth_date: 'birth date',
+        address: 'address',
+        transport: 'transport',
+        support_note: 'support note',
+        expected_from: 'expected from',
+      },
+      name: 'sort_name',
+    },
+    guardian: {
+      kind: 'Guardian record',
+      which: (v) => [v.given_name, v.family_name].map(textOf).join(' ').trim(),
+      columns: { given_name: 'given name', family_name: 'family name', email: 'e-mail', phone: 'telephone' },
+      name: "given_name || ' ' || family_name",
+    },
+    guardianship: {
+      kind: 'Guardian',
+      which: named('guardian_id'),
+      columns: {
+        relation: 'relation',
+        contact_order: 'contact order',
+        may_receive_reports: 'receives reports',
+      },
+    },
+    enrolment: { kind: 'Enrolment', which: named('year_group_id'), columns: { period: 'period' } },
+    homeroom_member: { kind: 'Homeroom', which: named('homeroom_id'), columns: { period: 'period' } },
+    class_member: { kind: 'Class', which: named('class_id'), columns: { period: 'period' } },
+  },
+})

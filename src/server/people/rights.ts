@@ -1,0 +1,38 @@
+import { staffRoles } from '@/server/platform/actor'
+import { onlyRoles, type Right } from '@/server/platform/rights'
+import { teachesStudent } from '@/server/school/relations'
+
+const office = ['administrator', 'head', 'office', 'records'] as const
+const ofStudent = { object: 'student', of: ({ studentId }: { studentId: string }) => studentId } as const
+
+/** All staff find students and see who they are and where they belong. */
+export const findStudents = onlyRoles('find students', ...staffRoles)
+
+export const seeStudent: Right<{ studentId: string }> = {
+  words: "see a student's record",
+  grants: [{ roles: staffRoles }],
+  ...ofStudent,
+}
+
+/** Notes on support: the office's leads and those who teach the student. */
+export const seeSupport: Right<{ studentId: string }> = {
+  words: 'see the support note',
+  grants: [{ roles: ['administrator', 'head', 'office'] }, { roles: staffRoles, when: teachesStudent }],
+  ...ofStudent,
+}
+
+/** The office enrols. */
+export const enrolStudents = onlyRoles('enrol students', ...office)
+
+export const seeApplicant: Right<{ studentId: string }> = {
+  words: "see an applicant's guardians",
+  grants: [{ roles: office }],
+  ...ofStudent,
+}
+
+/** A student's whole history shows marks and reports, which the records staff do not see. */
+export const seeStudentHistory: Right<{ studentId: string }> = {
+  words: "see a student's history",
+  grants: [{ roles: ['administrator', 'head', 'office'] }],
+  ...ofStudent,
+}

@@ -1,0 +1,33 @@
+import { shortDate } from '@/core/calendar/date-words'
+import { refusals } from '@/server/platform/failure'
+
+const day = (date: string) => shortDate(date, true)
+const list = (names: readonly string[]) => names.join(' and ')
+
+export const { refuse, refuseField } = refusals('people', {
+  bornInFuture: ({ date }: { date: string }) =>
+    `The birth date ${day(date)} is in the future. Check the year.`,
+  age: ({ born, age }: { born: string; age: number }) =>
+    `Born in ${born}, the student would be ${age} when starting. Check the year.`,
+  noYear: () => 'There is no academic year yet. An administrator can create one under School year.',
+  outsideYear: (a: { year: string; firstDay: string; lastDay: string }) =>
+    `The first day of enrolment is outside ${a.year}, which runs from ${day(a.firstDay)} to ${day(a.lastDay)}.`,
+  noTermLeft: () => 'No term of this academic year is left after that date. Choose an earlier date.',
+  homeroomOfOtherYear: () =>
+    'This homeroom does not exist in the academic year of that date. Choose one from the list.',
+  homeroomOfOtherGroup: ({ homeroom }: { homeroom: string }) =>
+    `${homeroom} belongs to another year group. Choose a homeroom of the year group above.`,
+  classOfOtherSchool: () => 'One of the classes is not in this school. Remove it and save again.',
+  classesNotInTerm: ({ classes, term }: { classes: readonly string[]; term: string }) =>
+    classes.length === 1
+      ? `${list(classes)} is not taught in the ${term} term. Remove it, or start in a term in which it is.`
+      : `${list(classes)} are not taught in the ${term} term. Remove them, or start in a term in which they are.`,
+  applicantGone: () => 'This applicant is no longer on record. Enrol the student as a new one.',
+  alreadyEnrolled: ({ student, number }: { student: string; number: number }) =>
+    `${student} is already enrolled, with number ${number}. Nothing was changed.`,
+  duplicate: ({ students }: { students: readonly string[] }) =>
+    `${students.join(', ')} has the same name and birth date. Open that record first; if this is a different student, confirm that and save again.`,
+  guardianOfOther: () => 'This guardian is not on the applicant’s record. Reload the page.',
+  addressOfOther: ({ guardian }: { guardian: string }) =>
+    `This address belongs to ${guardian}. Use that name for the same person, or another address.`,
+})

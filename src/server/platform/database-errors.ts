@@ -1,0 +1,51 @@
+import { refusals, Refusal, fault, unavailable, type Failure } from './failure'
+
+const { refuse } = refusals('platform', {
+  exists: () => 'This already exists. Reload the page to see it.',
+  gone: () =>
+    'Something this refers to no longer exists, or is still in use elsewhere. Reload the page and try again.',
+})
+
+/** What happened in the database, by SQLSTATE class or code. Codes of two people at once are tried again first. */
+const byState: readonly (readonly [state: string, failure: () => Failure])[] = [
+  ['23505', () => refuse('exists', {}).failure],
+  ['23P01', () => refuse('exists', {}).failure],
+  ['23503', () => refuse('gone', {}).failure],
+  // Values that a column cannot hold should have been refused by the input: a fault of ours.
+  ['21', () => fault],
+  ['22', () => fault],
+  ['23', () => fault],
+  // No connection, no resources, stopped by an operator or by a timeout, or a lock not had in time.
+  ['08', () => unavailable],
+  ['53', () => unavailable],
+  ['55P03', () => unavailable],
+  ['57', () => unavailable],
+  ['40', () => unavailable],
+]
+
+const networkCodes = new Set([
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'EPIPE',
+  'ETIMEDOUT',
+  'ENOTFOUND',
+  'EHOSTUNREACH',
+])
+
+/** Whether two people got in each other's way, so that trying again at once may succeed. */
+export function isRace(error: unknown): boolean {
+  const code = (error as { code?: string } | null)?.code
+  return code === '40001' || code === '40P01'
+}
+
+/**
+ * What an error means to whoever asked. Anything unknown is a fault of ours: it would fail again, so it is never
+ * answered with "try again".
+ */
+export function failureOf(error: unknown): Failure {
+  if (error instanceof Refusal) return error.failure
+  const { code = '', message = '' } = (error ?? {}) as { code?: string; message?: string }
+  if (networkCodes.has(code) || /timeout exceeded when trying to connect|Connection terminated/.test(message))
+    return unavailable
+  return byState.find(([state]) => code.startsWith(state))?.[1]() ?? fault
+}

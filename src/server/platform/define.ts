@@ -1,0 +1,152 @@
+import type { RawBuilder } from 'kysely'
+import type { z } from 'zod'
+import type { Tables } from '@/db/tables'
+import type { Context } from './context'
+import type { Json } from './failure'
+import type { FileUse } from './files'
+import type { Job } from './job'
+import type { MailKind } from './mail'
+import type { Recurring } from './recurring'
+import type { Right } from './rights'
+import type { Topic } from './topic'
+import type { TableWords } from './words'
+
+/**
+ * What arrives at the other end when a value travels as JSON; what cannot travel is `never`, so that a page that
+ * would need it does not compile.
+ */
+export type Wire<T> = T extends string | number | boolean | null | undefined
+  ? T
+  : T extends Date | bigint | Uint8Array | ReadonlyMap<unknown, unknown> | ReadonlySet<unknown>
+    ? never
+    : T extends (...args: never[]) => unknown
+      ? never
+      : { [K in keyof T]: Wire<T[K]> }
+
+export interface Query<I = unknown, O = unknown, Raw = unknown> {
+  readonly kind: 'query'
+  readonly input: z.ZodType<I, Raw>
+  readonly right: Right<I>
+  /** Whose changes make the answer stale; a query without is not live. */
+  readonly topics?: (context: Context, input: I) => readonly Topic[] | Promise<readonly Topic[]>
+  /** Who asks: a page, or only the server itself, since the answer does not travel as JSON. */
+  readonly by?: 'server'
+  readonly run: (context: Context, input: I) => Promise<O>
+}
+
+/** How a run of a command is taken back from the history. */
+export interface UndoRule {
+  /** Days within which it can be undone. */
+  readonly days: number
+  /** Whether rows changed since stop the undo, or are left as they are. */
+  readonly whenChangedSince: 'stop' | 'leave'
+  /** Told who follows these topics once it is undone. */
+  readonly topics?: (input: never) => readonly Topic[]
+}
+
+export interface Command<I = unknown, O = unknown, Raw = unknown> {
+  readonly kind: 'command'
+  readonly input: z.ZodType<I, Raw>
+  readonly right: Right<I>
+  /** Who runs it: a person, or only background work, which never answers over HTTP. */
+  readonly by?: 'job'
+  /** One moment for the whole run, for commands that freeze figures. */
+  readonly moment?: 'one'
+  readonly undo?: UndoRule
+  readonly run: (context: Context, input: I) => Promise<O>
+}
+
+/** One thing that is due for somebody, and the address at which it is done. */
+export interface DueItem {
+  readonly what: string
+  readonly detail: string
+  readonly href: string
+  /** When it is due; a date, or a half-day today. */
+  readonly due: string
+  readonly overdue: boolean
+  /** The date is when it began to wait, not a deadline. */
+  readonly since?: boolean
+  readonly act: string
+}
+
+export interface DueSource {
+  /** Stands before everything else, whatever its date. */
+  readonly first?: boolean
+  /** What the actor's items follow, by role and by homeroom or class. */
+  readonly topics: (context: Context) => readonly Topic[] | Promise<readonly Topic[]>
+  readonly items: (context: Context, date: string) => Promise<readonly DueItem[]>
+}
+
+export interface Found {
+  readonly kind: string
+  readonly id: string
+  readonly name: string
+  readonly detail: string
+  readonly href: string
+}
+
+/** Answers a select of Found's columns for words as `like` patterns, or undefined where the actor may find none. */
+export type FindSource = (context: Context, words: readonly string[]) => RawBuilder<Found> | undefined
+
+/** An entry of the rail, and a command of the find box. */
+export interface Place {
+  readonly name: string
+  readonly href: string
+  /** Other addresses that belong to it. */
+  readonly also?: readonly string[]
+  readonly right: Right<unknown>
+  /** Where it stands in the rail; places without are found, not shown. */
+  readonly position?: number
+}
+
+// A domain holds entries of all types; each is checked where it is declared.
+/* eslint-disable @typescript-eslint/no-explicit-any */
+export type AnyQuery = Query<any, any, any>
+export type AnyCommand = Command<any, any, any>
+export type AnyJob = Job<any>
+export type AnyMail = MailKind<any>
+/* eslint-enable @typescript-eslint/no-explicit-any */
+
+/** Everything a domain contributes. docs/adding-a-domain.md goes through it. */
+export interface Domain {
+  readonly name: string
+  /** The tables that are this domain's own. */
+  readonly tables: readonly (keyof Tables)[]
+  /** Domains whose tables it reads. */
+  readonly reads: readonly string[]
+  readonly queries: Readonly<Record<string, AnyQuery>>
+  readonly commands: Readonly<Record<string, AnyCommand>>
+  readonly jobs?: Readonly<Record<string, AnyJob>>
+  readonly recurring?: Readonly<Record<string, Recurring>>
+  readonly mails?: Readonly<Record<string, AnyMail>>
+  readonly due?: readonly DueSource[]
+  readonly find?: readonly FindSource[]
+  readonly places?: readonly Place[]
+  readonly files?: readonly FileUse[]
+  /** How rows of its tables read in a history. */
+  readonly history?: Readonly<Record<string, TableWords>>
+}
+
+const names = new WeakMap<object, string>()
+
+/** The full name of a query, command, job or mail: the domain's and its key. */
+export const nameOf = (entry: object): string => names.get(entry) ?? 'unnamed'
+
+/** Declares a domain; its entries get their names from their keys. */
+export function defineDomain<const D extends Domain>(domain: D): D {
+  for (const entries of [domain.queries, domain.commands, domain.jobs, domain.mails, domain.recurring])
+    for (const [key, entry] of Object.entries(entries ?? {})) names.set(entry, `${domain.name}.${key}`)
+  return domain
+}
+
+/** Declares a read. All reads of a school's data are declared so. */
+export function defineQuery<I, O, Raw>(query: Omit<Query<I, O, Raw>, 'kind'>): Query<I, O, Raw> {
+  return { kind: 'query', ...query }
+}
+
+/** Declares a change. Everything it does happens in one transaction, or not at all, and is kept in the history. */
+export function defineCommand<I, O extends Json | object, Raw>(
+  command: Omit<Command<I, O, Raw>, 'kind'>,
+): Command<I, O, Raw> {
+  return { kind: 'command', ...command }
+}

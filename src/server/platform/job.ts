@@ -1,0 +1,101 @@
+import { sql } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import type { z } from 'zod'
+import type { Actor } from './actor'
+import type { Context } from './context'
+import { nameOf, type Command, type Query } from './define'
+import { refusals } from './failure'
+import type { Right } from './rights'
+import { defineTopic } from './topic'
+
+const { refuse } = refusals('work', {
+  alreadyRunning: ({ title }: { title: string }) =>
+    `“${title}” is already running. Wait until it has finished, or cancel it first.`,
+})
+
+/** What a job works with. Everything goes through the registry, in the name of whoever asked for it. */
+export interface Steps {
+  readonly jobId: string
+  readonly actor: Actor
+  readonly title: string
+  /** When it was asked for. */
+  readonly createdAt: string
+  readonly ask: <I, O>(query: Query<I, O>, input: I) => Promise<O>
+  readonly tell: <I, O>(command: Command<I, O>, input: I) => Promise<O>
+  /** Says how far it is; throws when somebody has cancelled it. */
+  readonly progress: (done: number, total: number) => Promise<void>
+  /**
+   * Does a step for each of many, with progress, until cancelled. After a crash it goes on behind the last step
+   * that was noted; a step may then run once more, so each must bear that.
+   */
+  readonly each: <T>(
+    all: readonly T[],
+    keyOf: (one: T) => string,
+    step: (one: T) => Promise<void>,
+  ) => Promise<void>
+}
+
+export interface JobEnd {
+  readonly message: string
+  readonly documentId?: string
+}
+
+/** Background work of one kind. */
+export interface Job<I = unknown> {
+  readonly input: z.ZodType<I>
+  readonly right: Right<I>
+  readonly run: (steps: Steps, input: I) => Promise<JobEnd>
+}
+
+/** Declares background work. A refusal in it ends it with that sentence; any other error is tried again. */
+export function defineJob<I>(job: Job<I>): Job<I> {
+  return job
+}
+
+/** Thrown by `progress` when the work was cancelled. */
+export class Cancelled extends Error {
+  constructor(
+    readonly done: number,
+    readonly total: number,
+  ) {
+    super('cancelled')
+  }
+}
+
+/** One person's background work. */
+export const workTopic = defineTopic<[accountId: string]>('work', 'account')
+
+/**
+ * Puts work on record and asks the worker for it once the transaction is committed.
+ * @param options.aliveOnce of work with the same text here only one may be waiting or running
+ * @returns the job's id
+ */
+export async function startJob<I>(
+  context: Context,
+  job: Job<I>,
+  input: I,
+  { title, aliveOnce }: { title: string; aliveOnce?: string },
+): Promise<string> {
+  const { db, actor, now } = context
+  const jobId = uuid()
+  const made = await db
+    .insertInto('job')
+    .values({
+      schoolId: actor.schoolId,
+      id: jobId,
+      kind: nameOf(job),
+      title,
+      input: JSON.stringify(input),
+      liveKey: aliveOnce ?? null,
+      accountId: actor.accountId,
+      actor: actor.name,
+      createdAt: now,
+    })
+    .onConflict((c) => c.doNothing())
+    .returning('id')
+    .executeTakeFirst()
+  if (!made) throw refuse('alreadyRunning', { title })
+  await sql`select kedge_enqueue(${actor.schoolId}, 'run-job', ${jobId})`.execute(db)
+  context.changed(workTopic(actor.accountId))
+  return jobId
+}

@@ -1,0 +1,254 @@
+import { createHash } from 'node:crypto'
+import { setTimeout } from 'node:timers/promises'
+import { sql, type Transaction } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import type { Tables } from '@/db/tables'
+import type { Actor } from './actor'
+import { inSchool, type Context, type RunOptions } from './context'
+import { database } from './database'
+import { failureOf, isRace } from './database-errors'
+import { nameOf, type Command, type Query } from './define'
+import { invalid, notFound, Refusal, refusals, type Result } from './failure'
+import { log } from './log'
+import { previewOf, type Describe, type Preview } from './preview'
+import type { Topic } from './topic'
+import { unstorable } from './unstorable'
+
+const { refuse } = refusals('platform', {
+  keyReused: () =>
+    'This was already sent with other contents. Reload the page and check what has been saved.',
+})
+
+const tries = 5
+
+/**
+ * Works in one transaction; a race between two people is tried again a few times. A refusal is an answer, and so is
+ * every other error: what is a fault of ours is logged and answered as such.
+ */
+async function settle<T>(name: string, work: () => Promise<T>): Promise<Result<T>> {
+  for (let attempt = 1; ; attempt++) {
+    try {
+      return { ok: true, value: await work() }
+    } catch (error) {
+      if (isRace(error) && attempt < tries) {
+        await setTimeout(Math.random() * 20 * attempt)
+        continue
+      }
+      const failure = failureOf(error)
+      if (failure.kind === 'fault' || failure.kind === 'unavailable')
+        log().error({ name, error: error instanceof Error ? error.stack : String(error) }, failure.kind)
+      return { ok: false, failure }
+    }
+  }
+}
+
+function read<T>(name: string, actor: Actor, work: (context: Context) => Promise<T>): Promise<Result<T>> {
+  return settle(name, () =>
+    database()
+      .transaction()
+      .setIsolationLevel('repeatable read')
+      .setAccessMode('read only')
+      .execute((db) => inSchool(db, actor, { command: name }, work)),
+  )
+}
+
+/** Answers a query for an actor, from one moment: all its statements see the same state of the database. */
+export async function ask<I, O>(query: Query<I, O>, actor: Actor, rawInput: unknown): Promise<Result<O>> {
+  const input = query.input.safeParse(rawInput)
+  if (!input.success) return { ok: false, failure: invalid(input.error) }
+  return read(nameOf(query), actor, async (context) => {
+    if (!(await context.may(query.right, input.data))) throw new Refusal(notFound)
+    return query.run(context, input.data)
+  })
+}
+
+/** The topics a query's answer follows, for an actor who may ask it. */
+export async function topicsOf<I>(
+  query: Query<I>,
+  actor: Actor,
+  rawInput: unknown,
+): Promise<Result<readonly Topic[]>> {
+  const input = query.input.safeParse(rawInput)
+  if (!input.success) return { ok: false, failure: invalid(input.error) }
+  return read(nameOf(query), actor, async (context) => {
+    if (!query.topics || !(await context.may(query.right, input.data))) throw new Refusal(notFound)
+    return query.topics(context, input.data)
+  })
+}
+
+export interface TellOptions {
+  /** Idempotency key (UUID): the same key with the same input is carried out once, and answered the same again. */
+  readonly key?: string
+  /** The browser tab that asks, so that it need not be told of its own change. */
+  readonly tab?: string
+  /** What a preview showed: when the act would now do something else, it is not done. */
+  readonly expecting?: { readonly fingerprint: string; readonly describe: Describe }
+}
+
+/** Carries out a command for an actor. */
+export async function tell<I, O>(
+  command: Command<I, O>,
+  actor: Actor,
+  rawInput: unknown,
+  { key, tab, expecting }: TellOptions = {},
+): Promise<Result<O>> {
+  const name = nameOf(command)
+  const bad = unstorable(rawInput)
+  if (bad) return { ok: false, failure: bad }
+  const input = command.input.safeParse(rawInput)
+  if (!input.success) return { ok: false, failure: invalid(input.error) }
+  const inputHash = key === undefined ? '' : hashOf(rawInput)
+  const answered = await settle(name, () => {
+    const options: RunOptions = { command: name, runId: uuid(), tab }
+    return transaction(command, actor, options, async (context) => {
+      const earlier = key ? await claimKey(context, name, key, inputHash) : undefined
+      if (earlier) return { value: earlier.answer as O, run: earlier.runId ?? '' }
+      if (!(await context.may(command.right, input.data))) throw new Refusal(notFound)
+      const value = await command.run(context, input.data)
+      if (expecting) await compareWithPreview(context, expecting)
+      if (command.undo) await keepRun(context, name, input.data)
+      if (key) await keepAnswer(context, key, value)
+      return { value, run: context.runId }
+    })
+  })
+  return answered.ok ? { ok: true, value: answered.value.value, run: answered.value.run } : answered
+}
+
+/** Thrown at the end of a dry run, so that nothing of it stays. */
+class DryRun extends Error {
+  constructor(readonly preview: Preview) {
+    super('dry run')
+  }
+}
+
+/** What a command would change: it runs in its transaction, its history is read, and everything is rolled back. */
+export async function preview<I>(
+  command: Command<I>,
+  actor: Actor,
+  rawInput: unknown,
+  describe: Describe,
+): Promise<Result<Preview>> {
+  const name = nameOf(command)
+  const bad = unstorable(rawInput)
+  if (bad) return { ok: false, failure: bad }
+  const input = command.input.safeParse(rawInput)
+  if (!input.success) return { ok: false, failure: invalid(input.error) }
+  return settle(name, async () => {
+    try {
+      return await transaction(
+        command,
+        actor,
+        { command: name, runId: uuid() },
+        async (context): Promise<Preview> => {
+          if (!(await context.may(command.right, input.data))) throw new Refusal(notFound)
+          await command.run(context, input.data)
+          throw new DryRun(await previewOf(context, describe))
+        },
+      )
+    } catch (error) {
+      if (error instanceof DryRun) return error.preview
+      throw error
+    }
+  })
+}
+
+function transaction<T>(
+  { moment }: Pick<Command, 'moment'>,
+  actor: Actor,
+  options: RunOptions,
+  work: (context: Context) => Promise<T>,
+): Promise<T> {
+  const begin = database().transaction()
+  return (moment === 'one' ? begin.setIsolationLevel('repeatable read') : begin).execute(
+    (db: Transaction<Tables>) => inSchool(db, actor, options, work),
+  )
+}
+
+async function compareWithPreview(
+  context: Context,
+  { fingerprint, describe }: NonNullable<TellOptions['expecting']>,
+): Promise<void> {
+  const now = await previewOf(context, describe)
+  if (now.fingerprint === fingerprint) return
+  throw new Refusal({
+    kind: 'preview changed',
+    message:
+      'The data has changed since this preview was made. Nothing has been changed yet; check the new preview.',
+    preview: now,
+  })
+}
+
+/** Kept for commands that can be undone: who ran what with which input. */
+async function keepRun({ db, actor, runId, now }: Context, command: string, input: unknown): Promise<void> {
+  await db
+    .insertInto('commandRun')
+    .values({
+      schoolId: actor.schoolId,
+      id: runId,
+      command,
+      input: JSON.stringify(input),
+      accountId: actor.accountId,
+      at: now,
+    })
+    .execute()
+}
+
+/** A text of the input that does not depend on the order of its keys; bytes count by their contents. */
+function hashOf(input: unknown): string {
+  const hash = createHash('sha256')
+  const add = (value: unknown): void => {
+    if (value instanceof Uint8Array) hash.update('bytes').update(value)
+    else if (Array.isArray(value)) {
+      hash.update('[')
+      for (const item of value) add(item)
+      hash.update(']')
+    } else if (typeof value === 'object' && value !== null) {
+      hash.update('{')
+      for (const key of Object.keys(value).sort()) {
+        const inner = (value as Record<string, unknown>)[key]
+        if (inner === undefined) continue
+        hash.update(JSON.stringify(key))
+        add(inner)
+      }
+      hash.update('}')
+    } else hash.update(JSON.stringify(value) ?? 'undefined')
+  }
+  add(input)
+  return hash.digest('base64url')
+}
+
+/** Takes the key for this transaction. A second holder waits here until the first is done, then gets its answer. */
+async function claimKey({ db, actor, runId }: Context, command: string, key: string, inputHash: string) {
+  const own = { schoolId: actor.schoolId, accountId: actor.accountId, key }
+  const claimed = await db
+    .insertInto('answeredCommand')
+    .values({ ...own, command, answer: 'null', runId, inputHash })
+    .onConflict((c) => c.doNothing())
+    .returning('key')
+    .executeTakeFirst()
+  if (claimed) return undefined
+  const earlier = await db
+    .selectFrom('answeredCommand')
+    .select(['answer', 'command', 'runId', 'inputHash'])
+    .where((eb) => eb.and(own))
+    .executeTakeFirstOrThrow()
+  if (earlier.command !== command || (earlier.inputHash ?? inputHash) !== inputHash)
+    throw refuse('keyReused', {})
+  return earlier
+}
+
+async function keepAnswer({ db, actor }: Context, key: string, answer: unknown): Promise<void> {
+  await db
+    .updateTable('answeredCommand')
+    .set({ answer: JSON.stringify(answer ?? null) })
+    .where((eb) => eb.and({ schoolId: actor.schoolId, accountId: actor.accountId, key }))
+    .execute()
+}
+
+/** Forgets the answers of commands after a week: a repetition comes within days, if at all. */
+export async function forgetAnswers({ db }: Context): Promise<void> {
+  await db
+    .deleteFrom('answeredCommand')
+    .where('at', '<', sql<string>`clock_timestamp() - interval '7 days'`)
+    .execute()
+}

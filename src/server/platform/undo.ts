@@ -1,0 +1,196 @@
+import { sql, type RawBuilder } from 'kysely'
+import { catalog, type Catalog } from './catalog'
+import { collapse, type NetChange } from './collapse'
+import type { Context } from './context'
+import { changesOf } from './history-rows'
+
+type Values = Readonly<Record<string, unknown>>
+
+/** A row that an undo put back or left, by the columns of its key. */
+export interface UndoneRow {
+  readonly table: string
+  readonly key: Values
+  /** The row's version after the undo, where it has one and is still there; else 0. */
+  readonly version: number
+}
+
+export interface Undone {
+  readonly restored: readonly UndoneRow[]
+  /** Rows that were changed since, or that others refer to now; they stay as they are. */
+  readonly left: readonly UndoneRow[]
+}
+
+/** What has left the school by then stays: a mail cannot be unsent. */
+const outside = new Set(['mail', 'invitation'])
+
+const columns = (names: readonly string[]) => sql.join(names.map((name) => sql.ref(name)))
+
+/** One table of a run's changes on its way back. Every method is one statement, however many rows there are. */
+class TableUndo {
+  private readonly own: Set<string>
+
+  constructor(
+    private readonly context: Context,
+    private readonly known: Catalog,
+    readonly table: string,
+    private readonly keys: readonly string[],
+  ) {
+    this.own = new Set(known.columns.get(table))
+  }
+
+  private get db() {
+    return this.context.db.withoutPlugins()
+  }
+
+  private asked(changes: readonly NetChange[]): RawBuilder<unknown> {
+    const rows = changes.map((c, n) => ({ n, key: c.key, before: c.before, after: c.after }))
+    return sql`select (x ->> 'n')::int as n, x -> 'before' as before, x -> 'after' as after,
+      jsonb_populate_record(null::${sql.table(this.table)}, x -> 'key') as k
+      from jsonb_array_elements(${JSON.stringify(rows)}::jsonb) as x`
+  }
+
+  private get sameRow(): RawBuilder<unknown> {
+    const on = this.keys.map((key) => sql`t.${sql.ref(key)} = (u.k).${sql.ref(key)}`)
+    return sql`t.school_id = ${this.context.actor.schoolId} and ${sql.join(on, sql` and `)}`
+  }
+
+  /** What the tables with one's name and the time in them are told. */
+  private get traces(): readonly (readonly [string, RawBuilder<unknown>])[] {
+    return [
+      ['changed_by', sql`${this.context.actor.name}`] as const,
+      ['changed_at', sql`${this.context.now}::timestamptz`] as const,
+    ].filter(([column]) => this.own.has(column))
+  }
+
+  private get answered(): RawBuilder<unknown> {
+    return sql`u.n, ${this.own.has('version') ? sql`t.version` : sql`0`} as version`
+  }
+
+  /** Which of the rows are no longer as the run left them. */
+  async changedSince(changes: readonly NetChange[]): Promise<ReadonlySet<NetChange>> {
+    if (changes.length === 0) return new Set()
+    const { rows } = await sql<{ n: number; found: boolean; same: boolean }>`
+      with u as (${this.asked(changes)})
+      select u.n, t.school_id is not null as found,
+        not exists (select 1 from jsonb_each(u.after) e where to_jsonb(t) -> e.key is distinct from e.value) as same
+      from u left join ${sql.table(this.table)} t on ${this.sameRow}`.execute(this.db)
+    return new Set(
+      rows.flatMap(({ n, found, same }) => {
+        const change = changes[n]
+        if (!change) return []
+        const intact = change.act === 'deleted' ? !found : found && same
+        return intact ? [] : [change]
+      }),
+    )
+  }
+
+  /** Which created rows others refer to by now; those that the run itself created are gone already. */
+  async referredTo(changes: readonly NetChange[]): Promise<ReadonlySet<NetChange>> {
+    const references = this.known.foreignKeys.filter((key) => key.parent === this.table)
+    if (changes.length === 0 || references.length === 0) return new Set()
+    const exists = references.map(({ child, childColumns, parentColumns }) => {
+      const on = childColumns.map(
+        (column, i) => sql`c.${sql.ref(column)} = t.${sql.ref(parentColumns[i] ?? '')}`,
+      )
+      return sql`exists (select 1 from ${sql.table(child)} c where ${sql.join(on, sql` and `)})`
+    })
+    const { rows } = await sql<{ n: number }>`
+      with u as (${this.asked(changes)})
+      select u.n from u join ${sql.table(this.table)} t on ${this.sameRow} where ${sql.join(exists, sql` or `)}`.execute(
+      this.db,
+    )
+    return new Set(rows.flatMap(({ n }) => changes[n] ?? []))
+  }
+
+  async remove(changes: readonly NetChange[]): Promise<readonly UndoneRow[]> {
+    if (changes.length === 0) return []
+    await sql`with u as (${this.asked(changes)}) delete from ${sql.table(this.table)} t using u where ${this.sameRow}`.execute(
+      this.db,
+    )
+    return changes.map(({ table, key }) => ({ table, key, version: 0 }))
+  }
+
+  async recreate(changes: readonly NetChange[]): Promise<readonly UndoneRow[]> {
+    if (changes.length === 0) return []
+    const traces = this.traces
+    const names = [...this.own].filter((c) => c in (changes[0]?.before ?? {}) || this.keys.includes(c))
+    const { rows } = await sql<{ key: Values; version: number }>`
+      with u as (${this.asked(changes)})
+      insert into ${sql.table(this.table)} as t (school_id, ${columns([...names, ...traces.map(([c]) => c)])})
+      select ${this.context.actor.schoolId}, ${sql.join([...names.map((c) => sql`(r).${sql.ref(c)}`), ...traces.map(([, value]) => value)])}
+      from u cross join lateral (select jsonb_populate_record(u.k, u.before) as r) x
+      returning ${this.keyObject} as key, ${this.own.has('version') ? sql`t.version` : sql`0`} as version`.execute(
+      this.db,
+    )
+    return rows.map(({ key, version }) => ({ table: this.table, key, version }))
+  }
+
+  private get keyObject(): RawBuilder<unknown> {
+    return sql`jsonb_build_object(${sql.join(this.keys.map((key) => sql`${sql.lit(key)}, t.${sql.ref(key)}`))})`
+  }
+
+  async putBack(changes: readonly NetChange[]): Promise<readonly UndoneRow[]> {
+    if (changes.length === 0) return []
+    const names = [...new Set(changes.flatMap((c) => Object.keys(c.before)))].filter((c) => this.own.has(c))
+    const sets = [
+      ...names.map((c) => sql`${sql.ref(c)} = (jsonb_populate_record(t, u.before)).${sql.ref(c)}`),
+      ...this.traces.map(([c, value]) => sql`${sql.ref(c)} = ${value}`),
+    ]
+    const { rows } = await sql<{ n: number; version: number }>`
+      with u as (${this.asked(changes)})
+      update ${sql.table(this.table)} t set ${sql.join(sets)} from u where ${this.sameRow}
+      returning ${this.answered}`.execute(this.db)
+    return rows.flatMap(({ n, version }) => {
+      const change = changes[n]
+      return change
+        ? [{ table: this.table, key: { ...change.key, ...pick(change.before, this.keys) }, version }]
+        : []
+    })
+  }
+
+  /** Whether a change touches what refers to other tables. */
+  refers(change: NetChange): boolean {
+    return this.known.foreignKeys.some(
+      (key) =>
+        key.child === this.table && key.childColumns.some((c) => c !== 'school_id' && c in change.before),
+    )
+  }
+}
+
+const pick = (values: Values, keys: readonly string[]): Values =>
+  Object.fromEntries(Object.entries(values).filter(([key]) => keys.includes(key)))
+
+/**
+ * Puts back the rows that a run of a command changed, created or deleted, table by table in the order that foreign
+ * keys need. Rows that are no longer as the run left them are answered in `left` and not touched; whoever wants all
+ * or nothing rolls back when there are any. Runs in one moment, so that nothing changes between look and deed.
+ */
+export async function undoRun(context: Context, runId: string): Promise<Undone> {
+  const [known, rows] = await Promise.all([catalog(context.db), changesOf(context, runId)])
+  const net = collapse(rows).filter((change) => !outside.has(change.table))
+  const used = new Set(net.map((change) => change.table))
+  const tables = known.parentsFirst
+    .filter((table) => used.has(table))
+    .map((table) => {
+      const changes = net.filter((change) => change.table === table)
+      return { changes, undo: new TableUndo(context, known, table, Object.keys(changes[0]?.key ?? {})) }
+    })
+  const left = new Set<NetChange>()
+  for (const { changes, undo } of tables)
+    for (const change of await undo.changedSince(changes)) left.add(change)
+
+  const restored: UndoneRow[] = []
+  const todo = (changes: readonly NetChange[], act: NetChange['act']) =>
+    changes.filter((change) => change.act === act && !left.has(change))
+  for (const { changes, undo } of [...tables].reverse()) {
+    for (const change of await undo.referredTo(todo(changes, 'created'))) left.add(change)
+    restored.push(...(await undo.remove(todo(changes, 'created'))))
+  }
+  // What refers to rows that come back waits for them; the rest makes room for them first.
+  for (const { changes, undo } of tables)
+    restored.push(...(await undo.putBack(todo(changes, 'updated').filter((c) => !undo.refers(c)))))
+  for (const { changes, undo } of tables) restored.push(...(await undo.recreate(todo(changes, 'deleted'))))
+  for (const { changes, undo } of tables)
+    restored.push(...(await undo.putBack(todo(changes, 'updated').filter((c) => undo.refers(c)))))
+  return { restored, left: [...left].map(({ table, key }) => ({ table, key, version: 0 })) }
+}

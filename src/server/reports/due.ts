@@ -1,0 +1,72 @@
+import { sql } from 'kysely'
+import type { Context } from '@/server/platform/context'
+import { hasRole } from '@/server/platform/actor'
+import type { DueSource } from '@/server/platform/define'
+import { isTeacherOf } from '@/server/school/facts'
+import { allEntriesTopic, classEntriesTopic } from './topics'
+
+const checks = ({ actor }: Context) => hasRole(actor, 'administrator', 'head')
+
+/** Report entries to write for one's own classes, and for the head those to check. */
+export const entriesDue: DueSource = {
+  topics: async (context) => {
+    const { db, actor, today } = context
+    if (checks(context)) return [allEntriesTopic()]
+    if (!actor.staffId) return []
+    const own = await db
+      .selectFrom('class')
+      .select('id')
+      .where(isTeacherOf(sql.ref('class.id'), actor.staffId, today))
+      .execute()
+    return own.map((c) => classEntriesTopic(c.id))
+  },
+  items: async (context, date) => {
+    const { db, actor } = context
+    if (!actor.staffId) return []
+    const own = isTeacherOf(sql.ref('e.classId'), actor.staffId, date)
+    const rows = await db
+      .selectFrom('classEntries as e')
+      .innerJoin('reportRound as r', 'r.id', 'e.roundId')
+      .innerJoin('class as c', 'c.id', 'e.classId')
+      .select([
+        'e.roundId',
+        'e.classId',
+        'e.state',
+        'e.remark',
+        'r.name as round',
+        'r.dueOn',
+        'c.name as className',
+        own.as('own'),
+      ])
+      .where((eb) =>
+        eb.or([
+          eb.and([eb('e.state', 'in', ['writing', 'sent back']), own]),
+          ...(checks(context) ? [eb('e.state', '=', 'handed in')] : []),
+        ]),
+      )
+      .orderBy('r.dueOn')
+      .orderBy('c.name')
+      .execute()
+    return rows.map((r) => {
+      const at = {
+        href: `/reports/${r.roundId}/classes/${r.classId}`,
+        due: r.dueOn,
+        overdue: r.dueOn < date,
+      }
+      if (r.state === 'handed in')
+        return {
+          ...at,
+          what: `${r.className}, entries to check`,
+          detail: `${r.round}, handed in`,
+          act: 'Read and check',
+        }
+      const back = r.state === 'sent back'
+      return {
+        ...at,
+        what: `${r.className}, report entries`,
+        detail: back ? `Sent back: ${r.remark ?? ''}` : `${r.round}, still being written`,
+        act: back ? 'See the remark' : 'Write',
+      }
+    })
+  },
+}

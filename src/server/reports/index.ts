@@ -1,0 +1,87 @@
+import { defineDomain } from '@/server/platform/define'
+import { named } from '@/server/platform/words'
+import {
+  askForCards,
+  askForRelease,
+  cardsToPrint,
+  cardsToRelease,
+  cardToRelease,
+  finishRelease,
+  keepIssue,
+  keepPrint,
+  printJob,
+  releaseJob,
+} from './cards'
+import { entriesDue } from './due'
+import { cardReady } from './mails'
+import { check, handIn, sendBack, takeBack } from './move-entries'
+import { cardList, cardPreview, classEntries, myCards, round, rounds } from './queries'
+import { listRounds, readCard, seeOwnCards } from './rights'
+import { fillBlank, setEntries } from './write-entries'
+
+/** Report rounds: class entries from writing to release, and the cards made from them. */
+export const reports = defineDomain({
+  name: 'reports',
+  tables: ['reportRound', 'reportRoundYearGroup', 'classEntries', 'reportEntry', 'reportCard'],
+  reads: ['year', 'people', 'attendance', 'marks', 'assessment'],
+  queries: {
+    rounds,
+    round,
+    classEntries,
+    cardPreview,
+    cardList,
+    myCards,
+    cardsToPrint,
+    cardsToRelease,
+    cardToRelease,
+  },
+  commands: {
+    setEntries,
+    fillBlank,
+    handIn,
+    takeBack,
+    check,
+    sendBack,
+    askForCards,
+    keepPrint,
+    askForRelease,
+    keepIssue,
+    finishRelease,
+  },
+  jobs: { printCards: printJob, releaseCards: releaseJob },
+  mails: { cardReady },
+  due: [entriesDue],
+  places: [
+    { name: 'Reports', href: '/reports', right: listRounds, position: 5 },
+    { name: 'Report cards', href: '/cards', right: seeOwnCards, position: 5 },
+  ],
+  files: [{ table: 'reportCard', column: 'document_id', right: readCard, object: 'student_id' }],
+  history: {
+    report_entry: {
+      kind: 'Report entry',
+      which: named('class_id', 'round_id'),
+      columns: {
+        effort: 'effort',
+        comment: 'comment',
+        handed_mark: 'mark handed in',
+        handed_grade: 'grade handed in',
+      },
+    },
+    report_card: {
+      kind: 'Report card',
+      which: named('round_id'),
+      columns: { issue: 'issue', released_by: 'released by', replaced_at: 'replaced' },
+    },
+    report_round: {
+      kind: 'Report round',
+      which: (v) => String(v.name ?? ''),
+      columns: { name: 'name' },
+      name: 'name',
+    },
+    class_entries: {
+      kind: 'Class entries',
+      which: named('class_id', 'round_id'),
+      columns: { state: 'state', remark: 'remark' },
+    },
+  },
+})

@@ -1,0 +1,52 @@
+import { sql, type RawBuilder } from 'kysely'
+
+/** Facts that many statements need, each written once. References are column names of the statement around them. */
+
+/** Whether a period holds a date. */
+export const holds = (period: string, date: string): RawBuilder<boolean> =>
+  sql<boolean>`${sql.ref(period)} @> ${date}::date`
+
+/** Names of a class's teachers on a date, in the order of their sort names. */
+export const classTeachers = (classId: string, date: string): RawBuilder<string | null> =>
+  sql<string | null>`(select string_agg(f.given_name || ' ' || f.family_name, ', ' order by f.sort_name, f.id)
+    from class_teacher t join staff_member f on f.school_id = t.school_id and f.id = t.staff_id
+    where t.class_id = ${sql.ref(classId)} and t.period @> ${date}::date)`
+
+/** Names of a homeroom's teachers on a date, in the order of their sort names. */
+export const homeroomTeachers = (homeroomId: string, date: string): RawBuilder<string | null> =>
+  sql<string | null>`(select string_agg(f.given_name || ' ' || f.family_name, ', ' order by f.sort_name, f.id)
+    from homeroom_teacher t join staff_member f on f.school_id = t.school_id and f.id = t.staff_id
+    where t.homeroom_id = ${sql.ref(homeroomId)} and t.period @> ${date}::date)`
+
+/** Whether somebody teaches a class on a date. */
+export const isTeacherOf = (
+  classId: RawBuilder<unknown>,
+  staffId: string | null,
+  date: string,
+): RawBuilder<boolean> =>
+  sql<boolean>`exists (select 1 from class_teacher t where t.class_id = ${classId} and t.staff_id = ${staffId} and t.period @> ${date}::date)`
+
+/** Whether somebody looks after a homeroom on a date. */
+export const isHomeroomTeacherOf = (
+  homeroomId: RawBuilder<unknown>,
+  staffId: string | null,
+  date: string,
+): RawBuilder<boolean> =>
+  sql<boolean>`exists (select 1 from homeroom_teacher t where t.homeroom_id = ${homeroomId} and t.staff_id = ${staffId} and t.period @> ${date}::date)`
+
+/** How many students are in a class on a date. */
+export const classSize = (classId: string, date: string): RawBuilder<number> =>
+  sql<number>`(select count(*)::int from class_member m where m.class_id = ${sql.ref(classId)} and m.period @> ${date}::date)`
+
+/** How many students are in a homeroom on a date. */
+export const homeroomSize = (homeroomId: string, date: string): RawBuilder<number> =>
+  sql<number>`(select count(*)::int from homeroom_member m where m.homeroom_id = ${sql.ref(homeroomId)} and m.period @> ${date}::date)`
+
+/** A count over the rows of a group that fulfil a condition. */
+export const countWhere = (condition: RawBuilder<unknown>): RawBuilder<number> =>
+  sql<number>`(count(*) filter (where ${condition}))::int`
+
+export const firstDayOf = (period: string): RawBuilder<string> => sql<string>`lower(${sql.ref(period)})::text`
+/** The first day after a period; null while it is open. */
+export const endOf = (period: string): RawBuilder<string | null> =>
+  sql<string | null>`upper(${sql.ref(period)})::text`

@@ -1,0 +1,40 @@
+import { sql, type Transaction } from 'kysely'
+import type { Closure, SchoolYear, Term } from '@/core/calendar/school-year'
+import type { Tables } from '@/db/tables'
+
+/**
+ * The academic year a date lies in, else the one nearest before it, else the first to come.
+ * @returns undefined for a school without an academic year
+ */
+export async function loadYear(db: Transaction<Tables>, date: string): Promise<SchoolYear | undefined> {
+  const { rows } = await sql<{
+    id: string
+    name: string
+    firstDay: string
+    lastDay: string
+    weekdays: number[]
+    terms: Term[]
+    closures: Closure[]
+  }>`
+    select y.id, y.name, y.first_day, y.last_day, y.weekdays,
+      array(select json_build_object('id', t.id, 'name', t.name, 'firstDay', t.first_day, 'lastDay', t.last_day)
+        from term t where t.school_id = y.school_id and t.year_id = y.id order by t.first_day) as terms,
+      array(select json_build_object('kind', c.kind, 'name', c.name, 'firstDay', c.first_day, 'lastDay', c.last_day)
+        from closure c where c.school_id = y.school_id and c.year_id = y.id order by c.first_day) as closures
+    from academic_year y
+    order by y.first_day <= ${date} and ${date} <= y.last_day desc, y.last_day < ${date} desc,
+      case when y.last_day < ${date} then y.last_day end desc, y.first_day
+    limit 1`.execute(db)
+  const year = rows[0]
+  return (
+    year && {
+      id: year.id,
+      name: year.name,
+      firstDay: year.firstDay,
+      lastDay: year.lastDay,
+      weekdays: year.weekdays,
+      terms: year.terms,
+      closures: year.closures,
+    }
+  )
+}

@@ -1,0 +1,31 @@
+import { sql } from 'kysely'
+import type { Relation } from '@/server/platform/rights'
+import { isHomeroomTeacherOf, isTeacherOf } from './facts'
+
+/** How people stand to classes, homerooms and students today. */
+
+export const teachesClass: Relation = {
+  words: 'teaches the class',
+  holds: ({ actor, today }, id) => isTeacherOf(id, actor.staffId, today),
+}
+
+export const looksAfterHomeroom: Relation = {
+  words: 'looks after the homeroom',
+  holds: ({ actor, today }, id) => isHomeroomTeacherOf(id, actor.staffId, today),
+}
+
+export const teachesStudent: Relation = {
+  words: 'teaches the student',
+  holds: ({ actor, today }, id) => sql<boolean>`exists (
+    select 1 from class_member m join class_teacher t using (school_id, class_id)
+    where m.student_id = ${id} and t.staff_id = ${actor.staffId} and m.period @> ${today}::date and t.period @> ${today}::date
+    union all
+    select 1 from homeroom_member m join homeroom_teacher t using (school_id, homeroom_id)
+    where m.student_id = ${id} and t.staff_id = ${actor.staffId} and m.period @> ${today}::date and t.period @> ${today}::date)`,
+}
+
+export const isGuardianOf: Relation = {
+  words: 'is a guardian who receives reports',
+  holds: ({ actor }, id) =>
+    sql<boolean>`exists (select 1 from guardianship g where g.student_id = ${id} and g.guardian_id = ${actor.guardianId} and g.may_receive_reports)`,
+}

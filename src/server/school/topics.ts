@@ -1,0 +1,12 @@
+import { defineTopic } from '@/server/platform/topic'
+
+/** What happens in a school that pages of several domains follow. */
+
+/** A homeroom's registers: marks, and who is on roll. */
+export const homeroomTopic = defineTopic<[homeroomId: string]>('homeroom', 'homeroom')
+/** All registers of the school, for those who look after all of them. */
+export const registersTopic = defineTopic('registers')
+/** Who is expected and not enrolled yet. */
+export const arrivalsTopic = defineTopic('arrivals')
+/** The academic year, terms and closures. */
+export const yearTopic = defineTopic('year')

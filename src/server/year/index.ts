@@ -1,0 +1,53 @@
+import { defineDomain } from '@/server/platform/define'
+import { staffRoles } from '@/server/platform/actor'
+import { onlyRoles } from '@/server/platform/rights'
+import { structure } from './queries'
+import { addYearGroups, createYear } from './set-up'
+
+const named = (kind: string, columns: Readonly<Record<string, string>>) => ({
+  kind,
+  which: (values: Readonly<Record<string, unknown>>) => String(values.name ?? ''),
+  columns,
+  name: 'name',
+})
+
+/** The academic year, its terms and closures, and the structure of year groups, homerooms and courses. */
+export const year = defineDomain({
+  name: 'year',
+  tables: [
+    'academicYear',
+    'term',
+    'closure',
+    'yearGroup',
+    'homeroom',
+    'homeroomTeacher',
+    'homeroomClass',
+    'subject',
+    'course',
+    'class',
+    'classTerm',
+    'classTeacher',
+    'gradingScale',
+    'gradingBand',
+    'staffMember',
+  ],
+  reads: ['people'],
+  queries: { structure },
+  commands: { create: createYear, addYearGroups },
+  places: [
+    {
+      name: 'School year',
+      href: '/school-year',
+      right: onlyRoles('open the school year', ...staffRoles),
+      position: 6,
+    },
+  ],
+  history: {
+    academic_year: named('Academic year', { name: 'name', first_day: 'first day', last_day: 'last day' }),
+    term: named('Term', { name: 'name', first_day: 'first day', last_day: 'last day' }),
+    closure: named('Closure', { name: 'name', first_day: 'first day', last_day: 'last day' }),
+    year_group: named('Year group', { name: 'name', position: 'position' }),
+    homeroom: named('Homeroom', { name: 'name' }),
+    class: named('Class', { name: 'name' }),
+  },
+})

@@ -1,0 +1,179 @@
+import { sql } from 'kysely'
+import type { Tables } from '@/db/tables'
+import { clockActor, type Actor } from '@/server/platform/actor'
+import { now } from '@/server/platform/clock'
+import { inSchool, type Context } from '@/server/platform/context'
+import { database } from '@/server/platform/database'
+import { failureOf } from '@/server/platform/database-errors'
+import type { AnyJob } from '@/server/platform/define'
+import { Refusal, type Result } from '@/server/platform/failure'
+import { Cancelled, workTopic, type Steps } from '@/server/platform/job'
+import { log } from '@/server/platform/log'
+import { ask, tell } from '@/server/platform/run'
+import { actorsOf } from '@/server/platform/session'
+import { jobs } from '@/server/registry'
+
+/** What the queue hands over: a school, and the id of a job or mail of it. */
+export interface Payload {
+  readonly schoolId: string
+  readonly id: string
+}
+
+interface Progress {
+  readonly done?: number
+  readonly total?: number
+  readonly state?: Tables['job']['state']['__select__']
+  readonly message?: string | null
+  readonly documentId?: string
+  readonly finished?: readonly string[]
+  readonly startedAt?: Date
+  readonly finishedAt?: Date | null
+  readonly attempts?: number
+}
+
+/** Works in a school without anybody's rights: for what the worker notes about its own work. */
+export function asClock<T>(
+  schoolId: string,
+  command: string,
+  work: (context: Context) => Promise<T>,
+): Promise<T> {
+  const actor = clockActor({ id: schoolId, name: '', timeZone: 'UTC' })
+  return database()
+    .transaction()
+    .execute((db) => inSchool(db, actor, { command }, work))
+}
+
+/** Writes progress where everyone looking sees it at once, and says whether the work was cancelled. */
+function report({ schoolId, id }: Payload, { finished, ...progress }: Progress): Promise<boolean> {
+  return asClock(schoolId, 'work.run', async ({ db, changed }) => {
+    const job = await db
+      .updateTable('job')
+      .set({ ...progress, ...(finished ? { finished: JSON.stringify(finished) } : {}) })
+      .where('id', '=', id)
+      .returning(['cancelAsked', 'accountId'])
+      .executeTakeFirstOrThrow()
+    changed(workTopic(job.accountId))
+    return job.cancelAsked
+  })
+}
+
+function valueOf<T>(result: Result<T>): T {
+  if (result.ok) return result.value
+  // What is away now may be back soon: the queue tries again. Everything else is an answer.
+  if (result.failure.kind === 'unavailable' || result.failure.kind === 'fault')
+    throw new Error(result.failure.message)
+  throw new Refusal(result.failure)
+}
+
+/** A word every quarter of a second is lively enough and costs nothing. */
+const lively = 250
+
+function stepsFor(
+  payload: Payload,
+  actor: Actor,
+  job: { title: string; createdAt: string; finished: readonly string[] | null },
+): Steps {
+  let last = 0
+  const isTime = () => Date.now() - last >= lively
+  async function note(progress: {
+    done: number
+    total: number
+    finished?: readonly string[]
+  }): Promise<void> {
+    last = Date.now()
+    if (await report(payload, progress)) throw new Cancelled(progress.done, progress.total)
+  }
+  return {
+    jobId: payload.id,
+    actor,
+    title: job.title,
+    createdAt: job.createdAt,
+    ask: async (query, input) => valueOf(await ask(query, actor, input)),
+    tell: async (command, input) => valueOf(await tell(command, actor, input)),
+    progress: async (done, total) => {
+      if (done === total || isTime()) await note({ done, total })
+    },
+    each: async (all, keyOf, step) => {
+      const finished = [...(job.finished ?? [])]
+      const known = new Set(finished)
+      await note({ done: finished.length, total: all.length })
+      for (const one of all) {
+        const key = keyOf(one)
+        if (known.has(key)) continue
+        await step(one)
+        finished.push(key)
+        if (isTime()) await note({ done: finished.length, total: all.length, finished })
+      }
+      await note({ done: finished.length, total: all.length, finished })
+    },
+  }
+}
+
+const apology = 'Something went wrong in Kedge. The error has been logged. Please try again later.'
+
+/**
+ * Carries out background work in the name of the person who asked for it. A refusal or a cancellation ends it;
+ * any other error is thrown so that the queue tries again, and on the last try noted as failed.
+ */
+export async function runJob(payload: Payload, { last }: { last: boolean }): Promise<void> {
+  const job = await asClock(payload.schoolId, 'work.run', ({ db }) =>
+    db.selectFrom('job').selectAll().where('id', '=', payload.id).executeTakeFirst(),
+  )
+  if (!job || (job.state !== 'waiting' && job.state !== 'running')) return
+  const finish = (progress: Progress) => report(payload, { ...progress, finishedAt: now('UTC') })
+  if (job.cancelAsked)
+    return void (await finish({ state: 'cancelled', message: 'Cancelled. Try again adds the rest.' }))
+  const [actor] = await actorsOf(job.accountId, { schoolId: payload.schoolId })
+  if (!actor)
+    return void (await finish({
+      state: 'failed',
+      message: 'The account that asked for this is no longer active.',
+    }))
+  await report(payload, {
+    state: 'running',
+    startedAt: now('UTC'),
+    attempts: job.attempts + 1,
+    message: null,
+  })
+  try {
+    const end = await work(jobs.get(job.kind), job, stepsFor(payload, actor, job))
+    await finish({ ...end, state: 'done' })
+  } catch (error) {
+    if (error instanceof Cancelled)
+      return void (await finish({
+        state: 'cancelled',
+        message: `Cancelled after ${error.done} of ${error.total}. Try again adds the rest.`,
+      }))
+    if (error instanceof Refusal)
+      return void (await finish({ state: 'failed', message: error.failure.message }))
+    log().error(
+      { jobId: payload.id, kind: job.kind, error: error instanceof Error ? error.stack : String(error) },
+      'background work failed',
+    )
+    if (last || failureOf(error).kind === 'fault') await finish({ state: 'failed', message: apology })
+    else throw error
+  }
+}
+
+async function work(kind: AnyJob | undefined, job: { kind: string; input: unknown }, steps: Steps) {
+  if (!kind) throw new Error(`there is no background work of the kind ${job.kind}`)
+  return kind.run(steps, kind.input.parse(job.input))
+}
+
+/** Work that no task in the queue belongs to any more would stay running for good: it is noted as failed. */
+export async function endLostJobs(schoolId: string, alive: readonly string[]): Promise<void> {
+  await asClock(schoolId, 'work.run', async ({ db, changed, now: moment }) => {
+    const lost = await db
+      .updateTable('job')
+      .set({
+        state: 'failed',
+        message: 'This stopped before it was finished. Please try again.',
+        finishedAt: moment,
+      })
+      .where('state', 'in', ['waiting', 'running'])
+      .where(sql<boolean>`not id = any(${[...alive]}::uuid[])`)
+      .returning('accountId')
+      .execute()
+    changed(...lost.map((job) => workTopic(job.accountId)))
+  })
+}

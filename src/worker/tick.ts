@@ -1,0 +1,67 @@
+import type pg from 'pg'
+import { schoolDays } from '@/core/calendar/school-year'
+import { clockActor, type Actor } from '@/server/platform/actor'
+import { localTime } from '@/server/platform/clock'
+import { inSchool } from '@/server/platform/context'
+import { database } from '@/server/platform/database'
+import { log } from '@/server/platform/log'
+import { loadYear } from '@/server/school/load-year'
+import { recurring } from '@/server/registry'
+import { endLostJobs } from './run-job'
+
+/** Every school with its time zone; asked on the owner's connection, since no school is set yet. */
+async function allSchools(
+  owner: pg.Client,
+): Promise<readonly { id: string; name: string; timeZone: string }[]> {
+  const { rows } = await owner.query<{ id: string; name: string; timeZone: string }>(
+    'select id, name, time_zone as "timeZone" from kedge_schools()',
+  )
+  return rows
+}
+
+/** Identifiers of jobs that the queue will still run or is running. */
+async function aliveJobs(owner: pg.Client): Promise<readonly string[]> {
+  const { rows } = await owner.query<{ key: string }>(
+    `select j.key from graphile_worker._private_jobs j join graphile_worker._private_tasks t on t.id = j.task_id
+      where t.identifier = 'run-job' and j.key is not null and (j.attempts < j.max_attempts or j.locked_at is not null)`,
+  )
+  return rows.map((row) => row.key)
+}
+
+/** Does one piece of recurring work for a day, unless it was done already; both or neither are kept. */
+async function doOnce(actor: Actor, name: string, day: string): Promise<void> {
+  const entry = recurring.get(name)
+  if (!entry) return
+  await database()
+    .transaction()
+    .execute((db) =>
+      inSchool(db, actor, { command: name }, async (context) => {
+        if (entry.on === 'school days') {
+          const year = await loadYear(db, day)
+          if (!year || schoolDays(year, day, day).length === 0) return
+        }
+        const isNew = await db
+          .insertInto('occurrence')
+          .values({ schoolId: actor.schoolId, name, day })
+          .onConflict((c) => c.doNothing())
+          .returning('day')
+          .executeTakeFirst()
+        if (isNew) await entry.run(context, day)
+      }),
+    )
+}
+
+/** What the clock does once a minute: recurring work that is due in any school, and jobs that were lost. */
+export async function tick(owner: pg.Client): Promise<void> {
+  const [schools, alive] = [await allSchools(owner), await aliveJobs(owner)]
+  for (const school of schools) {
+    const { date, time } = localTime(school.timeZone)
+    for (const [name, { at }] of recurring)
+      if (time >= at)
+        await doOnce(clockActor(school), name, date).catch((error: Error) =>
+          // One school's trouble must not keep the others waiting; it is tried again in a minute.
+          log().error({ school: school.id, name, error: error.stack }, 'recurring work failed'),
+        )
+    await endLostJobs(school.id, alive)
+  }
+}
