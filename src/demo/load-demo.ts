@@ -9,6 +9,7 @@ import { assessmentRows } from './assessments'
 import { attendanceRows } from './attendance'
 import { demoDate, septemberOf, wracklineYear } from './calendar'
 import { heatAndIce, printTest } from './heat-and-ice'
+import { holdMarks } from './hold-marks'
 import { marksRows } from './marks'
 import { fillYear } from './large'
 import { makePeople, peopleRows, type DemoPeople } from './people'
@@ -92,7 +93,7 @@ export async function loadDemo(ownerUrl: string, date: CivilDate): Promise<Civil
       await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.history', 'off', true)`.execute(
         tx,
       )
-      const there = await tx.selectFrom('school').select('id').executeTakeFirst()
+      const there = await tx.selectFrom('school').select('id').where('id', '=', schoolId).executeTakeFirst()
       if (there) return
       const school = { id: schoolId }
       const structure = makeStructure(year, today, random)
@@ -124,6 +125,7 @@ export async function loadDemo(ownerUrl: string, date: CivilDate): Promise<Civil
         ['membership', accounts.memberships],
       ]
       for (const [table, rows] of tables) await loadRows(tx, table, rows)
+      await holdMarks(tx, today)
       const bytes = await printTest('Heat and ice', heatAndIce)
       const owner = structure.staff.find((t) => t.username === 'r.achterberg')
       await tx

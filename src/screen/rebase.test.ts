@@ -1,54 +1,58 @@
 import type { Edit } from '@/ui/saving/outbox'
 import { rebase } from './rebase'
 
-const change = (command: string, input: object): Edit => ({
-  id: 'e',
-  slot: 's',
+const edit = (command: string, input: object): Edit => ({
+  id: command,
+  slot: command,
   command,
   input,
   label: '',
   at: 0,
 })
+const register = { homeroomId: 'tern', date: '2026-11-23', session: 'morning' }
+const mark = (studentId: string, seen: number, over: object = {}) =>
+  edit('attendance.setMarks', { ...register, ...over, cells: [{ key: { studentId }, value: 'A1', seen }] })
+const seenOf = (e: Edit) => (e.input as { cells: { seen: number }[] }).cells.map((c) => c.seen)
+const written = (studentId: string, version: number) => [{ key: { studentId }, version }]
 
-test('a later mark of the same student and session expects the version the first left behind', () => {
-  const mark = { studentId: 'ilse', date: '2026-11-23', session: 'morning', expectedVersion: 0 }
-  const done = change('attendance.setMarks', mark)
-  expect(rebase(change('attendance.setMarks', mark), done, { version: 4 }).input).toMatchObject({
-    expectedVersion: 4,
-  })
-  expect(
-    rebase(change('attendance.setMarks', { ...mark, studentId: 'tobias' }), done, { version: 4 }).input,
-  ).toMatchObject({ expectedVersion: 0 })
-  expect(
-    rebase(change('attendance.setMarks', { ...mark, session: 'afternoon' }), done, { version: 4 }).input,
-  ).toMatchObject({ expectedVersion: 0 })
+test('a later edit of the same cell starts from the version the first left behind', () => {
+  expect(seenOf(rebase(mark('ilse', 0), mark('ilse', 0), written('ilse', 4)))).toEqual([4])
 })
 
-test('after marking the rest, a mark typed meanwhile builds on it', () => {
-  const mark = change('attendance.setMarks', {
-    studentId: 'ilse',
-    date: 'd',
-    session: 'morning',
-    expectedVersion: 0,
-  })
-  const rest = change('attendance.markRest', { date: 'd', session: 'morning' })
-  expect(rebase(mark, rest, [{ studentId: 'ilse', version: 1 }]).input).toMatchObject({ expectedVersion: 1 })
-  expect(rebase(mark, rest, [{ studentId: 'tobias', version: 1 }])).toBe(mark)
+test('other students, sessions and classes are left alone', () => {
+  const other = mark('tobias', 0)
+  expect(rebase(other, mark('ilse', 0), written('ilse', 4))).toBe(other)
+  const afternoon = mark('ilse', 0, { session: 'afternoon' })
+  expect(rebase(afternoon, mark('ilse', 0), written('ilse', 4))).toBe(afternoon)
+})
+
+test('after marking the rest, a mark typed in the meantime builds on it', () => {
+  const rest = edit('attendance.markRest', { ...register, codeId: 'p' })
+  expect(seenOf(rebase(mark('ilse', 0), rest, written('ilse', 7)))).toEqual([7])
+  const other = mark('ilse', 0)
+  expect(rebase(other, rest, written('tobias', 7))).toBe(other)
 })
 
 test('scores are brought up to date cell by cell', () => {
-  const cells = [
-    { assignmentId: 'a', studentId: 'x', expectedVersion: 0 },
-    { assignmentId: 'a', studentId: 'y', expectedVersion: 2 },
-  ]
-  const waiting = change('marks.setScores', { classId: 'c', cells })
-  const result = rebase(waiting, change('marks.setScores', { classId: 'c', cells: [] }), [
-    { assignmentId: 'a', studentId: 'x', version: 5 },
-  ])
-  expect((result.input as { cells: object[] }).cells).toEqual([{ ...cells[0], expectedVersion: 5 }, cells[1]])
+  const cell = (studentId: string, seen: number) => ({
+    key: { assignmentId: 'a', studentId },
+    value: null,
+    seen,
+  })
+  const waiting = edit('marks.setScores', { classId: 'c', cells: [cell('x', 0), cell('y', 2)] })
+  const done = edit('marks.setScores', { classId: 'c', cells: [cell('x', 0)] })
+  const answer = [{ key: { assignmentId: 'a', studentId: 'x' }, version: 5 }]
+  expect(seenOf(rebase(waiting, done, answer))).toEqual([5, 2])
+  const elsewhere = edit('marks.setScores', { classId: 'd', cells: [cell('x', 0)] })
+  expect(rebase(elsewhere, done, answer)).toBe(elsewhere)
 })
 
-test('edits of other commands are left as they are', () => {
-  const waiting = change('people.enrol', { a: 1 })
-  expect(rebase(waiting, change('attendance.setMarks', {}), { version: 1 })).toBe(waiting)
+test('a key typed on waits for the version of the one before', () => {
+  const key = (seen: number) => edit('assessment.setQuestions', { assessmentId: 'a', seen, questions: [] })
+  expect(rebase(key(1), key(1), { version: 9 }).input).toMatchObject({ seen: 9 })
+})
+
+test('an edit of another command is left alone', () => {
+  const waiting = edit('reports.setEntries', { roundId: 'r', classId: 'c', cells: [] })
+  expect(rebase(waiting, mark('ilse', 0), written('ilse', 1))).toBe(waiting)
 })

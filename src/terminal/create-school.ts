@@ -121,7 +121,7 @@ export async function createSchool(ownerUrl: string, school: NewSchool): Promise
         .execute()
     })
   } catch (error) {
-    if ((error as { constraint?: string }).constraint === 'schoolShortNameKey')
+    if ((error as { constraint?: string }).constraint === 'school_short_name_key')
       throw new Error(`The short name ${school.shortName} is taken. Choose another with --short.`)
     throw error
   } finally {

@@ -134,15 +134,15 @@ describe('refused, with the reason', () => {
   const cases: [string, () => Promise<string>, object, RegExp][] = [
     ['a weekend', () => idOf('Dunmore'), { date: '2026-11-21' }, /no session on Sat 21 Nov 2026/],
     ['a break', () => idOf('Dunmore'), { date: '2026-10-28' }, /no session/],
-    ['a day to come', () => idOf('Dunmore'), { date: '2026-11-25' }, /still to come/],
+    ['a day to come', () => idOf('Dunmore'), { date: '2026-11-25' }, /is in the future/],
     [
       'minutes on a mark that is not late',
       () => idOf('Dunmore'),
       { minutesLate: 5 },
-      /go with a late mark only/,
+      /only be entered with a late mark/,
     ],
     ['minutes beyond reason', () => idOf('Dunmore'), { minutesLate: 700 }, /at most 600/],
-    ['a note that is too long', () => idOf('Dunmore'), { note: 'x'.repeat(201) }, /longer than 200/],
+    ['a note that is too long', () => idOf('Dunmore'), { note: 'x'.repeat(201) }, /at most 200 characters/],
     [
       'a code that is none',
       () => idOf('Dunmore'),

@@ -366,7 +366,7 @@ function inputFor(name: string, o: Record<string, string>, role: Role, isOwn: bo
     'reports.finishRelease': () => ({ roundId: o.roundId, checkedBefore: '2020-01-01T00:00:00Z' }),
     'files.describe': () => ({ documentId: o.documentId }),
     'files.readPart': () => ({ documentId: o.documentId, from: 0, most: 1 }),
-    'files.upload': () => ({ name: '', bytes: Buffer.from('no'), pageCount: 1 }),
+    'files.upload': () => ({ name: 'x.pdf', bytes: Buffer.from('no'), pageCount: 1 }),
     'mail.sendAgain': () => ({ mailId: o.mailId }),
     'history.undo': () => ({ run: isOwn ? runOf[role] : runOf[role === 'head' ? 'office' : 'head'] }),
     'history.ofStudent': () => ({ studentId: o.studentId }),

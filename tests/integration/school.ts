@@ -16,6 +16,8 @@ interface Urls {
   readonly app: string
 }
 
+// A civil date is its text here, as it is in the application.
+pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text)
 const urls = JSON.parse(process.env.KEDGE_TEST_DATABASES ?? '{}') as Urls
 const at = (url: string, database: string) => url.replace('{database}', database)
 let made = 0
