@@ -2,19 +2,34 @@ import boundaries from 'eslint-plugin-boundaries'
 import hooks from 'eslint-plugin-react-hooks'
 import tseslint from 'typescript-eslint'
 
-// The floors of the house. Imports point downward only; client parts take types from the server, never code.
-const floors = ['terminal', 'app', 'proxy', 'ui', 'server', 'demo', 'formats', 'db', 'core']
+// The floors of the house. Imports point downward only; a domain is entered through its index.
+const own = ['domain', { domain: '${from.domain}' }]
+const server = ['registry', 'front', 'domain', 'school', 'platform']
 const below = {
-  terminal: ['terminal', 'server', 'demo', 'db', 'core', 'formats'],
-  app: ['app', 'ui', 'server', 'formats', 'core'],
+  terminal: ['terminal', 'worker', 'demo', ...server, 'db', 'core', 'formats'],
+  worker: ['worker', 'registry', 'front', 'school', 'platform', 'db', 'core'],
+  app: ['app', 'screen', 'ui', 'registry', 'front', 'platform', 'formats', 'core'],
+  screen: ['screen', 'ui', 'registry', 'platform', 'core'],
   proxy: [],
   ui: ['ui'],
-  server: ['server', 'formats', 'db', 'core'],
-  demo: ['demo', 'server', 'formats', 'db', 'core'],
+  demo: ['demo', 'domain', 'platform', 'formats', 'db', 'core'],
+  registry: ['registry', 'front', 'domain', 'platform'],
+  front: ['front', 'registry', 'domain', 'school', 'platform', 'formats', 'db', 'core'],
+  domain: [own, 'domain', 'school', 'platform', 'formats', 'db', 'core'],
+  school: ['school', 'platform', 'db', 'core'],
+  platform: ['platform', 'db', 'core'],
   formats: ['formats', 'core'],
   db: ['db', 'core'],
   core: ['core'],
 }
+const folders = ['terminal', 'worker', 'app', 'screen', 'ui', 'demo', 'formats', 'db', 'core']
+const elements = [
+  { type: 'proxy', mode: 'full', pattern: 'src/proxy.ts' },
+  ...['platform', 'school', 'front'].map((type) => ({ type, mode: 'folder', pattern: `src/server/${type}` })),
+  { type: 'registry', mode: 'full', pattern: 'src/server/*.ts' },
+  { type: 'domain', mode: 'folder', pattern: 'src/server/*', capture: ['domain'] },
+  ...folders.map((type) => ({ type, mode: 'folder', pattern: `src/${type}` })),
+]
 
 export default tseslint.config(
   { ignores: ['.next/**', '.data/**', 'node_modules/**', 'next-env.d.ts'] },
@@ -23,17 +38,30 @@ export default tseslint.config(
     files: ['src/**/*.{ts,tsx}'],
     plugins: { boundaries, 'react-hooks': hooks },
     settings: {
-      'boundaries/elements': floors.map((type) => ({
-        type,
-        mode: 'full',
-        pattern: type === 'proxy' ? 'src/proxy.ts' : `src/${type}/**/*`,
-      })),
+      'boundaries/elements': elements,
+      'boundaries/include': ['src/**/*.{ts,tsx}'],
+      'boundaries/dependency-nodes': ['import', 'dynamic-import', 'export'],
       'import/resolver': { typescript: { alwaysTryTypes: true }, node: { extensions: ['.ts', '.tsx'] } },
     },
     rules: {
+      'boundaries/no-unknown-files': 'error',
+      'boundaries/no-unknown': 'error',
       'boundaries/element-types': [
         'error',
-        { default: 'disallow', rules: floors.map((from) => ({ from, allow: below[from] })) },
+        {
+          default: 'disallow',
+          rules: Object.entries(below).map(([from, allow]) => ({ from, allow })),
+        },
+      ],
+      'boundaries/entry-point': [
+        'error',
+        {
+          default: 'disallow',
+          rules: [
+            { target: elements.map((e) => e.type).filter((t) => t !== 'domain'), allow: '**' },
+            { target: 'domain', allow: 'index.ts' },
+          ],
+        },
       ],
       'react-hooks/rules-of-hooks': 'error',
       'react-hooks/exhaustive-deps': 'error',
@@ -44,15 +72,19 @@ export default tseslint.config(
         { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true },
       ],
       'no-restricted-syntax': ['error', { selector: 'TSEnumDeclaration', message: 'Use a union of texts.' }],
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        { patterns: [{ group: ['../../../*'], message: 'Write the path from the root: @/…' }] },
+      ],
     },
   },
   {
     // A part that runs in the browser takes from the server only types.
-    files: ['src/app/**/*.tsx', 'src/app/**/use-*.ts', 'src/app/shared/*.ts'],
+    files: ['src/app/**/*.tsx', 'src/app/**/use-*.ts', 'src/screen/**/*.{ts,tsx}', 'src/ui/**/*.{ts,tsx}'],
     ignores: [
       'src/app/**/page.tsx',
       'src/app/**/layout.tsx',
-      'src/app/shared/page-data.ts',
+      'src/screen/page-data.ts',
       'src/app/**/route.ts',
     ],
     rules: {
@@ -61,20 +93,43 @@ export default tseslint.config(
         {
           patterns: [
             {
-              group: ['@/server/*', '@/db/*', '@/server/**', '@/db/**'],
+              group: ['@/server/*', '@/db/*', '@/server/**', '@/db/**', '@/worker/**'],
               allowTypeImports: true,
               message: 'A client part takes types from the server, never code.',
             },
+            { group: ['../../../*'], message: 'Write the path from the root: @/…' },
           ],
         },
       ],
     },
   },
   {
-    // The core has no clock, no chance and no outside world.
+    // The core has no clock, no chance, no outside world and no environment.
     files: ['src/core/**/*.ts'],
     ignores: ['**/*.test.ts'],
     rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          paths: [{ name: 'pg', message: 'The core knows no database.' }],
+          patterns: [
+            { group: ['node:*'], message: 'The core has no outside world.' },
+            { group: ['../../../*'], message: 'Write the path from the root: @/…' },
+          ],
+        },
+      ],
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'TSEnumDeclaration', message: 'Use a union of texts.' },
+        {
+          selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+          message: 'The core has no clock: take the date as an argument.',
+        },
+        {
+          selector: "MemberExpression[object.name='process'][property.name='env']",
+          message: 'The core has no environment: take the value as an argument.',
+        },
+      ],
       'no-restricted-properties': [
         'error',
         { object: 'Date', property: 'now', message: 'The core has no clock: take the date as an argument.' },

@@ -138,6 +138,9 @@ describe('dates as people type and read them', () => {
         expect(readDate(`${d}.${m}.`, '2026-11-23', year.firstDay, year.lastDay)).toBe(date)
       }),
     ))
+  test.each(['__proto__', 'constructor', 'toString'])('%s is no date', (text) =>
+    expect(readDate(text, '2026-11-23', year.firstDay, year.lastDay)).toBeUndefined(),
+  )
   test('whatever is typed, the answer is a date or nothing', () =>
     fc.assert(
       fc.property(fc.string({ maxLength: 14 }), (text) => {

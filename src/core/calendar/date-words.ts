@@ -16,6 +16,12 @@ function fullYear(twoDigits: number, today: CivilDate): number {
   return inThisCentury <= thisYear + 10 ? inThisCentury : inThisCentury - 100
 }
 
+const namedDays: ReadonlyMap<string, number> = new Map([
+  ['today', 0],
+  ['yesterday', -1],
+  ['tomorrow', 1],
+])
+
 /**
  * Reads a date as people type it: `2026-11-20`, `20 Nov`, `20.11.`, `20/11/2026`, `20.11.26`, `today`, `yesterday`,
  * `tomorrow`, `+3`, `-1`; the day stands before the month. A date without a year is the one inside
@@ -30,7 +36,7 @@ export function readDate(
 ): CivilDate | undefined {
   const typed = text.trim().toLowerCase()
   if (isCivilDate(typed)) return typed
-  const named = { today: 0, yesterday: -1, tomorrow: 1 }[typed]
+  const named = namedDays.get(typed)
   if (named !== undefined) return addDays(today, named)
   if (/^[+-]\d{1,3}$/.test(typed)) return addDays(today, Number(typed))
   const parts =

@@ -33,7 +33,7 @@ function ownClasses({ db, actor }: Context, date: string) {
 
 /** Places the actor may use: those of the rail in order, and acts for the find box. */
 async function ownPlaces(context: Context) {
-  const places = [...(todayDomain.places ?? []), ...fromAll((domain) => domain.places), ...mailPlaces]
+  const places = [...(todayDomain.places ?? []), ...fromAll((domain) => domain.places), ...mailPlaces()]
   const may = await Promise.all(places.map((place) => context.may(place.right, {})))
   const own: readonly Place[] = places.filter((_, i) => may[i])
   const plain = ({ name, href, also = [] }: Place) => ({ name, href, also })

@@ -1,0 +1,128 @@
+import { readdirSync, readFileSync, statSync } from 'node:fs'
+import { dirname, join, relative } from 'node:path'
+import type { AnyCommand, Domain } from './platform/define'
+
+const root = join(process.cwd(), 'src/server')
+
+function filesIn(folder: string): readonly string[] {
+  return readdirSync(folder).flatMap((name) => {
+    const path = join(folder, name)
+    if (statSync(path).isDirectory()) return filesIn(path)
+    return /\.ts$/.test(name) && !/\.test\.ts$/.test(name) ? [path] : []
+  })
+}
+const files = filesIn(root).map((path) => ({
+  folder: relative(root, dirname(path)).split('/')[0] || 'root',
+  text: readFileSync(path, 'utf8'),
+}))
+const snake = (name: string) => name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)
+
+let domains: readonly Domain[]
+let commands: ReadonlyMap<string, AnyCommand>
+beforeAll(async () => {
+  const { domains: own } = await import('./domains')
+  const { front } = await import('./front')
+  domains = [...own, ...front]
+  ;({ commands } = await import('./registry'))
+})
+
+test('the folders of the server import each other in one direction only', () => {
+  const edges = new Map<string, Set<string>>()
+  for (const { folder, text } of files)
+    for (const [, to = ''] of text.matchAll(/from '@\/server\/([^/']+)/g))
+      if (to !== folder) edges.set(folder, (edges.get(folder) ?? new Set()).add(to))
+  const reaches = (from: string, to: string, seen = new Set<string>()): boolean =>
+    [...(edges.get(from) ?? [])].some((next) => {
+      if (next === to) return true
+      if (seen.has(next)) return false
+      seen.add(next)
+      return reaches(next, to, seen)
+    })
+  expect([...edges.keys()].filter((folder) => reaches(folder, folder))).toEqual([])
+})
+
+test('every table has one owner', async () => {
+  const { readFileSync: read } = await import('node:fs')
+  const printed = read(join(process.cwd(), 'src/db/tables.ts'), 'utf8')
+  const tables = [...printed.matchAll(/^ {2}'?([\w.]+)'?: \{$/gm)].map(([, name]) => name)
+  const owned = domains.flatMap((domain) => [...domain.tables])
+  expect(owned.filter((table, i) => owned.indexOf(table) !== i)).toEqual([])
+  const unowned = tables.filter((table) => !owned.includes(table as (typeof owned)[number]))
+  // These belong to signing in, which is the platform's.
+  expect(unowned).toEqual(['auth.one_time_link', 'auth.sign_in_attempt', 'auth.verification'])
+})
+
+test('a domain reads the tables of those domains only that it names', () => {
+  const ownerOf = new Map(
+    domains.flatMap((domain) =>
+      domain.tables.flatMap((table): [string, string][] => [
+        [table, domain.name],
+        [snake(table), domain.name],
+      ]),
+    ),
+  )
+  const undeclared: string[] = []
+  for (const domain of domains) {
+    const own = files.filter((file) => file.folder === domain.name)
+    const read = own.flatMap(({ text }) => [
+      ...[
+        ...text.matchAll(
+          /(?:selectFrom|innerJoin|leftJoin|insertInto|updateTable|deleteFrom)\(\s*'([\w.]+)/g,
+        ),
+      ].map(([, table]) => table),
+      ...[...text.matchAll(/\b(?:from|join|into|update) ([a-z_]+)(?= |\n|`|\()/g)].map(([, table]) => table),
+    ])
+    for (const table of read) {
+      const owner = ownerOf.get(table ?? '')
+      if (owner && owner !== domain.name && !domain.reads.includes(owner))
+        undeclared.push(`${domain.name} reads ${table} of ${owner}`)
+    }
+    for (const { text } of own)
+      for (const [, to = ''] of text.matchAll(/from '@\/server\/([^/']+)'/g))
+        if (domains.some((d) => d.name === to) && to !== domain.name && !domain.reads.includes(to))
+          undeclared.push(`${domain.name} imports ${to}`)
+  }
+  expect([...new Set(undeclared)]).toEqual([])
+})
+
+test('a command that edits what exists takes the version that was seen', () => {
+  /** These create, append, fill only what is empty, or are about the actor; each says why it needs no version. */
+  const none: Readonly<Record<string, string>> = {
+    'year.create': 'creates',
+    'year.addYearGroups': 'creates',
+    'people.enrol': 'creates; an applicant is locked and enrolled once',
+    'attendance.markRest': 'only where there is no mark',
+    'assessment.create': 'creates',
+    'marks.createAssignment': 'creates',
+    'marks.linkAssessment': 'creates',
+    'reports.fillBlank': 'only where there is nothing',
+    'reports.askForCards': 'starts work',
+    'reports.askForRelease': 'starts work',
+    'reports.keepPrint': 'creates',
+    'reports.keepIssue': 'compares the whole card',
+    'reports.finishRelease': 'only what was checked before',
+    'history.undo': 'compares every row with what the run left',
+    'work.cancel': 'a state, compared',
+    'work.retry': 'a state, compared',
+    'files.upload': 'creates',
+    'mail.sendAgain': 'a state, compared',
+    'account.setOwnPassword': 'asks for the current password',
+    'account.signOutEverywhere': 'ends what there is',
+  }
+  const takesVersion = ({ input }: AnyCommand) => {
+    const read = input.safeParse({})
+    return !read.success && read.error.issues.some((i) => ['seen', 'cells'].includes(String(i.path[0])))
+  }
+  const wrong = [...commands].filter(([name, command]) => takesVersion(command) === name in none)
+  expect(wrong.map(([name]) => name)).toEqual([])
+})
+
+test('what is stored in a mail with a link is never its text', () => {
+  for (const domain of domains)
+    for (const kind of Object.values(domain.mails ?? {})) {
+      expect(kind.subject(kind.example)).not.toMatch(/undefined|null/)
+      const body = kind.body(kind.example, 'https://kedge.wrackline.example/invitation/x')
+      expect(body).not.toMatch(/undefined|null/)
+      expect(body.includes('/invitation/x')).toBe(kind.link !== undefined)
+    }
+})
