@@ -24,6 +24,7 @@ export function attendanceRows(
   }))
   const idOf = new Map(codes.map((c) => [c.code, c.id]))
   const days = schoolDays(s.year, s.year.firstDay, s.today)
+  const mondays = new Set(days.filter((day) => weekday(day) === 1))
   const storm = days[Math.floor(days.length * 0.8)]
   const early = new Set(s.homerooms.filter((h, i) => h.name !== '7 Tern' && i % 3 !== 1).map((h) => h.id))
   const marks: object[] = []
@@ -35,7 +36,7 @@ export function attendanceRows(
     for (const session of ['morning', 'afternoon'] as const) {
       if (date === s.today && (session === 'afternoon' || !early.has(homeroom.id))) continue
       const stormy = date === storm && student.ferry !== null
-      const monday = weekday(date) === 1 ? 2.5 : 1
+      const monday = mondays.has(date) ? 2.5 : 1
       const roll = random.next()
       const code = stormy
         ? 'W'

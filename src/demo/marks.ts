@@ -100,8 +100,9 @@ export function marksRows(
       list.push({ student, from: place.from, until: place.until })
       members.set(place.classId, list)
     }
+  const daysOf = new Map(s.year.terms.map((t) => [t, schoolDays(s.year, t.firstDay, t.lastDay)]))
   const dueDate = (term: Term, at: number) => {
-    const days = schoolDays(s.year, term.firstDay, term.lastDay)
+    const days = daysOf.get(term) ?? []
     return days[Math.floor(at * (days.length - 1))] ?? term.firstDay
   }
   const fillAssignment = (
@@ -114,6 +115,7 @@ export function marksRows(
   ) => {
     if (dueOn >= s.today) return
     const hardness = 0.05 * random.normal()
+    const changedAt = `${addDays(dueOn, 2)}T15:00:00Z`
     for (const { student, from, until } of members.get(c.id) ?? []) {
       if (dueOn < from || (until !== null && dueOn >= until)) continue
       const row = {
@@ -122,7 +124,7 @@ export function marksRows(
         student_id: student.id,
         version: 1,
         changed_by: `${c.teacher.given} ${c.teacher.family}`,
-        changed_at: `${addDays(dueOn, 2)}T15:00:00Z`,
+        changed_at: changedAt,
         points: null as number | null,
         standing: null as string | null,
       }

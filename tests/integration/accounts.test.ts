@@ -1,0 +1,242 @@
+import type { Actor } from '@/server/platform/actor'
+import { bad, good, openSchool, type TestSchool } from './school'
+
+/** Accounts of people who are several things, in several schools, and how they come to be members. */
+
+let school: TestSchool
+let office: Actor
+let homeroom: { id: string; yearGroupId: string }
+const password = 'seven grey seals'
+const nobody = new Headers()
+beforeAll(async () => {
+  school = await openSchool()
+  office = await school.actor('e.leask')
+  homeroom = await school.row("select id, year_group_id from homeroom where name = '7 Tern'")
+})
+afterAll(() => school.close())
+
+let children = 0
+const enrol = (familyName: string, email: string, over: object = {}) =>
+  school.tell('people.enrol', office, {
+    givenName: `Kid${++children}`,
+    familyName,
+    birthDate: '2015-03-04',
+    yearGroupId: homeroom.yearGroupId,
+    homeroomId: homeroom.id,
+    classIds: [],
+    startDate: '2026-11-24',
+    guardian: { givenName: 'Bram', familyName, relation: 'father', email, phone: '' },
+    ...over,
+  })
+const invitationTo = (email: string) =>
+  school.row<{ id: string; personId: string }>('select id, person_id from invitation where email = $1', [
+    email,
+  ])
+/** The link as the mail would carry it. */
+async function linkFor(email: string): Promise<string> {
+  const { invitationLink } = await import('@/server/platform/invitation')
+  const { inSchool } = await import('@/server/platform/context')
+  const { database } = await import('@/server/platform/database')
+  const { id } = await invitationTo(email)
+  const link = await database()
+    .transaction()
+    .execute((db) => inSchool(db, office, { command: 'test' }, (context) => invitationLink(context, id)))
+  return link.split('/').at(-1) ?? ''
+}
+const modules = async () => ({
+  ...(await import('@/server/platform/invitation')),
+  ...(await import('@/server/platform/sign-in')),
+  ...(await import('@/server/platform/session')),
+})
+async function cookiesOf(name: string, typed: string): Promise<Headers> {
+  const { signIn } = await modules()
+  const answer = await signIn(name, typed, new Headers())
+  if (!answer.ok) throw new Error(answer.message)
+  return new Headers({ cookie: answer.cookies.map((c) => c.split(';')[0]).join('; ') })
+}
+
+test.each([
+  'bram+school@islandmail.example',
+  "o'hara@islandmail.example",
+  `${'a'.repeat(52)}@islandmail.example`,
+  'plain@islandmail.example',
+])('a guardian invited as %s chooses a password by the link and signs in with the address', async (email) => {
+  good(await enrol(`Fam${children}`, email))
+  const { acceptInvitation, openInvitation, signIn } = await modules()
+  const token = await linkFor(email)
+  expect(await openInvitation(token)).toMatchObject({
+    email,
+    hasAccount: false,
+    schoolName: 'Wrackline School',
+  })
+  expect(await acceptInvitation(token, { password: 'short', headers: nobody })).toMatchObject({
+    kind: 'password',
+  })
+  expect((await acceptInvitation(token, { password, headers: nobody })).kind).toBe('accepted')
+  expect((await acceptInvitation(token, { password, headers: nobody })).kind).toBe('used')
+  expect((await signIn(email.toUpperCase(), password, new Headers())).ok).toBe(true)
+  expect(await school.actor(email)).toMatchObject({ roles: ['guardian'] })
+})
+
+test('nothing that opens an account is kept in a mail, in the history or beside the link', async () => {
+  const email = 'secret@islandmail.example'
+  good(await enrol('Secret', email))
+  const token = await linkFor(email)
+  const { n } = await school.row(
+    `select (select count(*) from mail where body like $1 or about::text like $1) + (select count(*) from history where after::text like $1 or before::text like $1)
+      + (select count(*) from auth.one_time_link where token_hash = $2) as n`,
+    [`%${token}%`, token],
+  )
+  expect(Number(n)).toBe(0)
+  await school.rows("update auth.one_time_link set expires_at = now() - interval '1 minute'")
+  const { openInvitation } = await modules()
+  expect(await openInvitation(token)).toBeUndefined()
+})
+
+test('a guardian who works at the school is enrolled with, and is both after accepting', async () => {
+  const email = 'r.achterberg@wrackline.example'
+  good(
+    await enrol('Achterberg', email, {
+      guardian: { givenName: 'Remi', familyName: 'Achterberg', relation: 'father', email },
+    }),
+  )
+  expect((await school.actor('r.achterberg')).roles).toEqual(['teacher'])
+  const { acceptInvitation, openInvitation } = await modules()
+  const token = await linkFor(email)
+  expect(await openInvitation(token)).toMatchObject({ hasAccount: true })
+  // Knowing the link is not enough: the account's owner signs in.
+  expect((await acceptInvitation(token, { password, headers: nobody })).kind).toBe('sign in first')
+  expect((await acceptInvitation(token, { headers: nobody })).kind).toBe('sign in first')
+  const signedIn = await cookiesOf('r.achterberg', 'harbour lights at dusk')
+  expect((await acceptInvitation(token, { headers: signedIn })).kind).toBe('accepted')
+  const actor = await school.actor('r.achterberg')
+  expect([...actor.roles].sort()).toEqual(['guardian', 'teacher'])
+  expect(actor.guardianId).toBe((await invitationTo(email)).personId)
+  expect(good(await school.ask('reports.myCards', actor, {}))).toEqual([])
+  good(await school.ask('assessment.list', actor, {}))
+})
+
+test('another school cannot take an account into itself; with several schools the person chooses', async () => {
+  const { createSchool } = await import('@/terminal/create-school')
+  const initial = await createSchool(school.ownerUrl, {
+    name: 'Second',
+    shortName: 'second',
+    username: 'hedda.second',
+    adminName: 'Hedda Second',
+  })
+  await school.rows(
+    `update auth."user" set email = 'hedda@second.example', "mustChangePassword" = false where username = 'hedda.second'`,
+  )
+  good(
+    await enrol('Second', 'hedda@second.example', {
+      guardian: {
+        givenName: 'Hedda',
+        familyName: 'Second',
+        relation: 'mother',
+        email: 'hedda@second.example',
+      },
+    }),
+  )
+  const { acceptInvitation, enterSchool, readSession } = await modules()
+  const headers = await cookiesOf('hedda.second', initial)
+  expect(await readSession(headers)).toMatchObject({ kind: 'signed in', actor: { schoolName: 'Second' } })
+  expect((await acceptInvitation(await linkFor('hedda@second.example'), { headers })).kind).toBe('accepted')
+  expect(await readSession(headers)).toMatchObject({
+    kind: 'choose school',
+    schools: [{ roles: ['guardian'] }, { roles: ['administrator'] }],
+  })
+  expect(await enterSchool(headers, crypto.randomUUID())).toBe(false)
+  expect(await enterSchool(headers, office.schoolId)).toBe(true)
+  expect(await readSession(headers)).toMatchObject({
+    kind: 'signed in',
+    actor: { schoolName: 'Wrackline School', roles: ['guardian'], severalSchools: true },
+  })
+})
+
+test('sixty tries at once: eight are looked at', async () => {
+  const { signIn } = await modules()
+  const answers = await Promise.all(
+    Array.from({ length: 60 }, () => signIn('j.tulloch', 'wrong wrong', new Headers())),
+  )
+  expect(answers.filter((a) => !a.ok && a.status === 401)).toHaveLength(8)
+  expect(answers.filter((a) => !a.ok && a.status === 429)).toHaveLength(52)
+}, 60000)
+
+test('a time zone that does not exist makes no school, and a school that has one is served in UTC', async () => {
+  const { createSchool } = await import('@/terminal/create-school')
+  const { today } = await import('@/server/platform/clock')
+  const asked = { name: 'Zone', shortName: 'zone', username: 'zone.admin', adminName: 'Zoe Zone' }
+  await expect(createSchool(school.ownerUrl, { ...asked, timeZone: 'Europe/Lodnon' })).rejects.toThrow(
+    'Europe/Lodnon is not a time zone',
+  )
+  await expect(school.rows("update school set time_zone = 'Europe/Lodnon'")).rejects.toThrow(
+    'school_time_zone',
+  )
+  expect(today('Europe/Lodnon')).toMatch(/^\d{4}-\d\d-\d\d$/)
+  good(await school.ask('shell.frame', { ...office, timeZone: 'Europe/Lodnon' }, {}))
+})
+
+test('a telephone typed for a known guardian is kept; an applicant’s guardian is corrected, not doubled', async () => {
+  const email = 'p.phone@islandmail.example'
+  const guardian = { givenName: 'Pia', familyName: 'Phone', relation: 'mother', email, phone: '' }
+  good(await enrol('Phone', email, { guardian }))
+  good(await enrol('Phone', email, { guardian: { ...guardian, phone: '000 1234' } }))
+  expect(await school.rows('select phone from guardian where email = $1', [email])).toEqual([
+    { phone: '000 1234' },
+  ])
+
+  const noor = await school.row("select * from student where sort_name = 'Iversen, Noor'")
+  const [known] = good(await school.ask('people.applicantGuardians', office, { studentId: noor.id }))
+  const corrected = 'corrected.address@islandmail.example'
+  good(
+    await enrol('Iversen', corrected, {
+      applicantId: noor.id,
+      givenName: 'Noor',
+      birthDate: noor.birthDate,
+      startDate: '2026-11-23',
+      guardian: {
+        id: known?.id,
+        givenName: known?.givenName,
+        familyName: known?.familyName,
+        relation: known?.relation,
+        email: corrected,
+      },
+    }),
+  )
+  const after = await school.rows(
+    'select g.email from guardianship x join guardian g on g.id = x.guardian_id where x.student_id = $1 and g.id = $2',
+    [noor.id, known?.id],
+  )
+  expect(after).toEqual([{ email: corrected }])
+  const taken = bad(
+    await enrol('Other', email, { guardian: { ...guardian, givenName: 'Ola', familyName: 'Other' } }),
+  )
+  expect(taken).toMatchObject({ kind: 'invalid', fields: [{ path: 'guardian.email' }] })
+})
+
+test('an enrolment is undone whole; its number is not given again, and a changed record stops it', async () => {
+  const enrolled = await enrol('Undo', 'undo@islandmail.example')
+  const { studentId, number } = good(enrolled)
+  const run = enrolled.ok ? (enrolled.run ?? '') : ''
+  good(await school.tell('history.undo', office, { run }))
+  for (const table of ['student', 'guardian', 'enrolment', 'homeroom_member', 'guardianship'])
+    expect(
+      await school.rows(
+        `select 1 from ${table} where ${table === 'student' ? 'id' : table === 'guardian' ? "email = 'undo@islandmail.example' or id" : 'student_id'} = $1`,
+        [studentId],
+      ),
+    ).toEqual([])
+  expect(bad(await school.tell('history.undo', office, { run }))).toMatchObject({
+    code: 'history.alreadyUndone',
+  })
+  const { openInvitation } = await modules()
+  expect(await openInvitation(await linkFor('undo@islandmail.example'))).toBeUndefined()
+
+  const next = await enrol('Undo', '')
+  expect(good(next).number).toBe(number + 1)
+  await school.rows("update student set address = 'Elsewhere' where id = $1", [good(next).studentId])
+  expect(
+    bad(await school.tell('history.undo', office, { run: next.ok ? (next.run ?? '') : '' })),
+  ).toMatchObject({ code: 'history.changedSince' })
+  expect(await school.rows('select 1 from student where id = $1', [good(next).studentId])).toHaveLength(1)
+})
