@@ -89,13 +89,49 @@ describe('commands', () => {
     expect((await post('/api/sign-out', '', { origin })).status).toBe(400)
     expect((await get('/api/query/work.list?input={}')).status).not.toBe(401)
   })
+  test('one that is meant for background work is not there, whoever asks', async () => {
+    const head = await signIn('s.kirkness')
+    const roundId = await idOf('select id from report_round')
+    for (const [name, input] of [
+      ['reports.finishRelease', { roundId, checkedBefore: '2027-01-01T00:00:00Z' }],
+      ['reports.keepIssue', { roundId }],
+      ['reports.keepPrint', { roundId }],
+    ] as const) {
+      const body = JSON.stringify({ input, key: crypto.randomUUID() })
+      expect((await post(`/api/command/${name}`, body, { cookie: head })).status).toBe(404)
+    }
+    expect((await get('/api/query/files.readPart?input={}', head)).status).toBe(404)
+  })
+  test('a body that is too long is not read, before and after signing in', async () => {
+    const long = JSON.stringify({ username: 'e.leask', password: 'x'.repeat(5000) })
+    expect((await post('/api/sign-in', long, { cookie: '' })).status).toBe(400)
+    const input = { text: 'x'.repeat(2 << 20) }
+    const body = JSON.stringify({ input, key: crypto.randomUUID() })
+    expect((await post('/api/command/people.enrol', body)).status).toBe(400)
+  })
+  test('a preview over the address changes nothing and says what would change', async () => {
+    const homeroomId = await idOf("select id from homeroom where name = '8 Tern'")
+    const codeId = await idOf("select id from attendance_code where code = 'P'")
+    const input = { homeroomId, date: '2026-11-20', session: 'morning', codeId }
+    await app.rows("delete from attendance_mark where session_date = '2026-11-20' and session = 'morning'")
+    const body = JSON.stringify({ input, key: crypto.randomUUID(), preview: true })
+    const answer = (await (await post('/api/command/attendance.markRest', body)).json()) as {
+      value: { counts: { kind: string; rows: number }[]; fingerprint: string }
+    }
+    expect(answer.value.counts).toMatchObject([{ kind: 'Attendance' }])
+    expect(answer.value.counts[0]?.rows).toBeGreaterThan(20)
+    expect(
+      await app.rows(
+        "select 1 from attendance_mark where session_date = '2026-11-20' and session = 'morning'",
+      ),
+    ).toEqual([])
+  })
   test('one that may not be done and one that is not there look alike', async () => {
     const classId = await idOf("select id from class where name = '1 English A'")
     const cell = {
-      assignmentId: crypto.randomUUID(),
-      studentId: crypto.randomUUID(),
-      entry: null,
-      expectedVersion: 0,
+      key: { assignmentId: crypto.randomUUID(), studentId: crypto.randomUUID() },
+      value: null,
+      seen: 0,
     }
     const told = async (id: string) =>
       failure(
@@ -153,14 +189,14 @@ describe('documents', () => {
   })
   test('what is too large is refused, also when it does not say how large it is', async () => {
     const large = Buffer.alloc(26 * 1048576, '%PDF-1.7 ')
-    expect((await failure(await upload('large.pdf', large))).message).toContain('more than 25 MiB')
+    expect((await failure(await upload('large.pdf', large))).message).toContain('the limit is 25 MB')
     const silent = new ReadableStream<Uint8Array>({
       start(controller) {
         for (let n = 0; n < 26; n++) controller.enqueue(new Uint8Array(1048576))
         controller.close()
       },
     })
-    expect((await failure(await upload('silent.pdf', silent))).message).toContain('more than 25 MiB')
+    expect((await failure(await upload('silent.pdf', silent))).message).toContain('the limit is 25 MB')
   })
   test.each(['not-an-id', '00000000-0000-7000-8000-000000000000', '..%2f..%2fetc%2fpasswd'])(
     'there is nothing under %s',

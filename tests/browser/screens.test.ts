@@ -66,7 +66,7 @@ describe('an assignment', () => {
     await teacher.enterOn('Ice core log')
     await teacher.fill('Out of', '10')
     await teacher.enterOn('Save')
-    await teacher.sees('The maximum cannot be lower than a score that is there.')
+    await teacher.sees('The maximum cannot be lower than an existing score.')
     await teacher.fill('Out of', '14')
     await teacher.enterOn('Save')
     await dialogGone(teacher)
@@ -480,7 +480,7 @@ describe('answers somebody else types meanwhile', () => {
       `select 1 from answer where student_id = '${free.id}' and assessment_id = '${assessmentId}' group by student_id having count(*) filter (where choice = 'A') = 12`,
     )
     await teacher.type('B')
-    await teacher.sees('typed AAAAAAAAAAAA while you typed BADCBDACBDCB. Theirs stands.')
+    await teacher.sees('You typed BADCBDACBDCB; AAAAAAAAAAAA is saved.')
     await teacher.enterOn('Keep theirs')
     expect(await value(elsewhere)).toBe('AAAAAAAAAAAA')
     expect(elsewhere.complaints).toEqual([])

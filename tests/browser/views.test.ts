@@ -82,7 +82,7 @@ test('every view of a teacher', async () => {
   expect(await person.axe()).toEqual([])
   await person.press('Escape', 'Control+k')
   await person.type('zzz')
-  await person.sees('Nothing is called that.')
+  await person.sees('No matches.')
   expect(await person.axe()).toEqual([])
   await person.press('Control+a')
   await person.type('sci')

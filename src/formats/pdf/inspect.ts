@@ -1,5 +1,4 @@
 import { join } from 'node:path'
-import { Worker } from 'node:worker_threads'
 
 export type InspectedPdf =
   | { readonly ok: true; readonly pageCount: number }
@@ -16,6 +15,8 @@ type Answer = { readonly pageCount: number } | { readonly problem: string }
 /** Asks the thread; one that takes too long or too much memory is ended, and answers nothing. */
 function readInThread(bytes: Uint8Array): Promise<Answer | undefined> {
   return new Promise((resolve) => {
+    // Asked for by name at run time: a bundler that saw the constructor would put the file elsewhere.
+    const { Worker } = process.getBuiltinModule('node:worker_threads')
     const worker = new Worker(join(process.cwd(), 'src/formats/pdf/inspect-worker.mjs'), {
       workerData: Uint8Array.from(bytes),
       resourceLimits: { maxOldGenerationSizeMb: most.memory },

@@ -44,8 +44,18 @@ export function isRace(error: unknown): boolean {
  */
 export function failureOf(error: unknown): Failure {
   if (error instanceof Refusal) return error.failure
-  const { code = '', message = '' } = (error ?? {}) as { code?: string; message?: string }
+  const {
+    code = '',
+    message = '',
+    status,
+  } = (error ?? {}) as {
+    code?: string
+    message?: string
+    status?: unknown
+  }
   if (networkCodes.has(code) || /timeout exceeded when trying to connect|Connection terminated/.test(message))
     return unavailable
+  // The sign-in package says no more than this when it cannot reach the database.
+  if (status === 'INTERNAL_SERVER_ERROR') return unavailable
   return byState.find(([state]) => code.startsWith(state))?.[1]() ?? fault
 }
