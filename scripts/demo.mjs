@@ -1,4 +1,5 @@
 // npm run demo: sets up everything on a fresh machine and starts Wrackline School. Ctrl-C stops all of it.
+import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { ensureBuild, ensureDataFolder, ensureDebianPackages, ensureNodeModules } from './lib/bootstrap.mjs'
 
@@ -7,7 +8,8 @@ ensureNodeModules()
 const data = ensureDataFolder()
 
 const { startCluster, ensureDatabase, freePort } = await import('./lib/postgres.mjs')
-const { environment, startApplication } = await import('./lib/application.mjs')
+const { environment, keepApplication } = await import('./lib/application.mjs')
+const { keepServer } = await import('./lib/keep-running.mjs')
 const { kedge } = await import('./lib/tools.mjs')
 const { createServer } = await import('node:net')
 
@@ -23,12 +25,20 @@ if (!isFree) console.log(`Port ${wanted} is taken; using ${port}.`)
 let cluster
 let application
 let stopping = false
-async function stop() {
+let server
+async function stop(code = 0) {
   if (stopping) return
   stopping = true
+  server?.stop()
   await application?.stop()
   cluster?.stop()
-  process.exit(0)
+  process.exit(code)
+}
+const say = (message) => console.log(message)
+/** When a part cannot be kept running, all ends, and whoever started the demo sees that it failed. */
+function giveUp(message) {
+  console.error(message)
+  void stop(1)
 }
 // From here on: also one who changes their mind while it starts leaves nothing behind.
 process.on('SIGINT', () => void stop())
@@ -46,11 +56,17 @@ console.log('Loading Wrackline School (only the first time)')
 const today = kedge(['demo', 'load', '--date', date], base).split('\n').at(-1)
 kedge(['demo', 'test', '--file', join(data, 'Heat and ice.pdf')], base)
 
-application = await startApplication({ ...base, KEDGE_NOW: `${today}T09:05:00` }, { port })
+const logs = join(data, 'logs')
+mkdirSync(logs, { recursive: true })
+server = keepServer(cluster, { say, giveUp })
+application = await keepApplication(
+  { ...base, KEDGE_NOW: `${today}T09:05:00` },
+  { port, logs },
+  { say, giveUp },
+)
 console.log(`
   Wrackline School is open at ${application.url}
   The sign-in page says who can sign in. Today is ${today}, 09:05.
   A test to upload lies at ${join(data, 'Heat and ice.pdf')}.
-  Ctrl-C stops everything.
+  Logs are in ${logs}. Ctrl-C stops everything.
 `)
-application.web.once('exit', () => void stop())

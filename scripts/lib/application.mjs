@@ -1,6 +1,8 @@
 // Starts Kedge on a database: the web application, the worker with the stand-in mailbox, and waits until it answers.
+import { openSync } from 'node:fs'
 import { join } from 'node:path'
 import { root, version } from './bootstrap.mjs'
+import { keepRunning } from './keep-running.mjs'
 import { freePort } from './postgres.mjs'
 import { end, start } from './run.mjs'
 import { tsx } from './tools.mjs'
@@ -31,11 +33,10 @@ export async function untilHealthy(url, child, seconds = 60) {
 }
 
 /**
- * Starts everything.
- * @returns {Promise<{ url: string, web: import('node:child_process').ChildProcess, worker: import('node:child_process').ChildProcess,
- *   startWeb: () => Promise<void>, startWorker: () => void, stop: () => Promise<void> }>}
+ * The two parts of Kedge on a database, each with a function that starts it and answers its process.
+ * @param options.logs folder for their logs; without one they write where the caller does
  */
-export async function startApplication(base, { port, quiet = false } = {}) {
+async function partsOf(base, { port, quiet = false, logs } = {}) {
   const webPort = port ?? (await freePort())
   const mailPort = await freePort()
   const url = `http://127.0.0.1:${webPort}`
@@ -46,24 +47,33 @@ export async function startApplication(base, { port, quiet = false } = {}) {
     KEDGE_URL: process.env.KEDGE_URL ?? url,
     SMTP_URL: `smtp://127.0.0.1:${mailPort}?ignoreTLS=true`,
   }
-  const stdio = quiet ? ['ignore', 'ignore', 'inherit'] : 'inherit'
-  const running = { url }
+  const part = (name, command, args) => {
+    const log = logs && join(logs, `${name}.log`)
+    const file = log && openSync(log, 'a')
+    const stdio = file ? ['ignore', file, file] : quiet ? ['ignore', 'ignore', 'inherit'] : 'inherit'
+    return { log, start: () => start(command, args, { cwd: root, env, stdio }) }
+  }
   // Next is started directly, not through npx, so that ending the child ends the server.
+  const next = join(root, 'node_modules/next/dist/bin/next')
+  const web = part('web', process.execPath, [next, 'start', '-H', '127.0.0.1', '-p', String(webPort)])
+  const worker = part('worker', tsx[0], [...tsx[1], 'worker', '--mailbox', String(mailPort)])
+  return { url, web, worker }
+}
+
+/**
+ * Starts everything.
+ * @returns {Promise<{ url: string, web: import('node:child_process').ChildProcess, worker: import('node:child_process').ChildProcess,
+ *   startWeb: () => Promise<void>, startWorker: () => void, stop: () => Promise<void> }>}
+ */
+export async function startApplication(base, options) {
+  const parts = await partsOf(base, options)
+  const running = { url: parts.url }
   running.startWeb = async () => {
-    running.web = start(
-      process.execPath,
-      [join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(webPort)],
-      { cwd: root, env, stdio },
-    )
-    await untilHealthy(url, running.web)
+    running.web = parts.web.start()
+    await untilHealthy(running.url, running.web)
   }
   running.startWorker = () => {
-    const [command, args] = tsx
-    running.worker = start(command, [...args, 'worker', '--mailbox', String(mailPort)], {
-      cwd: root,
-      env,
-      stdio,
-    })
+    running.worker = parts.worker.start()
   }
   running.stop = async () => {
     await Promise.all([end(running.web), end(running.worker)])
@@ -71,4 +81,32 @@ export async function startApplication(base, { port, quiet = false } = {}) {
   running.startWorker()
   await running.startWeb()
   return running
+}
+
+/**
+ * Starts everything and keeps it running: a part that ends by itself is started again, and the caller hears of it.
+ * @param {object} watch
+ * @param {(message: string) => void} watch.say
+ * @param {(message: string) => void} watch.giveUp
+ */
+export async function keepApplication(base, options, { say, giveUp }) {
+  const { url, web, worker } = await partsOf(base, options)
+  const kept = []
+  const keep = async (name, { log, start: begin }, ready) => {
+    const startPart = async () => {
+      const child = begin()
+      await ready?.(child)
+      return child
+    }
+    kept.push(await keepRunning({ name, start: startPart, log, say, giveUp }))
+  }
+  await keep('The worker', worker)
+  await keep('The web application', web, (child) => untilHealthy(url, child))
+  return {
+    url,
+    async stop() {
+      for (const part of kept) part.stop()
+      await Promise.all(kept.map((part) => end(part.child())))
+    },
+  }
 }

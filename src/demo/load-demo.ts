@@ -78,7 +78,7 @@ async function accountRows(
 }
 
 /**
- * Loads Wrackline School into an empty database; does nothing when it is there already.
+ * Loads Wrackline School into an empty database; does nothing when it already exists.
  * @param ownerUrl connection of the role that owns the tables
  * @param date the day that counts as today; moved back to the last school day
  * @returns the date the demo works on

@@ -32,7 +32,7 @@ export async function currentSchools(): Promise<
   return schoolsOf(new Headers(await headers()))
 }
 
-/** Answers a query for a page; what is not there or not one's own shows the page that says so. */
+/** Answers a query for a page; what does not exist or may not be seen shows the page that says so. */
 export async function fetchForPage<N extends QueryName>(
   name: N,
   input: QueryInput<N>,

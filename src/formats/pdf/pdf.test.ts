@@ -173,4 +173,45 @@ describe('an uploaded file', () => {
       problem: expect.stringContaining('locked with a password'),
     })
   })
+  test('one that takes too long to read is refused, and holds up nobody else meanwhile', async () => {
+    const line = '1 0 obj\n<< /Type /Page /A 1 >>\nendobj\n'
+    const bytes = Buffer.from('%PDF-1.7\n' + line.repeat(Math.floor((12 * 1048576) / line.length)))
+    let beats = 0
+    const timer = setInterval(() => beats++, 20)
+    const inspected = await inspectPdf(bytes)
+    clearInterval(timer)
+    expect(inspected).toMatchObject({ ok: false, problem: expect.stringContaining('is damaged') })
+    // Read in this process it would have been silent until the end.
+    expect(beats).toBeGreaterThan(5)
+  }, 60000)
+})
+
+describe('letters that the main typeface lacks', () => {
+  const textOf = async (bytes: Buffer) => {
+    const { getDocument } = await import('pdfjs-dist/legacy/build/pdf.mjs')
+    const pdf = await getDocument({ data: Uint8Array.from(bytes), verbosity: 0 }).promise
+    const { items } = await (await pdf.getPage(1)).getTextContent()
+    return items.map((item) => ('str' in item ? item.str : '')).join('')
+  }
+  test('are on the card, in the order in which they were written', async () => {
+    const one = card('Юлия Σοφία Nguyễn', 1)
+    const { bytes } = await printCards([
+      { ...one, lines: one.lines.map((l) => ({ ...l, comment: 'Reads ≥ 20 pages → good. ✓ Đặng' })) },
+    ])
+    const text = (await textOf(bytes)).replace(/\s+/g, ' ')
+    expect(text).toContain('Юлия Σοφία Nguyễn')
+    expect(text).toContain('Reads ≥ 20 pages → good. ✓ Đặng')
+  })
+  test('that no font has are found; everything that is printed is not', async () => {
+    const { charactersWithoutFont, runsOf } = await import('./fonts')
+    expect(charactersWithoutFont('Plain, ştar, Юлия, λ → ✓')).toBe('')
+    expect(charactersWithoutFont('中文 and 中\n')).toBe('中 文')
+    const text = 'Юлия reads λ → ✓ well'
+    expect(
+      runsOf(text)
+        .map((run) => run.text)
+        .join(''),
+    ).toBe(text)
+    expect(runsOf('Ilse Okonjo-Marsh')).toEqual([{ family: 'main', text: 'Ilse Okonjo-Marsh' }])
+  })
 })

@@ -136,7 +136,7 @@ export const key = defineQuery({
   },
 })
 
-/** Everyone who was to sit it, with their answers as one string each. */
+/** Everyone who was to sit it, with their answers as a row of letters each. */
 export const answers = defineQuery({
   input: one,
   right: seeAssessment,

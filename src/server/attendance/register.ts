@@ -8,7 +8,7 @@ import { defineQuery } from '@/server/platform/define'
 import { loadYear } from '@/server/school/load-year'
 import { homeroomTopic } from '@/server/school/topics'
 import { loadFigures } from './load-figures'
-import { takeRegister } from './rights'
+import { markRegister } from './rights'
 import { rollOn, sessionInput, type RollRow } from './roll'
 
 export interface RegisterMark {
@@ -45,7 +45,7 @@ async function guardiansOf({ db }: Context, studentIds: readonly string[]) {
 /** A homeroom's register for one half-day: who is on roll that date in name order, their marks, and their last twenty half-days. */
 export const register = defineQuery({
   input: sessionInput,
-  right: takeRegister,
+  right: markRegister,
   topics: (_context, { homeroomId }) => [homeroomTopic(homeroomId)],
   run: async (context, { homeroomId, date, session: half }) => {
     const { db, today, actor } = context

@@ -5,8 +5,8 @@ import { onlyRoles, type Right } from '@/server/platform/rights'
  * Any teacher and the office may take any homeroom's register: cover is arranged minutes before. Every mark says
  * who made it.
  */
-export const takeRegister: Right<{ homeroomId: string }> = {
-  words: 'take a register',
+export const markRegister: Right<{ homeroomId: string }> = {
+  words: 'mark a register',
   grants: [{ roles: staffRoles }],
   object: 'homeroom',
   of: ({ homeroomId }) => homeroomId,

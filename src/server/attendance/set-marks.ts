@@ -8,7 +8,7 @@ import { id, optionalLine } from '@/server/platform/inputs'
 import { defineWrite, type Written } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { homeroomTopic, registersTopic } from '@/server/school/topics'
-import { takeRegister } from './rights'
+import { markRegister } from './rights'
 import { rollOn, sessionInput, type SessionInput } from './roll'
 import { refuse, refuseField } from './words'
 
@@ -53,7 +53,7 @@ export const setMarks = defineWrite<SessionInput, { studentId: string }, MarkVal
   scope: sessionInput,
   key: z.object({ studentId: id }),
   value: mark as unknown as z.ZodType<MarkValue>,
-  right: takeRegister,
+  right: markRegister,
   keyColumns: ({ date, session }, { studentId }) => ({ studentId, sessionDate: date, session }),
   columns: ({ codeId, minutesLate, note }, { homeroomId }) => ({ homeroomId, codeId, minutesLate, note }),
   keyOf: (row) => ({ studentId: row.studentId as string }),
@@ -83,7 +83,7 @@ export const setMarks = defineWrite<SessionInput, { studentId: string }, MarkVal
 /** Gives everyone on roll who has no mark yet the same one. Marks that exist are kept. Answers who was marked. */
 export const markRest = defineCommand({
   input: sessionInput.extend({ codeId: id }),
-  right: takeRegister,
+  right: markRegister,
   undo: {
     days: 1,
     whenChangedSince: 'leave',

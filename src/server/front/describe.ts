@@ -1,5 +1,6 @@
 import { sql } from 'kysely'
 import { shortDate } from '@/core/calendar/date-words'
+import { addDays } from '@/core/calendar/school-year'
 import type { Context } from '@/server/platform/context'
 import type { HistoryRow } from '@/server/platform/history-rows'
 import type { DescribedChange } from '@/server/platform/preview'
@@ -16,7 +17,7 @@ function periodWords(value: string): string | undefined {
   const [, from, until] = parts
   return [
     from ? `from ${shortDate(from, true)}` : 'no start date',
-    ...(until ? [`until before ${shortDate(until, true)}`] : []),
+    ...(until ? [`until ${shortDate(addDays(until, -1), true)}`] : []),
   ].join(', ')
 }
 
