@@ -50,7 +50,7 @@ const date = process.env.KEDGE_TODAY ?? new Date().toISOString().slice(0, 10)
 // One database for each day a demo was started on: yesterday's demo is still there tomorrow.
 const database = `kedge_demo_${date.replaceAll('-', '')}`
 ensureDatabase(cluster, database)
-const base = environment(cluster, database, { KEDGE_DEMO: '1' })
+const base = environment(cluster, database)
 kedge(['migrate'], base)
 console.log('Loading Wrackline School (only the first time)')
 const today = kedge(['demo', 'load', '--date', date], base).split('\n').at(-1)
@@ -60,7 +60,7 @@ const logs = join(data, 'logs')
 mkdirSync(logs, { recursive: true })
 server = keepServer(cluster, { say, giveUp })
 application = await keepApplication(
-  { ...base, KEDGE_NOW: `${today}T09:05:00` },
+  { ...base, KEDGE_NOTICE: kedge(['demo', 'notice'], base), KEDGE_NOW: `${today}T09:05:00` },
   { port, logs },
   { say, giveUp },
 )

@@ -46,6 +46,7 @@ async function partsOf(base, { port, quiet = false, logs } = {}) {
     ...base,
     KEDGE_URL: process.env.KEDGE_URL ?? url,
     SMTP_URL: `smtp://127.0.0.1:${mailPort}?ignoreTLS=true`,
+    KEDGE_MAILBOX: '1',
   }
   const part = (name, command, args) => {
     const log = logs && join(logs, `${name}.log`)

@@ -10,8 +10,8 @@ import { kedge } from './tools.mjs'
 export function loadWrackline(cluster, name, extra = {}) {
   cluster.psql('postgres', `drop database if exists ${name} with (force)`)
   ensureDatabase(cluster, name)
-  const env = environment(cluster, name, { KEDGE_DEMO: '1', ...extra })
+  const env = environment(cluster, name, extra)
   kedge(['migrate'], env)
   kedge(['demo', 'load', '--date', '2026-11-23'], env)
-  return { ...env, KEDGE_NOW: '2026-11-23T09:05:00' }
+  return { ...env, KEDGE_NOTICE: kedge(['demo', 'notice'], env), KEDGE_NOW: '2026-11-23T09:05:00' }
 }

@@ -12,13 +12,11 @@ import { heatAndIce, printTest } from './heat-and-ice'
 import { holdMarks } from './hold-marks'
 import { marksRows } from './marks'
 import { fillYear } from './large'
+import { demoPasswords } from './passwords'
 import { makePeople, peopleRows, type DemoPeople } from './people'
 import { seeded } from './random'
 import { reportRows } from './reports'
 import { makeStructure, structureRows, type DemoStructure } from './structure'
-
-/** The password of everyone in the demo who has chosen one, and the one the office handed out. */
-export const demoPasswords = { chosen: 'harbour lights at dusk', initial: 'tide table 1' } as const
 
 const schoolId = '00000000-0000-7000-8000-00000000aaaa'
 

@@ -1,7 +1,7 @@
 import type { Edit } from '@/ui/saving/outbox'
 import { rebase } from './rebase'
 
-const edit = (command: string, input: object): Edit => ({
+const change = (command: string, input: object): Edit => ({
   id: command,
   slot: command,
   command,
@@ -11,7 +11,7 @@ const edit = (command: string, input: object): Edit => ({
 })
 const register = { homeroomId: 'tern', date: '2026-11-23', session: 'morning' }
 const mark = (studentId: string, seen: number, over: object = {}) =>
-  edit('attendance.setMarks', { ...register, ...over, cells: [{ key: { studentId }, value: 'A1', seen }] })
+  change('attendance.setMarks', { ...register, ...over, cells: [{ key: { studentId }, value: 'A1', seen }] })
 const seenOf = (e: Edit) => (e.input as { cells: { seen: number }[] }).cells.map((c) => c.seen)
 const written = (studentId: string, version: number) => [{ key: { studentId }, version }]
 
@@ -27,7 +27,7 @@ test('other students, sessions and classes are left alone', () => {
 })
 
 test('after marking the rest, a mark typed in the meantime builds on it', () => {
-  const rest = edit('attendance.markRest', { ...register, codeId: 'p' })
+  const rest = change('attendance.markRest', { ...register, codeId: 'p' })
   expect(seenOf(rebase(mark('ilse', 0), rest, written('ilse', 7)))).toEqual([7])
   const other = mark('ilse', 0)
   expect(rebase(other, rest, written('tobias', 7))).toBe(other)
@@ -39,20 +39,20 @@ test('scores are brought up to date cell by cell', () => {
     value: null,
     seen,
   })
-  const waiting = edit('marks.setScores', { classId: 'c', cells: [cell('x', 0), cell('y', 2)] })
-  const done = edit('marks.setScores', { classId: 'c', cells: [cell('x', 0)] })
+  const waiting = change('marks.setScores', { classId: 'c', cells: [cell('x', 0), cell('y', 2)] })
+  const done = change('marks.setScores', { classId: 'c', cells: [cell('x', 0)] })
   const answer = [{ key: { assignmentId: 'a', studentId: 'x' }, version: 5 }]
   expect(seenOf(rebase(waiting, done, answer))).toEqual([5, 2])
-  const elsewhere = edit('marks.setScores', { classId: 'd', cells: [cell('x', 0)] })
+  const elsewhere = change('marks.setScores', { classId: 'd', cells: [cell('x', 0)] })
   expect(rebase(elsewhere, done, answer)).toBe(elsewhere)
 })
 
 test('a key typed on waits for the version of the one before', () => {
-  const key = (seen: number) => edit('assessment.setQuestions', { assessmentId: 'a', seen, questions: [] })
+  const key = (seen: number) => change('assessment.setQuestions', { assessmentId: 'a', seen, questions: [] })
   expect(rebase(key(1), key(1), { version: 9 }).input).toMatchObject({ seen: 9 })
 })
 
 test('an edit of another command is left alone', () => {
-  const waiting = edit('reports.setEntries', { roundId: 'r', classId: 'c', cells: [] })
+  const waiting = change('reports.setEntries', { roundId: 'r', classId: 'c', cells: [] })
   expect(rebase(waiting, mark('ilse', 0), written('ilse', 1))).toBe(waiting)
 })

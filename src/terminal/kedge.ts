@@ -6,6 +6,7 @@ import { migrate } from '@/db/migrate'
 import { printTables } from '@/db/print-tables'
 import { heatAndIce, printTest } from '@/demo/heat-and-ice'
 import { loadDemo, loadLarge } from '@/demo/load-demo'
+import { demoNotice } from '@/demo/notice'
 import { config } from '@/server/platform/config'
 import { startMailbox } from '@/worker/stand-in-mailbox'
 import { startWorker } from '@/worker/worker'
@@ -21,6 +22,7 @@ const usage = `kedge COMMAND
   password reset --user USER                give an account a new initial password
   demo load [--date YYYY-MM-DD]             load the made-up Wrackline School
   demo large --schools N                    load N schools of 1,250 students with a full year, for benchmarks
+  demo notice                               print what the sign-in page of the demo says, for KEDGE_NOTICE
   demo test --file FILE                     write the demo's test, a PDF, to a file
   tables                                    print the types of the database's tables, for src/db/tables.ts
   rights                                    print the table of rights, for docs/rights.md
@@ -100,6 +102,9 @@ async function main(): Promise<void> {
       return
     case 'demo large':
       await loadLarge(ownerUrl(), Number(required(given, 'schools')), (line) => console.error(line))
+      return
+    case 'demo notice':
+      console.log(JSON.stringify(demoNotice))
       return
     case 'demo test':
       writeFileSync(required(given, 'file'), await printTest('Heat and ice', heatAndIce))

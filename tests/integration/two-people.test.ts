@@ -349,6 +349,27 @@ test('a mark that was empty at hand-in stays empty, also for whoever joins later
   expect(card?.lines.find((l) => l.className === '7 Science A')?.mark).toBeUndefined()
 })
 
+test('a page follows what its answer rests on, and a mark wakes only those who look after that register', async () => {
+  const { topicsOf } = await import('@/server/platform/run')
+  const { queries } = await import('@/server/registry')
+  const { homeroomTopic, registersTopic } = await import('@/server/school/topics')
+  const { gradebookTopic } = await import('@/server/marks')
+  const { classAssessmentsTopic } = await import('@/server/assessment')
+  const of = async (name: string, actor: Actor, input: object) => {
+    const query = queries.get(name)
+    if (!query) throw new Error(`${name} is not registered`)
+    return good(await topicsOf(query, actor, input))
+  }
+  const entries = await of('reports.classEntries', teacher, { roundId, classId })
+  expect(entries).toEqual(expect.arrayContaining([gradebookTopic(classId), classAssessmentsTopic(classId)]))
+  const tern = (await school.row("select id from homeroom where name = '7 Tern'")).id
+  const own = await of('shell.frame', teacher, {})
+  expect(own).toContain(homeroomTopic(tern))
+  expect(own).not.toContain(registersTopic())
+  expect(own.filter((topic) => topic.startsWith('homeroom:'))).toHaveLength(1)
+  expect(await of('shell.frame', office, {})).toContain(registersTopic())
+})
+
 test('two releases at once: one runs, the other says so', async () => {
   const both = await Promise.all([1, 2].map(() => school.tell('reports.askForRelease', head, { roundId })))
   expect(both.filter((r) => r.ok)).toHaveLength(1)

@@ -2,7 +2,6 @@ import type { Metadata } from 'next'
 import { redirect } from 'next/navigation'
 import { config } from '@/server/platform/config'
 import { currentSession, param } from '@/screen/page-data'
-import { demoUsers } from './demo-users'
 import { SignInForm } from './sign-in-form'
 
 export const metadata: Metadata = { title: 'Sign in' }
@@ -16,7 +15,7 @@ export default async function SignInPage({
   if (session.kind === 'signed in') redirect('/')
   if (session.kind === 'password first') redirect('/set-password')
   if (session.kind === 'choose school') redirect('/choose-school')
-  const demo = config().KEDGE_DEMO === '1'
+  const notice = config().KEDGE_NOTICE
   const asked = await param(searchParams, 'next')
   return (
     <main className="mx-auto grid max-w-6xl gap-10 px-6 py-16 lg:grid-cols-[280px_1fr]">
@@ -25,18 +24,15 @@ export default async function SignInPage({
         <p className="mb-8 text-muted">Registers, assessments, gradebooks and report cards.</p>
         <SignInForm next={asked?.startsWith('/') && !asked.startsWith('//') ? asked : '/'} />
       </section>
-      {demo && (
+      {notice && (
         <section
           aria-labelledby="demo"
           className="min-w-0 overflow-x-auto lg:border-l lg:border-rule lg:pl-8"
         >
           <h2 id="demo" className="mb-1">
-            This is a demo of the made-up Wrackline School
+            {notice.heading}
           </h2>
-          <p className="mb-4 text-muted">
-            Its people, marks and messages are invented, and no mail leaves this machine. Anybody below can
-            sign in.
-          </p>
+          <p className="mb-4 text-muted">{notice.text}</p>
           <table className="rows">
             <thead>
               <tr>
@@ -46,7 +42,7 @@ export default async function SignInPage({
               </tr>
             </thead>
             <tbody>
-              {demoUsers.map((user) => (
+              {notice.users.map((user) => (
                 <tr key={user.username}>
                   <th scope="row" className="font-bold">
                     {user.username}

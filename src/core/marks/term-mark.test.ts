@@ -102,6 +102,32 @@ describe('a term mark', () => {
     ).toBe('dropped')
     expect(termMark(strict, tobias, { ...on, on: '2026-09-30' }).mark).toBe('83.3')
   })
+  test('work whose points were all set to 0 takes no place among what is dropped', () => {
+    const assignments = ['zero', 'low', 'high'].map((id, i) =>
+      assignment(id, 'home', id === 'zero' ? '0' : '10', `2026-09-${10 + i}`),
+    )
+    const entries = new Map([
+      ['zero', points('0')],
+      ['low', points('5')],
+      ['high', points('9')],
+    ])
+    const dropping = { ...book, assignments }
+    expect(termMark(dropping, entries, on).mark).toBe('90.0')
+    expect(termMark({ ...dropping, assignments: assignments.slice(1) }, entries, on).mark).toBe('90.0')
+  })
+  test('empty work counts as zero once due, but not where it was due before the student joined', () => {
+    const strict: Gradebook = {
+      ...book,
+      rules: { ...rules, emptyCounts: 'zero after due' },
+      assignments: [
+        assignment('a', 'tests', '10', '2026-09-10'),
+        assignment('b', 'tests', '10', '2026-11-15'),
+      ],
+    }
+    const entries = new Map([['b', points('10')]])
+    expect(termMark(strict, entries, { on: '2026-11-20', since: '2026-09-01' }).mark).toBe('50.0')
+    expect(termMark(strict, entries, { on: '2026-11-20', since: '2026-11-01' }).mark).toBe('100.0')
+  })
   test('shares the whole among the weights in which something counts', () => {
     const onlyLab = termMark(book, new Map([['salinity', points('9')]]), on)
     expect(onlyLab.mark).toBe('90.0')

@@ -70,9 +70,9 @@ const sendAgain = defineCommand({
   },
 })
 
-/** In a demo the mailbox has a place; elsewhere failed mails are reached by the find box. */
+/** Where the mailbox runs it has a place; elsewhere failed mails are reached by the find box. */
 export const mailPlaces = (): readonly Place[] => [
-  config().KEDGE_DEMO === '1'
+  config().KEDGE_MAILBOX === '1'
     ? { name: 'Mailbox', href: '/mailbox', right: seeMail, position: 7 }
     : { name: 'Mails that were not sent', href: '/mailbox', right: seeMail },
 ]

@@ -1,5 +1,21 @@
 import { z } from 'zod'
 
+/** What the sign-in page of a demo says, and who can sign in. */
+const notice = z.object({
+  heading: z.string(),
+  text: z.string(),
+  users: z.array(z.object({ username: z.string(), password: z.string(), who: z.string() })),
+})
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text)
+  } catch (error) {
+    if (error instanceof SyntaxError) return undefined
+    throw error
+  }
+}
+
 const schema = z.object({
   DATABASE_URL: z.string().startsWith('postgres', 'must be a postgres:// address of the application role'),
   DATABASE_OWNER_URL: z.string().startsWith('postgres').optional(),
@@ -8,7 +24,16 @@ const schema = z.object({
   KEDGE_VERSION: z.string().default('0.1.0'),
   KEDGE_NOW: z.iso.datetime({ local: true }).optional(),
   KEDGE_NOW_SET_AT: z.coerce.number().int().optional(),
-  KEDGE_DEMO: z.enum(['0', '1']).default('0'),
+  KEDGE_MAILBOX: z.enum(['0', '1']).default('0'),
+  KEDGE_NOTICE: z
+    .string()
+    .transform((text, context) => {
+      const read = notice.safeParse(parsed(text))
+      if (read.success) return read.data
+      context.addIssue('must be JSON with heading, text and users')
+      return z.NEVER
+    })
+    .optional(),
   KEDGE_POOL: z.coerce.number().int().min(1).max(100).default(10),
   KEDGE_COUNT_QUERIES: z.enum(['0', '1']).default('0'),
   SMTP_URL: z.string().startsWith('smtp').optional(),

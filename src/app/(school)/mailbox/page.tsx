@@ -18,17 +18,17 @@ export default async function MailboxPage() {
     minute: '2-digit',
     timeZone,
   })
-  const isDemo = config().KEDGE_DEMO === '1' || received.length > 0
+  const isMailbox = config().KEDGE_MAILBOX === '1'
   return (
     <div className="sheet max-w-4xl">
-      <h1 className="mb-1">{isDemo ? 'Stand-in mailbox' : 'Mails that were not sent'}</h1>
+      <h1 className="mb-1">{isMailbox ? 'Stand-in mailbox' : 'Mails that were not sent'}</h1>
       <p className="mb-4 text-muted">
-        {isDemo
+        {isMailbox
           ? 'In place of a mail server: what Kedge sends lands here and nothing leaves this machine.'
           : 'Kedge tries to send a mail for about four days. After that you can send it again from here.'}
       </p>
       <NotSent initial={notSent} />
-      {isDemo && received.length === 0 ? (
+      {isMailbox && received.length === 0 ? (
         <p>
           No mail yet. Enrolling a student with a guardian&apos;s e-mail address, or releasing cards, sends
           some.
