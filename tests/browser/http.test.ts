@@ -252,7 +252,7 @@ describe('live updates', () => {
     ['no JSON', '[{'],
     ['no topics', '[]'],
     ['a query that is none', '[{"query":"today.nothing","input":{}}]'],
-    ['a query that has nothing to follow', '[{"query":"people.find","input":{"text":"a"}}]'],
+    ['a query that has nothing to follow', '[{"query":"find.anything","input":{"text":"a"}}]'],
   ])('%s is refused', async (_what, topics) => {
     expect((await live(topics)).status).toBe(404)
   })

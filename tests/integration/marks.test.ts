@@ -478,12 +478,24 @@ describe('settings and assignments', () => {
     expect(
       bad(await school.tell('marks.createAssignment', teacher, { ...asked, maxPoints: '0' })).message,
     ).toContain('above zero')
-    good(await school.tell('marks.removeAssignment', teacher, { classId, assignmentId, seen }))
+    const removed = await school.tell('marks.removeAssignment', teacher, { classId, assignmentId, seen })
+    good(removed)
     expect((await book()).book.assignments.some((a) => a.id === assignmentId)).toBe(false)
     const kept = await school.row(
       "select count(*)::int as n from history where table_name = 'score' and operation = 'delete' and row_key ->> 'assignment_id' = $1",
       [assignmentId],
     )
     expect(kept.n).toBe(1)
+    // Undone from the history, the assignment is back with its scores, under a version nobody holds.
+    good(await school.tell('history.undo', teacher, { run: (removed.ok && removed.run) || '' }))
+    const back = (await book()).book
+    expect(back.assignments.find((a) => a.id === assignmentId)).toMatchObject({
+      name: 'Tide log',
+      maxPoints: '20',
+    })
+    expect(back.assignments.find((a) => a.id === assignmentId)?.version).toBeGreaterThan(seen)
+    expect(back.scores.filter((s) => s.assignmentId === assignmentId).map((s) => s.entry)).toEqual([
+      { kind: 'points', points: '18' },
+    ])
   })
 })

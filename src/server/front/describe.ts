@@ -8,8 +8,11 @@ import type { NameOf, TableWords } from '@/server/platform/words'
 import { all } from './all'
 import { mailWords } from './mail-words'
 
-const words = (): Readonly<Record<string, TableWords>> =>
-  Object.assign({}, mailWords, ...all.map((domain) => domain.history ?? {})) as Record<string, TableWords>
+let known: Readonly<Record<string, TableWords>> | undefined
+
+/** The words of all tables, put together once. */
+const words = () =>
+  (known ??= Object.assign({}, mailWords, ...all.map((domain) => domain.history)) as typeof known & {})
 
 function periodWords(value: string): string | undefined {
   const parts = /^[[(](\d{4}-\d\d-\d\d)?,(\d{4}-\d\d-\d\d)?[)\]]$/.exec(value)
