@@ -2,11 +2,22 @@ import { sql, type Transaction } from 'kysely'
 import type { Closure, SchoolYear, Term } from '@/core/calendar/school-year'
 import type { Tables } from '@/db/tables'
 
+const asked = new WeakMap<Transaction<Tables>, Map<string, Promise<SchoolYear | undefined>>>()
+
 /**
  * The academic year a date lies in, else the one nearest before it, else the first to come.
+ * Read once in a transaction, however many parts of it ask.
  * @returns undefined for a school without an academic year
  */
-export async function loadYear(db: Transaction<Tables>, date: string): Promise<SchoolYear | undefined> {
+export function loadYear(db: Transaction<Tables>, date: string): Promise<SchoolYear | undefined> {
+  const known = asked.get(db) ?? new Map<string, Promise<SchoolYear | undefined>>()
+  asked.set(db, known)
+  const year = known.get(date) ?? readYear(db, date)
+  known.set(date, year)
+  return year
+}
+
+async function readYear(db: Transaction<Tables>, date: string): Promise<SchoolYear | undefined> {
   const { rows } = await sql<{
     id: string
     name: string
