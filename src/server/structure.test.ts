@@ -91,6 +91,7 @@ test('a command that edits what exists takes the version that was seen', () => {
     'year.create': 'creates',
     'year.addYearGroups': 'creates',
     'people.enrol': 'creates; an applicant is locked and enrolled once',
+    'people.inviteAgain': 'creates',
     'attendance.markRest': 'only where there is no mark',
     'assessment.create': 'creates',
     'marks.createAssignment': 'creates',

@@ -78,6 +78,18 @@ test.each([
   expect(await school.actor(email)).toMatchObject({ roles: ['guardian'] })
 })
 
+test('an invitation whose link is lost is sent again, until there is an account', async () => {
+  const email = 'again@islandmail.example'
+  const { studentId } = good(await enrol('Again', email))
+  const { personId } = await invitationTo(email)
+  const again = () => school.tell('people.inviteAgain', office, { studentId, guardianId: personId })
+  good(await again())
+  expect(await school.rows('select 1 from mail where to_address = $1', [email])).toHaveLength(2)
+  const { acceptInvitation } = await modules()
+  expect((await acceptInvitation(await linkFor(email), { password, headers: nobody })).kind).toBe('accepted')
+  expect(bad(await again())).toMatchObject({ code: 'people.hasAccount' })
+})
+
 test('nothing that opens an account is kept in a mail, in the history or beside the link', async () => {
   const email = 'secret@islandmail.example'
   good(await enrol('Secret', email))

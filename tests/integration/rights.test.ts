@@ -43,6 +43,7 @@ const who: Readonly<Record<string, Row>> = {
   'people.enrolForm': office,
   'people.applicantGuardians': office,
   'people.enrol': office,
+  'people.inviteAgain': office,
   'account.setOwnPassword': everyone,
   'account.signOutEverywhere': everyone,
   'attendance.register': staff,
@@ -242,6 +243,7 @@ function inputFor(name: string, o: Record<string, string>, role: Role, isOwn: bo
     'people.possibleDuplicates': () => ({ givenName: 'A', familyName: 'B', birthDate: '2014-01-01' }),
     'people.enrolForm': () => ({ startDate: '2026-11-23' }),
     'people.applicantGuardians': () => ({ studentId: o.studentId }),
+    'people.inviteAgain': () => ({ studentId: o.studentId, guardianId: o.roundId }),
     'people.enrol': () => ({
       givenName: 'A',
       familyName: 'B',

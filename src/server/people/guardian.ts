@@ -4,9 +4,11 @@ import { z } from 'zod'
 import { limits } from '@/core/limits'
 import { comparableName } from '@/core/people/names'
 import type { Context } from '@/server/platform/context'
+import { defineCommand } from '@/server/platform/define'
 import { id, named, optionalLine } from '@/server/platform/inputs'
 import { queueMails } from '@/server/platform/mail'
 import { accountInvitation } from './mails'
+import { inviteGuardians } from './rights'
 import { refuse, refuseField } from './words'
 
 /** A student's guardian as the office types it. */
@@ -102,6 +104,20 @@ export async function guardianFor(
 
 const sameName = (a: OnRecord, b: GuardianInput) =>
   comparableName(fullName(a)) === comparableName(fullName(b))
+
+/** Invites a guardian again, for a link that was lost or is too old. Earlier links go on working until they expire. */
+export const inviteAgain = defineCommand({
+  input: z.object({ studentId: id, guardianId: id }),
+  right: inviteGuardians,
+  run: async (context, { studentId, guardianId }) => {
+    const guardian = await ofApplicant(context, guardianId, studentId)
+    if (!guardian) throw refuse('guardianOfOther', {})
+    if (!guardian.email) throw refuse('noAddress', { guardian: fullName(guardian) })
+    const invited = await invite(context, guardianId, guardian.email.toLowerCase(), fullName(guardian), true)
+    if (!invited) throw refuse('hasAccount', { guardian: fullName(guardian) })
+    return { email: guardian.email }
+  },
+})
 
 /** Invites a guardian who has no account at the school and no invitation to this address. Answers whether it did. */
 async function invite(

@@ -4,6 +4,7 @@ import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { arrivalsDue } from './due'
 import { enrol } from './enrol'
+import { inviteAgain } from './guardian'
 import { accountInvitation } from './mails'
 import { applicantGuardians, enrolForm, list, possibleDuplicates, student } from './queries'
 import { enrolStudents, findStudents } from './rights'
@@ -24,7 +25,7 @@ export const people = defineDomain({
   ],
   reads: ['year', 'account'],
   queries: { list, student, possibleDuplicates, enrolForm, applicantGuardians },
-  commands: { enrol },
+  commands: { enrol, inviteAgain },
   mails: { accountInvitation },
   due: [arrivalsDue],
   find: [

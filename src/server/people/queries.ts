@@ -78,6 +78,9 @@ export const student = defineQuery({
           'gs.relation',
           'gs.contactOrder',
           'gs.mayReceiveReports',
+          sql<boolean>`exists (select 1 from membership m where m.person_id = g.id and m.role = 'guardian')`.as(
+            'hasAccount',
+          ),
         ])
         .where('gs.studentId', '=', studentId)
         .orderBy('gs.contactOrder')

@@ -30,6 +30,12 @@ export const seeApplicant: Right<{ studentId: string }> = {
   ...ofStudent,
 }
 
+export const inviteGuardians: Right<{ studentId: string }> = {
+  words: "invite a student's guardians",
+  grants: [{ roles: office }],
+  ...ofStudent,
+}
+
 /** A student's whole history shows marks and reports, which the records staff do not see. */
 export const seeStudentHistory: Right<{ studentId: string }> = {
   words: "see a student's history",

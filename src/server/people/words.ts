@@ -27,7 +27,10 @@ export const { refuse, refuseField } = refusals('people', {
     `${student} is already enrolled, with number ${number}. Nothing was changed.`,
   duplicate: ({ students }: { students: readonly string[] }) =>
     `${students.join(', ')} has the same name and birth date. Open that record first; if this is a different student, confirm that and save again.`,
-  guardianOfOther: () => 'This guardian is not on the applicant’s record. Reload the page.',
+  guardianOfOther: () => 'This guardian is not on the student’s record. Reload the page.',
+  noAddress: ({ guardian }: { guardian: string }) =>
+    `${guardian} has no e-mail address on record, so no invitation can be sent.`,
+  hasAccount: ({ guardian }: { guardian: string }) => `${guardian} already has an account.`,
   addressOfOther: ({ guardian }: { guardian: string }) =>
     `This address belongs to ${guardian}. Use that name for the same person, or another address.`,
 })

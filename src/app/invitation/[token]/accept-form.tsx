@@ -44,6 +44,10 @@ export function AcceptForm({
     if (accepted?.kind === 'password') return setProblem(accepted.problems.join(' '))
     setProblem(messages[accepted?.kind ?? 'away'])
   }
+  async function signOut() {
+    await fetch('/api/sign-out', { method: 'POST' }).catch(() => undefined)
+    window.location.reload()
+  }
   function submit(event: FormEvent) {
     event.preventDefault()
     const unmet = checkPassword(password, own).find((check) => !check.met)
@@ -54,9 +58,12 @@ export function AcceptForm({
     return (
       <div className="grid gap-4">
         {problem && <Problem>{problem}</Problem>}
-        <p>You are signed in as {signedInAs}. This school will be added to your account.</p>
+        <p>You are signed in as {signedInAs}. Accepting adds this to your account.</p>
         <Button busy={busy} className="justify-self-start" onClick={() => void accept()}>
           Accept as {signedInAs}
+        </Button>
+        <Button kind="quiet" className="justify-self-start" onClick={() => void signOut()}>
+          Use another account
         </Button>
       </div>
     )

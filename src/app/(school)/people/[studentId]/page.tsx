@@ -2,6 +2,7 @@ import type { Metadata } from 'next'
 import Link from '@/screen/link'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
+import { InviteAgain } from './invite-again'
 import { fetchForPage } from '@/screen/page-data'
 import { PageHead } from '@/screen/page-head'
 
@@ -73,6 +74,9 @@ export default async function StudentPage({ params }: { params: Promise<{ studen
                 <span className="block text-muted">
                   {g.mayReceiveReports ? 'Receives reports' : 'Receives no reports'}
                 </span>
+                {s.mayEnrol && g.email && !g.hasAccount && (
+                  <InviteAgain studentId={s.id} guardianId={g.id} name={`${g.givenName} ${g.familyName}`} />
+                )}
               </li>
             ))}
           </ol>
