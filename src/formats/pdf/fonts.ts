@@ -66,12 +66,14 @@ export interface Run {
 
 // Letters, digits and punctuation of western Europe, which the main typeface has: most texts are no more.
 const plain = /^[\u0020-\u007e\u00a0-\u00ff\u2013\u2014\u2018-\u201d\u2026]*$/
+/** Whether the main typeface has every letter of a text, as it nearly always does. */
+export const isPlain = (text: string): boolean => plain.test(text)
 // Marks join the letter before them; spaces go with whatever is around.
 const joins = /^[\p{M}\p{Zs}]$/u
 
 /** Splits one line of text into runs of one typeface each. What no font has is drawn as a box by the main one. */
 export function runsOf(text: string): readonly Run[] {
-  if (plain.test(text)) return [{ family: 'main', text }]
+  if (isPlain(text)) return [{ family: 'main', text }]
   const runs: { family: Family; text: string }[] = []
   for (const character of text.normalize('NFC')) {
     const codePoint = character.codePointAt(0) ?? 0
@@ -86,7 +88,7 @@ export function runsOf(text: string): readonly Run[] {
 
 /** The different characters of a text that no shipped font has; line ends aside. */
 export function charactersWithoutFont(text: string): string {
-  if (plain.test(text)) return ''
+  if (isPlain(text)) return ''
   const missing = [...text.normalize('NFC')].filter(
     (character) => !/\s/.test(character) && familyFor(character.codePointAt(0) ?? 0) === undefined,
   )

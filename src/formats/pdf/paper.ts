@@ -1,6 +1,6 @@
 import { setImmediate } from 'node:timers/promises'
 import PDFDocument from 'pdfkit'
-import { fontFile, runsOf, type Family, type Weight } from './fonts'
+import { fontFile, isPlain, runsOf, type Family, type Weight } from './fonts'
 
 /** The chart's colours, as on screen. */
 export const ink = '#14304a'
@@ -151,6 +151,7 @@ export class Paper {
 
   /** One line of text, each run of it in a typeface that has its letters. */
   write(text: string, left: number, top: number, style: Style): void {
+    if (isPlain(text)) return void this.use(style).text(text, left, top, oneLine)
     let x = left
     for (const run of runsOf(text)) {
       this.use(style).font(this.fontOf(run.family, style.font)).text(run.text, x, top, oneLine)
@@ -178,13 +179,20 @@ export class Paper {
     this.widths.set(key, known)
     const width = known.get(text)
     if (width !== undefined) return width
-    const measured = runsOf(text).reduce(
-      (sum, run) =>
-        sum + this.doc.font(this.fontOf(run.family, style.font)).fontSize(style.size).widthOfString(run.text),
-      0,
-    )
+    const measured = isPlain(text) ? this.measure(text, style.font, style) : this.measureRuns(text, style)
     if (text.length < 24) known.set(text, measured)
     return measured
+  }
+
+  private measure(text: string, font: string, style: Style): number {
+    return this.doc.font(font).fontSize(style.size).widthOfString(text)
+  }
+
+  private measureRuns(text: string, style: Style): number {
+    return runsOf(text).reduce(
+      (sum, run) => sum + this.measure(run.text, this.fontOf(run.family, style.font), style),
+      0,
+    )
   }
 
   /** Lets what is written so far flow out of the document, and others have their turn. */
