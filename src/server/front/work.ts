@@ -87,7 +87,15 @@ const retry = defineCommand({
   run: async (context, { jobId }) => {
     const again = await context.db
       .updateTable('job')
-      .set({ cancelAsked: false, state: 'waiting', message: null, finishedAt: null, createdAt: context.now })
+      // It begins anew: what was done before may have changed since, and each step finds out by itself.
+      .set({
+        cancelAsked: false,
+        state: 'waiting',
+        message: null,
+        finishedAt: null,
+        finished: sql<string>`null`,
+        createdAt: context.now,
+      })
       .where('id', '=', jobId)
       .where('state', 'in', ['failed', 'cancelled'])
       .returning('id')
