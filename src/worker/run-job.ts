@@ -1,4 +1,3 @@
-import { sql } from 'kysely'
 import type { Tables } from '@/db/tables'
 import { clockActor, type Actor } from '@/server/platform/actor'
 import { now } from '@/server/platform/clock'
@@ -160,8 +159,19 @@ async function work(kind: AnyJob | undefined, job: { kind: string; input: unknow
   return kind.run(steps, kind.input.parse(job.input))
 }
 
-/** Work that no task in the queue belongs to any more would stay running for good: it is noted as failed. */
-export async function endLostJobs(schoolId: string, alive: readonly string[]): Promise<void> {
+/**
+ * Work that no task in the queue belongs to any more would stay running for good: it is noted as failed.
+ * @param alive asks which jobs the queue still has; asked after the jobs are read, so that one started meanwhile is
+ *   never taken for lost
+ */
+export async function endLostJobs(schoolId: string, alive: () => Promise<readonly string[]>): Promise<void> {
+  const open = await asClock(schoolId, 'work.run', ({ db }) =>
+    db.selectFrom('job').select('id').where('state', 'in', ['waiting', 'running']).execute(),
+  )
+  if (open.length === 0) return
+  const inQueue = new Set(await alive())
+  const gone = open.flatMap((job) => (inQueue.has(job.id) ? [] : [job.id]))
+  if (gone.length === 0) return
   await asClock(schoolId, 'work.run', async ({ db, changed, now: moment }) => {
     const lost = await db
       .updateTable('job')
@@ -171,7 +181,7 @@ export async function endLostJobs(schoolId: string, alive: readonly string[]): P
         finishedAt: moment,
       })
       .where('state', 'in', ['waiting', 'running'])
-      .where(sql<boolean>`not id = any(${[...alive]}::uuid[])`)
+      .where('id', 'in', gone)
       .returning('accountId')
       .execute()
     changed(...lost.map((job) => workTopic(job.accountId)))

@@ -51,17 +51,21 @@ async function doOnce(actor: Actor, name: string, day: string): Promise<void> {
     )
 }
 
-/** What the clock does once a minute: recurring work that is due in any school, and jobs that were lost. */
-export async function tick(owner: pg.Client): Promise<void> {
-  const [schools, alive] = [await allSchools(owner), await aliveJobs(owner)]
-  for (const school of schools) {
+/**
+ * What the clock does once a minute: recurring work that is due in any school, and jobs that were lost.
+ * @param done what this process knows to be done, so that it does not ask again all day; the database decides
+ */
+export async function tick(owner: pg.Client, done: Set<string>): Promise<void> {
+  for (const school of await allSchools(owner)) {
     const { date, time } = localTime(school.timeZone)
     for (const [name, { at }] of recurring)
-      if (time >= at)
-        await doOnce(clockActor(school), name, date).catch((error: Error) =>
+      if (time >= at && !done.has(`${school.id} ${name} ${date}`))
+        await doOnce(clockActor(school), name, date).then(
+          () => done.add(`${school.id} ${name} ${date}`),
           // One school's trouble must not keep the others waiting; it is tried again in a minute.
-          log().error({ school: school.id, name, error: error.stack }, 'recurring work failed'),
+          (error: Error) =>
+            log().error({ school: school.id, name, error: error.stack }, 'recurring work failed'),
         )
-    await endLostJobs(school.id, alive)
+    await endLostJobs(school.id, () => aliveJobs(owner))
   }
 }

@@ -103,6 +103,7 @@ export async function startWorker(
   })
   await Promise.all([watch.connect(), lively.connect()])
 
+  const done = new Set<string>()
   const events: WorkerEvents = new EventEmitter()
   events.on('worker:create', ({ worker }) => {
     own.add(worker.workerId)
@@ -129,7 +130,7 @@ export async function startWorker(
       ),
       tick: async () => {
         const client = watch.now()
-        if (client) await tick(client)
+        if (client) await tick(client, done)
       },
     },
     events,

@@ -113,8 +113,9 @@ test('its job runs, its mail goes to the queue, and its clock work is done once 
   const { tick } = await import('@/worker/tick')
   const owner = new pg.Client({ connectionString: school.ownerUrl })
   await owner.connect()
-  await tick(owner)
-  await tick(owner)
+  // Two workers, which do not know of each other.
+  await tick(owner, new Set())
+  await tick(owner, new Set())
   await owner.end()
   expect(await school.rows('select day from note_day')).toEqual([{ day: '2026-11-23' }])
 })

@@ -71,6 +71,7 @@ async function checkAnswers(
       assignments.flatMap((a) => a.assessmentId ?? []),
     )
     .where('x.answered', '=', true)
+    .where('x.studentId', 'in', [...new Set(cells.map((c) => c.key.studentId))])
     .execute()
   for (const { key, value } of cells) {
     if (value === null) continue

@@ -58,6 +58,8 @@ export async function GET(request: Request) {
         let stops = follow(first.value)
         const beat = setInterval(() => {
           void stillMay(request.headers, actor, read.data).then((all) => {
+            // Whoever followed may have left while this was looked up.
+            if (!open) return
             if (all === 'unknown') return send(': still here\n\n')
             if (!all) return close()
             // A homeroom or class taken over meanwhile is followed from now on.
