@@ -74,7 +74,7 @@ export default tseslint.config(
       'no-restricted-syntax': ['error', { selector: 'TSEnumDeclaration', message: 'Use a union of texts.' }],
       '@typescript-eslint/no-restricted-imports': [
         'error',
-        { patterns: [{ group: ['../../../*'], message: 'Write the path from the root: @/…' }] },
+        { patterns: [{ group: ['../*'], message: 'Write the path from the root: @/…' }] },
       ],
     },
   },
@@ -97,7 +97,7 @@ export default tseslint.config(
               allowTypeImports: true,
               message: 'A client part takes types from the server, never code.',
             },
-            { group: ['../../../*'], message: 'Write the path from the root: @/…' },
+            { group: ['../*'], message: 'Write the path from the root: @/…' },
           ],
         },
       ],
@@ -114,7 +114,7 @@ export default tseslint.config(
           paths: [{ name: 'pg', message: 'The core knows no database.' }],
           patterns: [
             { group: ['node:*'], message: 'The core has no outside world.' },
-            { group: ['../../../*'], message: 'Write the path from the root: @/…' },
+            { group: ['../*'], message: 'Write the path from the root: @/…' },
           ],
         },
       ],

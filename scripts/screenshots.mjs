@@ -61,20 +61,21 @@ try {
 
   const teacher = await person('r.achterberg')
   await teacher.shot('today', '/today')
-  await teacher.go(`/homerooms/${id("select id from homeroom where name = '7 Tern'")}/register`)
+  await teacher.go(`/attendance/registers/${id("select id from homeroom where name = '7 Tern'")}`)
   await teacher.keys('p p p a 1 p p l p p a 2 p p p p p a')
   await teacher.saved()
   await teacher.shot('register')
+  await teacher.shot('registers', '/attendance/registers')
   await teacher.shot('classes', '/classes')
   const science = id("select id from class where name = '8 Science A'")
-  await teacher.go(`/classes/${science}/gradebook`)
+  await teacher.go(`/classes/${science}/marks`)
   await teacher.keys(
     'ArrowDown ArrowDown ArrowDown ArrowDown ArrowDown ArrowRight ArrowRight ArrowRight ArrowRight',
   )
   await teacher.page.waitForFunction(() =>
     document.querySelector('[data-testid=explanation] h2')?.textContent.includes('Soren Bakkum'),
   )
-  await teacher.shot('gradebook')
+  await teacher.shot('marks')
 
   await teacher.go('/assessments/new')
   const input = await teacher.page.$('input[type=file]')
@@ -84,7 +85,7 @@ try {
   await Promise.all([
     teacher.page.waitForNavigation(),
     teacher.page.evaluate(() =>
-      [...document.querySelectorAll('button')].find((b) => b.textContent.startsWith('Go on')).click(),
+      [...document.querySelectorAll('button')].find((b) => b.textContent.startsWith('Continue')).click(),
     ),
   ])
   await teacher.page.waitForSelector('#key')
@@ -110,10 +111,10 @@ try {
   await head.shot('round', `/reports/${round}`)
   await head.shot(
     'entries',
-    `/reports/${round}/classes/${id("select id from class where name = '7 English A'")}`,
+    `/classes/${id("select id from class where name = '7 English A'")}/entries/${round}`,
   )
   const admin = await person('m.vester')
-  await admin.shot('school-year', '/school-year')
+  await admin.shot('school', '/school/year')
 } finally {
   await browser.close()
   await app.stop()

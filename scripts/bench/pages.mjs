@@ -67,13 +67,13 @@ export function mainPages({ school, day, classId, englishId, homeroomId, roundId
     {
       name: 'register',
       who: 'r.achterberg',
-      path: `/homerooms/${homeroomId}/register`,
+      path: `/attendance/registers/${homeroomId}`,
       bare: `select m.* from attendance_mark m join homeroom_member h using (school_id, student_id) where m.${of} and h.homeroom_id = '${homeroomId}' and h.period @> '${day}'::date and m.session_date > date '${day}' - 21`,
     },
     {
       name: 'gradebook',
       who: 'r.achterberg',
-      path: `/classes/${classId}/gradebook`,
+      path: `/classes/${classId}/marks`,
       bare: `select s.* from assignment a join score s on s.school_id = a.school_id and s.assignment_id = a.id where a.${of} and a.class_id = '${classId}'`,
     },
     {
@@ -97,7 +97,7 @@ export function mainPages({ school, day, classId, englishId, homeroomId, roundId
     roundId && {
       name: 'entries',
       who: 's.kirkness',
-      path: `/reports/${roundId}/classes/${englishId}`,
+      path: `/classes/${englishId}/entries/${roundId}`,
       bare: `select * from report_entry where ${of} and round_id = '${roundId}'`,
     },
   ].filter(Boolean)

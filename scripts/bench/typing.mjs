@@ -45,12 +45,12 @@ export async function measureTyping(cluster, browser, opened) {
     ['reference: an empty page', 'about:blank', Array(80).fill('a')],
     [
       'register',
-      `${opened.app.url}/homerooms/${opened.homeroomId}/register`,
+      `${opened.app.url}/attendance/registers/${opened.homeroomId}`,
       Array(6).fill(['p', 'a', '1', 'l', 'ArrowUp', 'p', 'p', 'a', '2', 'p']).flat(),
     ],
     [
       'gradebook, 35 × 120',
-      `${opened.app.url}/classes/${opened.classId}/gradebook`,
+      `${opened.app.url}/classes/${opened.classId}/marks`,
       Array(10).fill(['1', '2', 'Enter', '9', '.', '5', 'Enter', 'ArrowRight', '7', 'Enter']).flat(),
     ],
   ]

@@ -149,7 +149,7 @@ export async function startCluster(folder, { durable = true, memory = '256MB' } 
   }
 }
 
-/** Creates a database owned by kedge_owner when it is not there. Answers whether it was made now. */
+/** Creates a database owned by kedge_owner when it does not exist. Answers whether it was made now. */
 export function ensureDatabase(cluster, name) {
   if (cluster.psql('postgres', `select 1 from pg_database where datname = '${name}'`) === '1') return false
   if (cluster.psql('postgres', `create database ${name} owner kedge_owner`) === undefined)

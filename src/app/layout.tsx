@@ -5,7 +5,6 @@ import { StyleNonce } from '@/screen/style-nonce'
 import './globals.css'
 
 export const metadata: Metadata = {
-  title: { default: 'Kedge', template: '%s · Kedge' },
   icons: { icon: '/icon.svg' },
 }
 

@@ -1,10 +1,10 @@
-import { NotHere } from '@/screen/not-here'
+import { NotFoundPage } from '@/screen/not-found-page'
 
 /** An address that leads nowhere, outside a school's pages. */
 export default function NoPage() {
   return (
     <main className="sheet grid max-w-xl justify-items-start gap-4">
-      <NotHere />
+      <NotFoundPage />
     </main>
   )
 }

@@ -4,5 +4,5 @@ import { hasRole, staffRoles } from '@/server/platform/actor'
 
 /** The beginning: Today for staff, the cards for guardians. */
 export default async function Start() {
-  redirect(hasRole(await actor(), ...staffRoles) ? '/today' : '/cards')
+  redirect(hasRole(await actor(), ...staffRoles) ? '/today' : '/report-cards')
 }

@@ -6,7 +6,7 @@ interface Offered {
   readonly name: string
 }
 
-/** A tick for each class; answers the ids of those that are ticked. */
+/** A checkbox for each class; answers the ids of those that are checked. */
 export function ClassTicks<C extends Offered>({
   classes,
   chosen,
@@ -17,9 +17,9 @@ export function ClassTicks<C extends Offered>({
   classes: readonly C[]
   chosen: readonly string[]
   onChange: (classIds: string[]) => void
-  /** What is to be known about a class before one ticks it. */
+  /** What to know about a class before choosing it. */
   detail?: (schoolClass: C) => string | undefined
-  /** Whether a class does not go with those already ticked. */
+  /** Whether a class does not go with those already chosen. */
   isOut?: (schoolClass: C) => boolean
 }) {
   return classes.map((c) => (

@@ -1,12 +1,17 @@
 'use client'
 import { createContext, useContext, useMemo, type ReactNode } from 'react'
+import { momentWords } from '@/core/calendar/moment-words'
 
 interface Clock {
-  /** The school's time of day of a moment of this device's clock, as 09:04:12. */
+  /** The school's time of day of a moment of this device's clock, as 09:04. */
   readonly time: (moment: number) => string
+  /** The school's date now, YYYY-MM-DD. */
+  readonly today: () => string
+  /** A stored moment in the school's time, as 23 Nov, 09:04. */
+  readonly moment: (iso: string) => string
 }
 
-const ClockContext = createContext<Clock>({ time: () => '' })
+const ClockContext = createContext<Clock>({ time: () => '', today: () => '', moment: () => '' })
 
 /** Gives pages the school's time, which a demo may have set, from the device's own clock. */
 export function ClockProvider({
@@ -20,8 +25,13 @@ export function ClockProvider({
 }) {
   const clock = useMemo(() => {
     const offset = new Date(now).getTime() - Date.now()
-    const format = new Intl.DateTimeFormat('en-GB', { timeStyle: 'medium', timeZone })
-    return { time: (moment: number) => format.format(moment + offset) }
+    const time = new Intl.DateTimeFormat('en-GB', { timeStyle: 'short', timeZone })
+    const day = new Intl.DateTimeFormat('sv-SE', { dateStyle: 'short', timeZone })
+    return {
+      time: (moment: number) => time.format(moment + offset),
+      today: () => day.format(Date.now() + offset),
+      moment: momentWords(timeZone),
+    }
   }, [now, timeZone])
   return <ClockContext.Provider value={clock}>{children}</ClockContext.Provider>
 }

@@ -2,15 +2,15 @@
 import type { ReactNode } from 'react'
 import { Button } from '@/ui/button'
 
-/** Two people changed the same thing: says both values and lets the person choose; until then the first to save stands. */
+/** Two people changed the same: says both values and lets the person choose; until then the first to save is kept. */
 export function ConflictNotice({
   children,
-  theirs = 'theirs',
-  mine = 'mine',
+  theirs,
+  mine,
   onResolve,
 }: {
   children: ReactNode
-  /** What stands, as the button names it. */
+  /** What is saved, and what was entered here, as the buttons name them; left out where they are too long for a button. */
   theirs?: string
   mine?: string
   onResolve: (keep: 'mine' | 'theirs') => void
@@ -19,10 +19,38 @@ export function ConflictNotice({
     <div role="alert" className="hint mb-3 flex flex-wrap items-center gap-3">
       <span>{children}</span>
       <Button kind="plain" onClick={() => onResolve('theirs')}>
-        Keep {theirs}
+        {theirs ? `Keep ${theirs}` : 'Keep their version'}
       </Button>
       <Button kind="plain" onClick={() => onResolve('mine')}>
-        Put {mine}
+        {mine ? `Use ${mine}` : 'Use mine'}
+      </Button>
+    </div>
+  )
+}
+
+/** A change that a rule of the school or an error of ours stopped: what, why, and what can be done. */
+export function NotSavedNotice({
+  label,
+  message,
+  onResolve,
+}: {
+  label: string
+  message: string
+  onResolve: (keep: 'mine' | 'theirs') => void
+}) {
+  return (
+    <div role="alert" className="hint mb-3 flex flex-wrap items-center gap-3 border-port">
+      <span>
+        <span aria-hidden className="text-port">
+          ▲{' '}
+        </span>
+        <strong>{label}</strong> was not saved. {message}
+      </span>
+      <Button kind="plain" onClick={() => onResolve('mine')}>
+        Try again
+      </Button>
+      <Button kind="plain" onClick={() => onResolve('theirs')}>
+        Discard
       </Button>
     </div>
   )

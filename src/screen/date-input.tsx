@@ -1,25 +1,34 @@
 'use client'
-import { useState, type KeyboardEvent } from 'react'
+import dynamic from 'next/dynamic'
+import { Popover } from 'radix-ui'
+import { useState, type KeyboardEvent, type Ref } from 'react'
 import { readDate, shortDate } from '@/core/calendar/date-words'
 import { addDays, isCivilDate } from '@/core/calendar/school-year'
 import { TextInput } from '@/ui/field'
 import { useSchool } from './school-context'
 
+const DateCalendar = dynamic(() => import('@/ui/date-calendar').then((m) => m.DateCalendar), { ssr: false })
+
 const steps: Readonly<Record<string, number>> = { ArrowUp: 1, ArrowDown: -1, PageUp: 7, PageDown: -7 }
 
 /**
- * A date as one types it, day before month (`3 Apr 2014`, `3/4/14`, `tomorrow`), shown in words once it is left, so
- * that day and month cannot be mistaken. The arrow keys go by days, Page up and Page down by weeks.
+ * A date as people type it, day before month (`3 Apr 2014`, `3/4/14`, `tomorrow`), shown in words when the field is
+ * left, so that day and month cannot be mistaken. The arrow keys go by days, Page up and Page down by weeks; Alt and
+ * the down arrow open a calendar.
  * @param value a civil date, or what was typed while it is none
  * @param onChange called with the civil date, or with the text while it is none
  */
 export function DateInput({
   value,
   onChange,
+  inputRef,
+  onBlur,
   ...field
 }: {
   value: string
   onChange: (value: string) => void
+  inputRef?: Ref<HTMLInputElement>
+  onBlur?: () => void
   id?: string
   'aria-label'?: string
   'aria-invalid'?: true
@@ -27,9 +36,14 @@ export function DateInput({
 }) {
   const { year, today } = useSchool()
   const [typed, setTyped] = useState<string>()
+  const [open, setOpen] = useState(false)
   const read = (text: string) => readDate(text, today, year?.firstDay ?? today, year?.lastDay ?? today)
 
   function onKeyDown(event: KeyboardEvent) {
+    if (event.altKey && event.key === 'ArrowDown') {
+      event.preventDefault()
+      return setOpen(true)
+    }
     const step = steps[event.key]
     if (step === undefined || !isCivilDate(value)) return
     event.preventDefault()
@@ -37,18 +51,53 @@ export function DateInput({
     onChange(addDays(value, step))
   }
   return (
-    <TextInput
-      {...field}
-      autoComplete="off"
-      placeholder="day month year"
-      value={typed ?? (isCivilDate(value) ? shortDate(value, true) : value)}
-      onChange={(e) => {
-        setTyped(e.target.value)
-        onChange(read(e.target.value) ?? e.target.value)
-      }}
-      onFocus={(e) => e.target.select()}
-      onBlur={() => setTyped(undefined)}
-      onKeyDown={onKeyDown}
-    />
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Anchor className="relative">
+        <TextInput
+          {...field}
+          ref={inputRef}
+          autoComplete="off"
+          placeholder="day month year"
+          className="pr-7"
+          value={typed ?? (isCivilDate(value) ? shortDate(value, true) : value)}
+          onChange={(e) => {
+            setTyped(e.target.value)
+            onChange(read(e.target.value) ?? e.target.value)
+          }}
+          onFocus={(e) => e.target.select()}
+          onBlur={() => {
+            setTyped(undefined)
+            onBlur?.()
+          }}
+          onKeyDown={onKeyDown}
+        />
+        <Popover.Trigger
+          tabIndex={-1}
+          title="Choose from a calendar (Alt and down arrow)"
+          className="absolute inset-y-0 right-0 w-7 text-muted hover:text-ink pointer-coarse:w-11"
+        >
+          <span aria-hidden>▾</span>
+          <span className="sr-only">Calendar{field['aria-label'] && `, ${field['aria-label']}`}</span>
+        </Popover.Trigger>
+      </Popover.Anchor>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          sideOffset={4}
+          aria-label="Calendar"
+          className="z-50 rounded-[4px] border border-ink bg-panel p-3 shadow-lg"
+        >
+          <DateCalendar
+            value={isCivilDate(value) ? value : undefined}
+            today={today}
+            onChoose={(date) => {
+              setTyped(undefined)
+              onChange(date)
+              setOpen(false)
+            }}
+          />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   )
 }

@@ -1,10 +1,27 @@
+'use client'
 import NextLink from 'next/link'
-import type { ComponentProps } from 'react'
+import { useSearchParams } from 'next/navigation'
+import { useCallback, type ComponentProps } from 'react'
+
+/** An address with the chosen date, unless it names one itself. */
+export function withDate(href: string, date: string | null): string {
+  if (!date || /[?&]date=/.test(href)) return href
+  return `${href}${href.includes('?') ? '&' : '?'}date=${date}`
+}
+
+/** Makes addresses keep the chosen date. */
+export function useDated(): (href: string) => string {
+  const date = useSearchParams().get('date')
+  return useCallback((href) => withDate(href, date), [date])
+}
 
 /**
- * A link within Kedge. It fetches nothing before it is followed: pages are made from the database in a few
- * milliseconds, and a rail of twelve links would otherwise ask for twelve of them on every page.
+ * A link within Kedge; it keeps the chosen date. It fetches nothing before it is followed: pages are made from the
+ * database in a few milliseconds, and a rail of twelve links would otherwise ask for twelve of them on every page.
  */
-export default function Link(props: ComponentProps<typeof NextLink>) {
-  return <NextLink prefetch={false} {...props} />
+export default function Link({
+  href,
+  ...rest
+}: Omit<ComponentProps<typeof NextLink>, 'href'> & { href: string }) {
+  return <NextLink prefetch={false} href={useDated()(href)} {...rest} />
 }

@@ -1,4 +1,4 @@
-import { tab } from './server'
+import { pageOwner, tab } from './server'
 
 interface Subscription {
   readonly query: string
@@ -8,35 +8,93 @@ interface Subscription {
   readonly onOwnChange?: () => void
 }
 
+/** Whether changes others make arrive by themselves. */
+export type LiveState = 'live' | 'connecting' | 'not live'
+
 const subscriptions = new Set<Subscription>()
+const listeners = new Set<() => void>()
+const retryAfter = [1000, 2000, 4000, 8000, 15000, 30000]
+/** The server shows every 20 seconds that it lives; after more than two of them missed the connection is dead. */
+const silence = 50_000
+/** A new connection is made in a moment and says nothing; only a longer gap is worth telling. */
+const gap = 4000
+
 let source: EventSource | undefined
-let scheduled = false
-let connected = ''
+let carried: readonly string[] = []
+let open = false
+let failures = 0
+let state: LiveState = 'connecting'
+let scheduled: ReturnType<typeof setTimeout> | undefined
+let watchdog: ReturnType<typeof setTimeout> | undefined
+let telling: ReturnType<typeof setTimeout> | undefined
+let lastHeard = 0
 
 const keyOf = (s: Subscription) => `${s.query} ${s.input}`
+const wantedNow = () => [...new Set([...subscriptions].map(keyOf))].sort()
 
-/** One connection for the whole page carries all its topics; browsers allow few connections to one place. */
-function connect(): void {
-  scheduled = false
-  const wanted = [...new Set([...subscriptions].map(keyOf))].sort()
-  const joined = wanted.join('\n')
-  if (joined === connected) return
-  connected = joined
+function become(next: LiveState): void {
+  clearTimeout(telling)
+  if (next === state) return
+  state = next
+  for (const listener of listeners) listener()
+}
+
+function heard(): void {
+  lastHeard = Date.now()
+  clearTimeout(watchdog)
+  watchdog = setTimeout(broken, silence)
+}
+
+function close(): void {
+  clearTimeout(watchdog)
   source?.close()
   source = undefined
+  open = false
+}
+
+/** The connection has ended: the page asks for itself, and connects again after a while. */
+function broken(): void {
+  close()
+  carried = []
+  if (subscriptions.size === 0) return
+  telling ??= setTimeout(() => {
+    telling = undefined
+    if (!open) become('not live')
+  }, gap)
+  const wait = retryAfter[Math.min(failures++, retryAfter.length - 1)] ?? 30000
+  // Asking tells why: a session that ended opens the sign-in dialog, a server that is away is shown as such.
+  if (failures === 2) for (const s of subscriptions) s.onChange()
+  schedule(wait)
+}
+
+/** One connection for the whole page carries all its topics; browsers allow few connections to one server. */
+function connect(): void {
+  scheduled = undefined
+  const wanted = wantedNow()
+  if (wanted.join('\n') === carried.join('\n') && source) return
+  close()
+  carried = wanted
   if (wanted.length === 0) return
   const topics = wanted.map((key) => ({
     query: key.slice(0, key.indexOf(' ')),
     input: JSON.parse(key.slice(key.indexOf(' ') + 1)) as unknown,
   }))
-  source = new EventSource(`/api/live?topics=${encodeURIComponent(JSON.stringify(topics))}`)
-  let first = true
-  source.addEventListener('ready', () => {
-    // After a break something may have been missed; at the very start the page is fresh.
-    if (!first) for (const s of subscriptions) s.onChange()
-    first = false
+  const address = new URLSearchParams({ topics: JSON.stringify(topics), as: pageOwner() })
+  const made = new EventSource(`/api/live?${address}`)
+  source = made
+  made.addEventListener('ready', () => {
+    open = true
+    failures = 0
+    heard()
+    clearTimeout(telling)
+    telling = undefined
+    become('live')
+    // Something may have changed between drawing the page and listening, or while the connection was away.
+    for (const s of subscriptions) s.onChange()
   })
-  source.addEventListener('changed', (event: MessageEvent<string>) => {
+  made.addEventListener('beat', heard)
+  made.addEventListener('changed', (event: MessageEvent<string>) => {
+    heard()
     const change = JSON.parse(event.data) as { topic: number; tab: string | null }
     for (const s of subscriptions) {
       if (keyOf(s) !== wanted[change.topic]) continue
@@ -44,15 +102,26 @@ function connect(): void {
       else s.onChange()
     }
   })
+  made.addEventListener('error', () => source === made && broken())
 }
 
-function schedule(): void {
-  if (scheduled) return
-  scheduled = true
-  setTimeout(connect, 30)
+function schedule(milliseconds: number): void {
+  clearTimeout(scheduled)
+  scheduled = setTimeout(connect, milliseconds)
 }
 
-/** Calls back when the answer of a query may have changed. Answers a function that ends it. */
+/** Connects at once, for example after signing in again. */
+export function reconnect(): void {
+  failures = 0
+  close()
+  carried = []
+  schedule(0)
+}
+
+/**
+ * Calls back when the answer of a query may have changed, and as soon as changes are listened for.
+ * @returns a function that ends it
+ */
 export function follow(
   query: string,
   input: unknown,
@@ -61,9 +130,26 @@ export function follow(
 ): () => void {
   const subscription = { query, input: JSON.stringify(input), onChange, onOwnChange }
   subscriptions.add(subscription)
-  schedule()
+  // Listened for already: nothing else would ask, and the page may have been drawn long ago.
+  if (open && carried.includes(keyOf(subscription))) onChange()
+  schedule(30)
   return () => {
     subscriptions.delete(subscription)
-    schedule()
+    schedule(30)
   }
 }
+
+/** Whether changes arrive, and when the server was last heard, in milliseconds. */
+export const live = {
+  read: (): LiveState => state,
+  heardAt: (): number => lastHeard,
+  subscribe: (listener: () => void) => {
+    listeners.add(listener)
+    return () => void listeners.delete(listener)
+  },
+}
+
+if (typeof window !== 'undefined')
+  window.addEventListener('online', () => {
+    if (!open) reconnect()
+  })

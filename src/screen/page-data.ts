@@ -3,12 +3,21 @@ import { notFound as noPage, redirect } from 'next/navigation'
 import { cache } from 'react'
 import type { Actor } from '@/server/platform/actor'
 import { isCivilDate } from '@/core/calendar/school-year'
+import { failureOf } from '@/server/platform/database-errors'
+import type { Failure } from '@/server/platform/failure'
 import { ask } from '@/server/platform/run'
 import { readSession, schoolsOf, type SchoolChoice } from '@/server/platform/session'
 import { today } from '@/server/platform/clock'
 import { queries, type QueryInput, type QueryName, type QueryOutput } from '@/server/registry'
 
-const session = cache(async () => readSession(new Headers(await headers())))
+const session = cache(async () => {
+  try {
+    return await readSession(new Headers(await headers()))
+  } catch (error) {
+    // The sign-in package throws when the database is away.
+    throw pageError(failureOf(error))
+  }
+})
 
 /** Who is signed in; others are sent to sign in, or to choose a password first. */
 export const actor = cache(async (): Promise<Actor> => {
@@ -42,7 +51,13 @@ export async function fetchForPage<N extends QueryName>(
   const result = await ask(query, await actor(), input)
   if (result.ok) return result.value as QueryOutput<N>
   if (result.failure.kind === 'not found' || result.failure.kind === 'invalid') noPage()
-  throw new Error(result.failure.message)
+  throw pageError(result.failure)
+}
+
+/** An error whose digest, the one thing that reaches the browser, tells the error page what happened. */
+function pageError({ kind, message }: Failure): Error {
+  const known = kind === 'unavailable' ? 'unavailable' : kind === 'refused' ? `refused:${message}` : 'fault'
+  return Object.assign(new Error(message), { digest: `kedge:${known}` })
 }
 
 type SearchParams = Promise<Record<string, string | string[] | undefined>>
@@ -53,7 +68,7 @@ export async function param(searchParams: SearchParams, name: string): Promise<s
   return typeof value === 'string' ? value : undefined
 }
 
-/** The date one works in: the address's, else today where the school is. */
+/** The chosen date: the address's, else today at the school. */
 export async function workingDate(searchParams: SearchParams): Promise<string> {
   const asked = await param(searchParams, 'date')
   return asked && isCivilDate(asked) ? asked : today((await actor()).timeZone)

@@ -1,39 +1,102 @@
 'use client'
-import type { ReactNode } from 'react'
+import NextLink from 'next/link'
+import { useSearchParams } from 'next/navigation'
+import { useEffect, type ReactNode } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
-import { SavedState } from './saved-state'
+import Link from './link'
 import { useSchool } from './school-context'
+import { StatusLine } from './status-line'
 
-/** The head of a page: what it is, a few words on it, and whether all is saved. Says plainly when one looks at another day. */
+export interface PageOf {
+  readonly name: string
+  readonly href: string
+}
+
+/** The pages of one object, in a line under its title, the same on each of them. */
+function Pages({ pages, at, of }: { pages: readonly PageOf[]; at: string; of: string }) {
+  return (
+    <nav aria-label={`Pages of ${of}`} className="mt-2 no-print">
+      <ul className="flex flex-wrap gap-x-5 gap-y-1">
+        {pages.map(({ name, href }) => (
+          <li key={name}>
+            <Link
+              className={name === at ? 'border-b-2 border-magenta pb-[2px] font-bold no-underline' : 'link'}
+              aria-current={name === at ? 'page' : undefined}
+              href={href}
+            >
+              {name}
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </nav>
+  )
+}
+
+/** Says plainly that the page shows another day than today. */
+function OtherDay() {
+  const { date, today } = useSchool()
+  const query = new URLSearchParams(useSearchParams())
+  if (date === today) return null
+  query.delete('date')
+  return (
+    <p className="hint mb-3 flex flex-wrap gap-x-3 no-print">
+      <span>
+        You are looking at <strong>{shortDate(date, true)}</strong>, not today.
+      </span>
+      <NextLink prefetch={false} className="link" href={`?${query}`}>
+        Back to today
+      </NextLink>
+    </p>
+  )
+}
+
+/**
+ * The head of a page: object and page, a few words on it, the main act, and whether all is saved.
+ * @param title the object, or the place
+ * @param page the page of that object, where it has several
+ */
 export function PageHead({
   title,
+  page,
+  pages,
   detail,
+  act,
   saves = false,
   children,
 }: {
   title: string
+  page?: string
+  pages?: readonly PageOf[]
   detail?: ReactNode
+  /** The one main act of the page, and what belongs beside it. */
+  act?: ReactNode
   saves?: boolean
   children?: ReactNode
 }) {
-  const { date, today } = useSchool()
+  const whole = page ? `${title}, ${page.toLowerCase()}` : title
+  // Says that the page has come to life; what waits for that, waits for this.
+  useEffect(() => {
+    document.body.dataset.page = whole
+    return () => {
+      delete document.body.dataset.page
+    }
+  }, [whole])
   return (
     <header className="mb-4">
-      {date !== today && (
-        <p className="hint mb-3 flex flex-wrap gap-x-3 no-print">
-          <span>
-            You are looking at <strong>{shortDate(date, true)}</strong>, not at today.
-          </span>
-          <a className="link" href="?">
-            Back to today
-          </a>
-        </p>
-      )}
-      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h1>{title}</h1>
-        {detail && <span className="text-muted">{detail}</span>}
-        <span className="ml-auto no-print">{saves && <SavedState />}</span>
+      <title>{`${whole} · Kedge`}</title>
+      <OtherDay />
+      <div className="flex flex-wrap items-start justify-end gap-x-6 gap-y-1">
+        <div className="flex min-w-0 flex-1 basis-80 flex-wrap items-baseline gap-x-4 gap-y-1">
+          <h1>{whole}</h1>
+          {detail && <span className="text-muted">{detail}</span>}
+        </div>
+        <div className="grid flex-none justify-items-end gap-1">
+          {act && <div className="flex flex-wrap gap-3 no-print">{act}</div>}
+          <StatusLine saves={saves} />
+        </div>
       </div>
+      {pages && page && pages.length > 1 && <Pages pages={pages} at={page} of={title} />}
       {children}
     </header>
   )

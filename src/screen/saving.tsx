@@ -1,4 +1,5 @@
 'use client'
+import dynamic from 'next/dynamic'
 import {
   createContext,
   useCallback,
@@ -10,14 +11,28 @@ import {
   useSyncExternalStore,
   type ReactNode,
 } from 'react'
-import type { CommandInput, CommandName, CommandOutput } from '@/server/registry'
-import { browserShelf } from '@/ui/saving/browser-shelf'
-import { Outbox, type Edit, type OutboxState, type Refused, type SendResult } from '@/ui/saving/outbox'
-import { rebase } from './rebase'
-import { newKey, sendOnce, whenSignedOut } from './server'
-import { SignInAgain } from './sign-in-again'
+import { Outbox, type Ended, type OutboxState, type SendResult } from '@/ui/saving/outbox'
+import { browserShelf } from '@/ui/saving/shelf'
+import type { Edit } from '@/ui/saving/edit'
+import { reconnect } from './live-hub'
+import { actAs, careForSession, newKey, sendOnce, tab } from './server'
 
-const OutboxContext = createContext<Outbox | undefined>(undefined)
+const SignInAgain = dynamic(() => import('./sign-in-again').then((m) => m.SignInAgain), { ssr: false })
+const OtherAccount = dynamic(() => import('./other-account').then((m) => m.OtherAccount), { ssr: false })
+
+interface Saving {
+  readonly outbox: Outbox | undefined
+  /** Makes edits of everything that is typed and not yet an edit. */
+  readonly flush: () => void
+  /** Calls back before the page, the tab or the session is left. */
+  readonly beforeLeaving: (flush: () => void) => () => void
+}
+
+const SavingContext = createContext<Saving>({
+  outbox: undefined,
+  flush: () => {},
+  beforeLeaving: () => () => {},
+})
 
 /** Once what was typed is painted; at the latest in a tenth of a second, since a hidden page does not paint. */
 function painted(): Promise<void> {
@@ -32,129 +47,150 @@ async function send(edit: Edit): Promise<SendResult> {
   const result = await sendOnce(edit.command, edit.input, edit.id)
   if (result.ok) return { kind: 'done', value: result.value, run: result.run }
   const { failure } = result
-  if (failure.kind === 'unavailable') return { kind: 'unreachable' }
-  if (['signed out', 'password first', 'choose school'].includes(failure.kind)) return { kind: 'signed out' }
-  return {
-    kind: 'refused',
-    message: failure.message,
-    conflict: failure.kind === 'conflict',
-    current: failure.kind === 'conflict' ? failure.standing : undefined,
+  switch (failure.kind) {
+    case 'unavailable':
+      return { kind: navigator.onLine ? 'unavailable' : 'unreachable' }
+    case 'signed out':
+    case 'password first':
+    case 'choose school':
+      return { kind: 'signed out' }
+    case 'other account':
+    case 'fault':
+      return { kind: failure.kind, message: failure.message }
+    case 'conflict':
+      return { kind: 'conflict', message: failure.message, standing: failure.standing }
+    default:
+      return { kind: 'refused', message: failure.message }
   }
 }
 
-/** Keeps the outbox of the person signed in, and asks them to sign in again when their session ends. */
-export function SavingProvider({
-  accountId,
-  username,
-  children,
-}: {
-  accountId: string
-  username: string
-  children: ReactNode
-}) {
-  const [outbox, setOutbox] = useState<Outbox>()
-  const [signingIn, setSigningIn] = useState(false)
-  const resolvers = useRef<(() => void)[]>([])
+const nothing: OutboxState = { waiting: [], aside: [], trouble: 'none', savedAt: undefined, kept: true }
+const never = () => () => {}
 
-  useEffect(() => {
-    const made = new Outbox({
+interface Owner {
+  readonly accountId: string
+  readonly schoolId: string
+  readonly username: string
+  readonly name: string
+}
+
+/**
+ * Keeps the outbox of the person whose page this is. Asks them to sign in again when their session ends, and stops
+ * the page when someone else has signed in at this browser.
+ */
+export function SavingProvider({ owner, children }: { owner: Owner; children: ReactNode }) {
+  const { accountId, schoolId } = owner
+  const [outbox] = useState(() => {
+    if (typeof window === 'undefined') return undefined
+    actAs(owner)
+    return new Outbox({
       send,
-      rebase,
-      shelf: browserShelf(accountId),
+      newId: newKey,
+      shelf: browserShelf(owner, tab),
       now: () => Date.now(),
       later: (call, ms) => void setTimeout(call, ms),
     })
-    setOutbox(made)
-    whenSignedOut(() => {
-      setSigningIn(true)
-      return new Promise((resolve) => resolvers.current.push(resolve))
+  })
+  const [state, setState] = useState<'working' | 'signing in' | 'other account'>('working')
+  const waiters = useRef<(() => void)[]>([])
+  const flushes = useRef(new Set<() => void>())
+  const flush = useCallback(() => [...flushes.current].forEach((call) => call()), [])
+  const beforeLeaving = useCallback((call: () => void) => {
+    flushes.current.add(call)
+    return () => void flushes.current.delete(call)
+  }, [])
+
+  useEffect(() => {
+    if (!outbox) return
+    const signIn = () => setState((now) => (now === 'other account' ? now : 'signing in'))
+    careForSession({
+      signIn: () => {
+        signIn()
+        return new Promise((resolve) => waiters.current.push(resolve))
+      },
+      otherAccount: () => outbox.stop('other account'),
     })
-    const resume = () => made.resume()
-    const stop = made.subscribe(() => {
-      if (made.read().trouble === 'signed out') setSigningIn(true)
+    const stop = outbox.subscribe(() => {
+      const { trouble } = outbox.read()
+      if (trouble === 'signed out') signIn()
+      if (trouble === 'other account') setState('other account')
     })
-    const warn = (event: BeforeUnloadEvent) => {
-      if (made.read().waiting.length > 0) event.preventDefault()
+    const resume = () => {
+      outbox.resume()
+      void outbox.adopt()
     }
-    window.addEventListener('online', resume)
-    window.addEventListener('focus', resume)
-    window.addEventListener('beforeunload', warn)
-    made.resume()
+    const hide = () => document.visibilityState === 'hidden' && flush()
+    const warn = (event: BeforeUnloadEvent) => {
+      flush()
+      if (outbox.isBusy) event.preventDefault()
+    }
+    const listeners: readonly (readonly [EventTarget, string, (event: never) => unknown])[] = [
+      [window, 'online', resume],
+      [window, 'focus', resume],
+      [window, 'pagehide', flush],
+      [window, 'beforeunload', warn],
+      [document, 'visibilitychange', hide],
+    ]
+    for (const [target, name, call] of listeners) target.addEventListener(name, call as EventListener)
+    void outbox.adopt()
     return () => {
       stop()
-      window.removeEventListener('online', resume)
-      window.removeEventListener('focus', resume)
-      window.removeEventListener('beforeunload', warn)
+      for (const [target, name, call] of listeners) target.removeEventListener(name, call as EventListener)
     }
-  }, [accountId])
+  }, [outbox, flush])
 
   const signedIn = useCallback(() => {
-    setSigningIn(false)
+    setState('working')
     outbox?.resume()
-    for (const resolve of resolvers.current.splice(0)) resolve()
+    reconnect()
+    for (const resolve of waiters.current.splice(0)) resolve()
   }, [outbox])
+  const saving = useMemo(() => ({ outbox, flush, beforeLeaving }), [outbox, flush, beforeLeaving])
 
   return (
-    <OutboxContext.Provider value={outbox}>
+    <SavingContext.Provider value={saving}>
       {children}
-      {signingIn && <SignInAgain username={username} onSignedIn={signedIn} />}
-    </OutboxContext.Provider>
+      {state === 'signing in' && (
+        <SignInAgain username={owner.username} owner={`${accountId} ${schoolId}`} onSignedIn={signedIn} />
+      )}
+      {state === 'other account' && <OtherAccount name={owner.name} />}
+    </SavingContext.Provider>
   )
 }
 
-const nothing: OutboxState = { waiting: [], trouble: 'none', savedAt: undefined, refused: [] }
-const never = () => () => {}
+/** The outbox of this page's person; undefined while the server draws. */
+export function useSaving(): Saving {
+  return useContext(SavingContext)
+}
 
 /** What is saved, being saved, or not saved. */
 export function useOutboxState(): OutboxState {
-  const outbox = useContext(OutboxContext)
+  const { outbox } = useSaving()
   return useSyncExternalStore(outbox?.subscribe ?? never, outbox?.read ?? (() => nothing), () => nothing)
 }
 
-export interface Saving {
-  /** Sends a change as soon as it can be; edits of the same slot replace each other while they wait. */
-  readonly save: <N extends CommandName>(
-    command: N,
-    input: CommandInput<N>,
-    options: { slot: string; label: string },
-  ) => void
-  readonly isWaiting: (slot: string) => boolean
-  readonly dismiss: (editId: string) => void
-}
-
-/** Saves changes as they are made. */
-export function useSaving(): Saving {
-  const outbox = useContext(OutboxContext)
-  return useMemo(
-    () => ({
-      save: (command, input, { slot, label }) =>
-        outbox?.add({ id: newKey(), slot, command, input, label, at: Date.now() }),
-      isWaiting: (slot) => outbox?.isWaiting(slot) ?? false,
-      dismiss: (editId) => outbox?.dismiss(editId),
-    }),
-    [outbox],
-  )
-}
-
-/** How an edit ended: taken, with the server's answer, or refused. */
-type Outcome<T> = { readonly value: T; readonly run?: string } | { readonly refused: Refused }
-
-/** Calls back when any edit was taken by the server, or refused. */
-export function useEnded(call: (edit: Edit, outcome: Outcome<unknown>) => void): void {
-  const outbox = useContext(OutboxContext)
+/** Calls back before the page, the tab or the session is left, so that nothing half typed stays behind. */
+export function useBeforeLeaving(call: () => void): void {
+  const { beforeLeaving } = useSaving()
   const latest = useRef(call)
   useEffect(() => {
     latest.current = call
   })
-  useEffect(() => outbox?.onEnd((edit, outcome) => latest.current(edit, outcome)), [outbox])
+  useEffect(() => {
+    const stop = beforeLeaving(() => latest.current())
+    return () => {
+      latest.current()
+      stop()
+    }
+  }, [beforeLeaving])
 }
 
-/** Calls back when an edit of one command was taken by the server, or refused. */
-export function useSaved<N extends CommandName>(
-  command: N,
-  call: (input: CommandInput<N>, outcome: Outcome<CommandOutput<N>>) => void,
-): void {
-  useEnded((edit, outcome) => {
-    if (edit.command === command) call(edit.input as CommandInput<N>, outcome as Outcome<CommandOutput<N>>)
+/** Calls back when an edit was saved, set aside or replaced. */
+export function useEnded(call: (ended: Ended) => void): void {
+  const { outbox } = useSaving()
+  const latest = useRef(call)
+  useEffect(() => {
+    latest.current = call
   })
+  useEffect(() => outbox?.onEnd((ended) => latest.current(ended)), [outbox])
 }

@@ -8,7 +8,7 @@ import type {
 } from '@/server/registry'
 import type { Failure } from '@/server/platform/failure'
 
-/** A failure as the server answers it, or that it did not answer. */
+/** A failure as the server answers it, or what it means that no answer came. */
 export type CallFailure = Failure
 export type CallResult<T> =
   | { readonly ok: true; readonly value: T; readonly run?: string }
@@ -16,8 +16,16 @@ export type CallResult<T> =
 
 const unreachable: CallFailure = {
   kind: 'unavailable',
-  message: 'Kedge cannot be reached just now. Nothing was lost; it tries again, or you can.',
+  message: 'Kedge cannot be reached at the moment. Nothing was lost. Please try again.',
 }
+const unreadable: CallFailure = {
+  kind: 'fault',
+  message: 'Something went wrong. Please try again.',
+}
+
+/** How long an answer may take, in milliseconds; an upload longer. */
+const patience = 30_000
+const uploadPatience = 300_000
 
 /** This page's name among a person's open pages. */
 export const tab = globalThis.crypto?.randomUUID?.() ?? 'server'
@@ -25,72 +33,111 @@ export const tab = globalThis.crypto?.randomUUID?.() ?? 'server'
 /** A new idempotency key. */
 export const newKey = (): string => crypto.randomUUID()
 
-let askToSignIn: (() => Promise<void>) | undefined
-
-/** Sets what opens when the session has ended; it answers once the person has signed in again. */
-export function whenSignedOut(open: () => Promise<void>): void {
-  askToSignIn = open
+/** What a page does when its person is no longer the one signed in. */
+interface SessionCare {
+  /** Opens the sign-in dialog; settles once the person has signed in again. */
+  readonly signIn: () => Promise<void>
+  /** Someone else is signed in at this browser now. */
+  readonly otherAccount: () => void
 }
 
-async function call<T>(request: () => Promise<Response>): Promise<CallResult<T>> {
+let owner: string | undefined
+let care: SessionCare | undefined
+
+/** Whose page this is, as every request says it: account and school. */
+export const pageOwner = (): string => owner ?? ''
+
+/** Says whose page this is. */
+export function actAs({ accountId, schoolId }: { accountId: string; schoolId: string }): void {
+  owner = `${accountId} ${schoolId}`
+}
+
+/** Sets what happens when the session has ended or belongs to someone else. */
+export function careForSession(by: SessionCare): void {
+  care = by
+}
+
+const headers = (more: Record<string, string> = {}) => (owner ? { ...more, 'X-Kedge-As': owner } : more)
+
+/** The server's answer, or what it means that none came or that it cannot be read. */
+async function call<T>(
+  path: string,
+  init: RequestInit = {},
+  milliseconds = patience,
+): Promise<CallResult<T>> {
+  let response: Response
   try {
-    const response = await request()
-    return (await response.json()) as CallResult<T>
+    response = await fetch(path, { ...init, signal: init.signal ?? AbortSignal.timeout(milliseconds) })
   } catch {
-    // No answer, or none that can be read: the network or the server is away. The caller shows it.
+    // The network or the server is away, or it took too long. The caller shows it.
     return { ok: false, failure: unreachable }
   }
+  try {
+    const answer = (await response.json()) as CallResult<T>
+    if (typeof answer?.ok === 'boolean') return answer
+  } catch {
+    // Not our answer but a proxy's page, or one cut short.
+  }
+  return { ok: false, failure: [502, 503, 504].includes(response.status) ? unreachable : unreadable }
 }
 
-async function signedIn<T>(request: () => Promise<Response>): Promise<CallResult<T>> {
-  const result = await call<T>(request)
-  if (result.ok || result.failure.kind !== 'signed out' || !askToSignIn) return result
-  await askToSignIn()
-  return call<T>(request)
+const elsewhere: Partial<Record<Failure['kind'], string>> = {
+  'password first': '/set-password',
+  'choose school': '/choose-school',
 }
 
-const inputOf = (input: unknown) => encodeURIComponent(JSON.stringify(input))
+async function signedIn<T>(ask: () => Promise<CallResult<T>>): Promise<CallResult<T>> {
+  const result = await ask()
+  if (result.ok) return result
+  const { kind } = result.failure
+  if (kind === 'other account') care?.otherAccount()
+  const page = elsewhere[kind]
+  if (page && care) window.location.assign(page)
+  if (kind !== 'signed out' || !care) return result
+  await care.signIn()
+  return ask()
+}
+
+const post = (input: unknown, key: string): RequestInit => ({
+  method: 'POST',
+  headers: headers({ 'Content-Type': 'application/json' }),
+  body: JSON.stringify({ input, key, tab }),
+})
 
 /** Asks a query of the registry. */
 export function askServer<N extends QueryName>(
   name: N,
   input: QueryInput<N>,
+  { signal }: { signal?: AbortSignal } = {},
 ): Promise<CallResult<QueryOutput<N>>> {
-  return signedIn(() => fetch(`/api/query/${name}?input=${inputOf(input)}`))
+  const address = `/api/query/${name}?input=${encodeURIComponent(JSON.stringify(input))}`
+  return signedIn(() => call(address, { headers: headers(), signal }))
 }
 
 /** Sends one command once, without asking to sign in; for the outbox, which keeps what it sends. */
 export function sendOnce(name: string, input: unknown, key: string): Promise<CallResult<unknown>> {
-  return call(() =>
-    fetch(`/api/command/${name}`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ input, key, tab }),
-    }),
-  )
+  return call(`/api/command/${name}`, post(input, key))
 }
 
 /** Carries out a command of the registry. When the session has ended the person signs in and it goes on. */
-export async function tellServer<N extends CommandName>(
+export function tellServer<N extends CommandName>(
   name: N,
   input: CommandInput<N>,
   key: string = newKey(),
 ): Promise<CallResult<CommandOutput<N>>> {
-  return signedIn(() =>
-    fetch(`/api/command/${name}`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ input, key, tab }),
-    }),
-  )
+  return signedIn(() => call(`/api/command/${name}`, post(input, key)))
 }
 
-/** Sends a PDF to be kept. */
+/** Uploads a PDF. */
 export function uploadFile(
   file: File,
 ): Promise<CallResult<{ documentId: string; name: string; pageCount: number }>> {
   const key = newKey()
   return signedIn(() =>
-    fetch(`/api/upload?name=${encodeURIComponent(file.name)}&key=${key}`, { method: 'POST', body: file }),
+    call(
+      `/api/upload?name=${encodeURIComponent(file.name)}&key=${key}`,
+      { method: 'POST', headers: headers(), body: file },
+      uploadPatience,
+    ),
   )
 }

@@ -1,14 +1,23 @@
 'use client'
-import { useEffect, useRef, useState } from 'react'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { QueryInput, QueryName, QueryOutput } from '@/server/registry'
 import { follow } from './live-hub'
+import { CallError } from './query-client'
 import { askServer } from './server'
 
+async function answerOf<N extends QueryName>(name: N, input: QueryInput<N>, signal: AbortSignal) {
+  const result = await askServer(name, input, { signal })
+  if (!result.ok) throw new CallError(result.failure)
+  return result.value
+}
+
 /**
- * A query's answer that follows every change others make. Begins with what the page was drawn with.
+ * A query's answer that follows every change others make. Begins with what the page was drawn with, and asks again as
+ * soon as changes are listened for, since that may be old: a page that Back brings up was drawn long ago.
  * @param options.every follows what this page itself changes too, and asks at most once in so many milliseconds: for
  *   what every page shows and many changes touch
- * @returns the answer now, and a function that asks again at once
+ * @returns the answer now, and a function that asks again at once and settles when the answer is shown
  */
 export function useLive<N extends QueryName>(
   name: N,
@@ -16,45 +25,77 @@ export function useLive<N extends QueryName>(
   initial: QueryOutput<N>,
   { every }: { every?: number } = {},
 ): readonly [QueryOutput<N>, () => Promise<void>] {
-  const [answer, setAnswer] = useState(initial)
-  const [drawnWith, setDrawnWith] = useState(initial)
-  if (drawnWith !== initial) {
-    setDrawnWith(initial)
-    setAnswer(initial)
-  }
+  const client = useQueryClient()
   const inputText = JSON.stringify(input)
-  const refresh = useRef(async () => {})
+  const key = useMemo(() => [name, inputText] as const, [name, inputText])
+  // What the page was drawn with belongs to the input it was drawn for.
+  const [drawn, setDrawn] = useState({ initial, inputText })
+  if (drawn.initial !== initial) setDrawn({ initial, inputText })
+  const { data = initial } = useQuery<unknown>({
+    queryKey: key,
+    queryFn: ({ signal }) => answerOf(name, JSON.parse(inputText) as QueryInput<N>, signal),
+    initialData: drawn.inputText === inputText ? initial : undefined,
+    placeholderData: (previous: unknown) => previous ?? initial,
+    staleTime: Infinity,
+  })
+  const drawnWith = useRef(initial)
   useEffect(() => {
-    let gone = false
-    let asking = false
-    let askedMeanwhile = false
-    const parsed = JSON.parse(inputText) as QueryInput<N>
-    refresh.current = async () => {
-      askedMeanwhile = asking
-      if (asking) return
-      asking = true
-      do {
-        askedMeanwhile = false
-        const result = await askServer(name, parsed)
-        if (result.ok && !gone) setAnswer(result.value)
-      } while (askedMeanwhile)
-      asking = false
-    }
+    if (drawnWith.current === initial) return
+    drawnWith.current = initial
+    client.setQueryData(key, initial)
+  }, [client, key, initial])
+
+  const refresh = useCallback(
+    () => client.refetchQueries({ queryKey: key, exact: true }, { cancelRefetch: true }),
+    [client, key],
+  )
+  useEffect(() => {
     let rest: ReturnType<typeof setTimeout> | undefined
     const afterRest = () => {
       rest ??= setTimeout(() => {
         rest = undefined
-        void refresh.current()
+        void refresh()
       }, every)
     }
+    const parsed = JSON.parse(inputText) as QueryInput<N>
     const stop = every
       ? follow(name, parsed, afterRest, afterRest)
-      : follow(name, parsed, () => void refresh.current())
+      : follow(name, parsed, () => void refresh())
     return () => {
-      gone = true
       clearTimeout(rest)
       stop()
     }
-  }, [name, inputText, every])
-  return [answer, () => refresh.current()]
+  }, [name, inputText, every, refresh])
+  return [data as QueryOutput<N>, refresh]
+}
+
+/**
+ * A query's answer for a part that opens during work, such as a dialog or the margin.
+ * @param input undefined while there is nothing to ask
+ * @param options.after asks only once the input has stayed the same for so many milliseconds
+ * @param options.keep shows the answer to the previous input until the next is there
+ */
+export function useAnswer<N extends QueryName>(
+  name: N,
+  input: QueryInput<N> | undefined,
+  { after = 0, keep = false }: { after?: number; keep?: boolean } = {},
+) {
+  const inputText = JSON.stringify(input)
+  const [rested, setRested] = useState(after === 0 ? inputText : undefined)
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(inputText), after)
+    return () => clearTimeout(timer)
+  }, [inputText, after])
+  const { data, error, isFetching, isPlaceholderData } = useQuery<unknown>({
+    queryKey: [name, inputText ?? ''],
+    queryFn: ({ signal }) => answerOf(name, JSON.parse(inputText ?? '{}') as QueryInput<N>, signal),
+    enabled: inputText !== undefined && rested === inputText,
+    placeholderData: keep ? (previous: unknown) => previous : undefined,
+  })
+  return {
+    answer: data as QueryOutput<N> | undefined,
+    problem: error?.message,
+    /** Whether the answer is not yet that to the input. */
+    asking: inputText !== undefined && (isFetching || isPlaceholderData || rested !== inputText),
+  }
 }

@@ -1,6 +1,14 @@
 'use client'
 import { Dialog as Radix } from 'radix-ui'
-import type { ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
+
+/** Gives the focus back to where it was before a dialog opened, or to where the page's keys are read. */
+function focusBack(to: Element | null): void {
+  const home =
+    document.querySelector<HTMLElement>('[data-focus-home]') ?? document.querySelector<HTMLElement>('main')
+  if (to instanceof HTMLElement && to.isConnected && to !== document.body) to.focus({ preventScroll: true })
+  else home?.focus({ preventScroll: true })
+}
 
 /** A dialog for an act that needs a decision. Without `onClose` it can only be ended by what it holds. */
 export function Dialog({
@@ -16,6 +24,7 @@ export function Dialog({
   onClose?: () => void
   wide?: boolean
 }) {
+  const [opener] = useState(() => (typeof document === 'undefined' ? null : document.activeElement))
   return (
     <Radix.Root open onOpenChange={(open) => !open && onClose?.()}>
       <Radix.Portal>
@@ -24,6 +33,10 @@ export function Dialog({
           className={`fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-[4px] border border-ink bg-paper p-6 shadow-lg ${wide ? 'max-w-3xl' : 'max-w-lg'}`}
           onEscapeKeyDown={(e) => !onClose && e.preventDefault()}
           onPointerDownOutside={(e) => !onClose && e.preventDefault()}
+          onCloseAutoFocus={(e) => {
+            e.preventDefault()
+            focusBack(opener)
+          }}
           {...(description ? {} : { 'aria-describedby': undefined })}
         >
           <Radix.Title className="mb-1 text-[18px] font-bold">{title}</Radix.Title>

@@ -1,5 +1,6 @@
 'use client'
 import { useId, type ComponentProps, type ReactNode } from 'react'
+import { keepPlain } from './plain-text'
 
 export interface FieldProps {
   readonly id: string
@@ -7,7 +8,7 @@ export interface FieldProps {
   readonly 'aria-describedby'?: string
 }
 
-/** A label, what is to be typed, a word of help, and what is wrong with it, tied together for screen readers. */
+/** A label, its field, a word of help, and what is wrong with it, tied together for screen readers. */
 export function Field({
   label,
   help,
@@ -53,7 +54,7 @@ const box =
 
 /** One line of text. */
 export function TextInput({ className = '', ...rest }: ComponentProps<'input'>) {
-  return <input className={`${box} ${className}`} {...rest} />
+  return <input className={`${box} ${className}`} onInput={keepPlain} {...rest} />
 }
 
 /** A choice of a few. */
@@ -63,10 +64,10 @@ export function Select({ className = '', ...rest }: ComponentProps<'select'>) {
 
 /** Several lines of text. */
 export function TextArea({ className = '', ...rest }: ComponentProps<'textarea'>) {
-  return <textarea className={`${box} leading-snug ${className}`} {...rest} />
+  return <textarea className={`${box} leading-snug ${className}`} onInput={keepPlain} {...rest} />
 }
 
-/** A tick with its words. */
+/** A checkbox with its words. */
 export function Tick({
   label,
   detail,

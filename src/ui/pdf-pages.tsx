@@ -1,14 +1,15 @@
 'use client'
 import { useEffect, useRef, useState } from 'react'
-import type { PDFDocumentProxy } from 'pdfjs-dist'
+import type { PDFDocumentLoadingTask, PDFDocumentProxy } from 'pdfjs-dist'
 
-async function open(address: string): Promise<PDFDocumentProxy> {
+/** Begins to load a document; what it answers must be destroyed. */
+async function open(address: string): Promise<PDFDocumentLoadingTask> {
   const pdfjs = await import('pdfjs-dist')
   pdfjs.GlobalWorkerOptions.workerSrc = new URL(
     'pdfjs-dist/build/pdf.worker.min.mjs',
     import.meta.url,
   ).toString()
-  return pdfjs.getDocument({ url: address, isEvalSupported: false }).promise
+  return pdfjs.getDocument({ url: address, isEvalSupported: false })
 }
 
 /** Draws one page at a time of a PDF, as wide as there is room. */
@@ -30,12 +31,16 @@ export function PdfPages({
   useEffect(() => {
     let gone = false
     setState('loading')
-    open(address).then(
-      (opened) => !gone && setPdf(opened),
-      () => !gone && setState('failed'),
-    )
+    setPdf(undefined)
+    const opening = open(address)
+    opening
+      .then((task) => task.promise)
+      .then((opened) => !gone && setPdf(opened))
+      .catch(() => !gone && setState('failed'))
     return () => {
       gone = true
+      // The document and its worker take memory until they are destroyed.
+      opening.then((task) => task.destroy()).catch(() => setState('failed'))
     }
   }, [address])
   const shown = pdf ? Math.min(Math.max(1, page), pdf.numPages) : 1
@@ -81,7 +86,7 @@ export function PdfPages({
             className={step}
             disabled={shown <= 1}
             onClick={() => onPage(shown - 1)}
-            aria-label="Page before"
+            aria-label="Previous page"
           >
             ‹
           </button>
@@ -94,7 +99,7 @@ export function PdfPages({
             className={step}
             disabled={!pdf || shown >= pdf.numPages}
             onClick={() => onPage(shown + 1)}
-            aria-label="Page after"
+            aria-label="Next page"
           >
             ›
           </button>
@@ -102,9 +107,9 @@ export function PdfPages({
       </figcaption>
       {state === 'failed' && (
         <p className="hint">
-          This document cannot be shown just now.{' '}
+          This document cannot be shown.{' '}
           <a className="link" href={address}>
-            Open it by itself
+            Open it in a new page
           </a>
           .
         </p>

@@ -102,6 +102,8 @@ async function openPerson(browser: Browser, url: string) {
     if (message.type() === 'error' && !/Failed to load resource|net::ERR/.test(message.text()))
       complaints.push(message.text())
   })
+  // The browser asks before a page with unsaved edits is left; these people leave.
+  page.on('dialog', (dialog) => void dialog.accept().catch(() => {}))
   const person = {
     page,
     complaints,
@@ -109,12 +111,13 @@ async function openPerson(browser: Browser, url: string) {
       await page.goto(url + path, { waitUntil: 'load' })
       await person.settled()
     },
-    /** Until the page has come to life: its live connection is open or it has none. */
+    /** Until the page has come to life and answers keys; those without a head have nothing to wait for. */
     settled: () =>
       page.waitForFunction(
         () =>
           document.readyState === 'complete' &&
-          !document.querySelector('[role=status]')?.textContent?.startsWith('Loading'),
+          !document.querySelector('[data-loading]') &&
+          (!document.querySelector('main header h1') || document.body.dataset.page !== undefined),
       ),
     press: async (...keys: string[]) => {
       for (const key of keys) {
@@ -191,12 +194,21 @@ async function openPerson(browser: Browser, url: string) {
       await page.keyboard.press('Enter')
     },
     saved: () =>
-      page.waitForFunction(
-        () =>
-          document.querySelector('[data-saved]')?.getAttribute('data-saved') === 'yes' &&
-          /^Saved \d/.test((document.querySelector('[data-saved]') as HTMLElement).innerText),
-        { timeout: 15000 },
-      ),
+      page
+        .waitForFunction(
+          () =>
+            document.querySelector('[data-saved]')?.getAttribute('data-saved') === 'yes' &&
+            /Saved \d/.test((document.querySelector('[data-saved]') as HTMLElement).innerText),
+          { timeout: 15000 },
+        )
+        .catch(async () => {
+          throw new Error(
+            `not saved: ${await person.text('[data-saved]')}; kept: ${await page.evaluate(() => Object.values(localStorage).join(' '))}`.slice(
+              0,
+              900,
+            ),
+          )
+        }),
     signIn: async (user: string, password = 'harbour lights at dusk') => {
       await person.go('/sign-in')
       await page.focus('input[name=username]')

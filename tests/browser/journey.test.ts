@@ -25,7 +25,7 @@ afterAll(() => app.close())
 
 test('1. the office signs in, sets a password, and enrols a student', async () => {
   await office.signIn('d.munro', 'tide table 1')
-  await office.sees('Choose a password of your own')
+  await office.sees('Choose your own password')
   await office.focus('New password')
   await office.type('seven')
   expect(await office.text('ul[aria-label="Rule for passwords"]')).toContain(
@@ -56,10 +56,10 @@ test('1. the office signs in, sets a password, and enrols a student', async () =
     "select birth_date::text as born from student where sort_name = 'Okonjo-Marsh, Ilse'",
   )
   await office.fill('Birth date', String(ilse?.born))
-  await office.sees('Is this somebody you have already?')
+  await office.sees('Is this student already enrolled?')
   await office.fill('Legal given name', 'Wren')
   await office.fill('Legal family name', 'Sandvik')
-  await office.seesNot('Is this somebody you have already?')
+  await office.seesNot('Is this student already enrolled?')
   await office.choose('Year group', 'Year 7')
   await office.choose('Homeroom', '7 Tern')
   await office.sees('7 Science A')
@@ -85,16 +85,16 @@ test('2. the teacher takes the register by keyboard; another person sees it with
     document.activeElement?.textContent?.includes('7 Tern, morning register'),
   )
   await Promise.all([teacher.page.waitForNavigation(), teacher.press('Enter')])
-  await teacher.sees('29 on roll, 1 expected to arrive')
+  await teacher.sees('29 on roll, 1 expected')
   await office.go(new URL(teacher.page.url()).pathname)
   await office.sees('29 on roll')
 
   const focused = () => teacher.page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? '')
   expect(await focused()).toMatch(/^Abara, Tobias/)
   await teacher.press('p')
-  expect(await focused()).toMatch(/no mark yet$/)
+  expect(await focused()).toMatch(/not marked$/)
   await teacher.press('a')
-  await teacher.sees('waits for a second key, because A1, A2 and A3 begin with it')
+  await teacher.sees('Press Enter for A, or type 1, 2 or 3.')
   expect(await focused()).toMatch(/A typed$/)
   await teacher.press('2')
   await teacher.press('l', 'a', 'Enter', 'a', 'p')
@@ -118,12 +118,12 @@ test('2. the teacher takes the register by keyboard; another person sees it with
   await teacher.press('Enter')
   await teacher.press('Control+z')
   await teacher.press('.')
-  await teacher.sees('0 no mark yet')
-  await teacher.sees('23 marked present')
+  await teacher.sees('0 not marked')
+  await teacher.sees('23 students marked present')
   await teacher.press('Control+z')
-  await teacher.sees('23 no mark yet')
+  await teacher.sees('23 not marked')
   await teacher.press('.')
-  await teacher.sees('0 no mark yet')
+  await teacher.sees('0 not marked')
   await teacher.saved()
   const [taken] = await app.rows(
     "select count(*)::int as n from attendance_mark m join homeroom h on h.id = m.homeroom_id where h.name = '7 Tern' and session_date = '2026-11-23' and code_id is not null",
@@ -137,15 +137,15 @@ test('2b. two people mark the same student: neither is overwritten silently', as
   await office.page.setOfflineMode(true)
   await (await cellOf(office))?.focus()
   await office.press('e', '1')
-  await office.sees('Not saved: 1 change')
+  await office.sees('1 change saved on this device.')
   await (await cellOf(teacher))?.focus()
   await teacher.press('a', '1')
   await app.until(
     "select 1 from attendance_mark m join attendance_code c on c.id = m.code_id join student s on s.id = m.student_id where s.sort_name = 'Dunmore, Asta' and session_date = '2026-11-23' and session = 'morning' and c.code = 'A1'",
   )
   await office.page.setOfflineMode(false)
-  await office.sees('Remi Achterberg put A1 while you put E1')
-  await office.enterOn('Put E1')
+  await office.sees('Remi Achterberg entered A1 while you were entering E1')
+  await office.enterOn('Use E1')
   await office.saved()
   await teacher.page.waitForFunction(
     () => document.querySelector('button[data-student="Dunmore, Asta"]')?.textContent === 'E1',
@@ -157,7 +157,7 @@ test('2c. the server is gone: marks are kept, the page says so, and they are sen
   app.running.web.kill('SIGKILL')
   await (await teacher.page.$('button[data-student="Gallowglass, Pia"]'))?.focus()
   await teacher.press('w')
-  await teacher.sees('Not saved: 1 change. Kept here, sent when Kedge is back.')
+  await teacher.sees('1 change saved on this device. It will be sent when Kedge is available.')
   await app.running.startWeb()
   await teacher.saved()
   const [row] = await app.rows(
@@ -180,24 +180,24 @@ test('3. the teacher makes an assessment from a PDF, types the key and the answe
   await teacher.fill('Name', 'Heat and ice')
   await teacher.focus('7 Science A[role="checkbox"]')
   await teacher.press('Space')
-  await teacher.enterOn('Go on to the key')
-  await teacher.sees('Answer key, as one string')
+  await teacher.enterOn('Continue to the answer key')
+  await teacher.sees('Answer key: type the letters in order')
   await teacher.page.waitForSelector('canvas[data-state=shown]')
   await teacher.page.focus('#key')
   await teacher.type('CBDAACDB')
-  await teacher.sees('8 of 10 letters typed: 2 to go')
+  await teacher.sees('8 of 10 letters typed: 2 remaining')
   await teacher.type('BA')
-  await teacher.sees('10 of 10 questions have a key, 10 points in all. ✓ Complete.')
+  await teacher.sees('10 of 10 questions have a key, 10 points in total. ✓ Complete.')
   await teacher.choose('Learning standard of question 1', 'SCI.7.03')
   await teacher.choose('Learning standard of question 2', 'SCI.7.01')
   await teacher.saved()
-  await teacher.enterOn('Type the answers')
-  await teacher.sees('have none yet')
+  await teacher.enterOn('Enter answers')
+  await teacher.sees('have no answers yet')
   await teacher.page.waitForFunction(
     () => document.activeElement?.getAttribute('aria-label') === 'Answers of Abara, Tobias',
   )
   await teacher.type('CBDAACDBXA')
-  await teacher.sees('Question 9: X is not a choice; it has A to D.')
+  await teacher.sees('Question 9: X is not a choice. Type A to D.')
   await teacher.press('Backspace', 'Backspace')
   await teacher.type('BA')
   await teacher.sees('10 of 10')
@@ -206,7 +206,7 @@ test('3. the teacher makes an assessment from a PDF, types the key and the answe
     await teacher.type(answers)
     await teacher.press('Enter')
   }
-  await teacher.sees('3 of 10 letters typed: 7 to go. Type . for a question left out.')
+  await teacher.sees('3 of 10 letters typed: 7 remaining. Type . for a question left out.')
   await teacher.saved()
   const [sheets] = await app.rows(
     "select count(*)::int as n from answer_sheet s join assessment a on a.id = s.assessment_id where a.name = 'Heat and ice'",
@@ -215,7 +215,7 @@ test('3. the teacher makes an assessment from a PDF, types the key and the answe
 })
 
 test('4. the teacher reads the result; a figure opens into its students, with the page of the test', async () => {
-  await teacher.enterOn('Read the findings')
+  await teacher.enterOn('View findings')
   await teacher.sees('4 assessed, 25 missing')
   await teacher.sees('Mean 9.0 of 10')
   await teacher.enterOn('25 missing')
@@ -240,9 +240,10 @@ test('4. the teacher reads the result; a figure opens into its students, with th
 })
 
 test('5. the result goes into the gradebook, linked; scores are entered as in a spreadsheet; the mark is explained', async () => {
-  await teacher.enterOn('Put the result into the gradebook')
-  await teacher.enterOn('Put it there, linked')
-  await teacher.sees('Linked as an assignment')
+  await teacher.enterOn('Add to gradebook')
+  await teacher.sees('Later changes follow.')
+  await teacher.enterOn('Add to gradebook')
+  await teacher.sees('Added to the gradebook; later changes follow.')
   const answersUrl = new URL(teacher.page.url()).pathname.replace('findings', 'answers')
   await teacher.enterOn('Open the gradebook')
   await teacher.sees('7 Science A, marks')
@@ -309,7 +310,7 @@ test('5. the result goes into the gradebook, linked; scores are entered as in a 
   await teacher.saved()
 
   // Fill down fills only what is empty; a pasted column must have one value for each student.
-  await teacher.enterOn('New assignment')
+  await teacher.enterOn('Add assignment')
   await teacher.fill('Short name', 'Tide log')
   await teacher.enterOn('Save')
   await teacher.sees('Tide log')
@@ -319,7 +320,7 @@ test('5. the result goes into the gradebook, linked; scores are entered as in a 
   for (let n = 0; n < tide; n++) await teacher.press('ArrowRight')
   await teacher.type('8')
   await teacher.press('Control+d')
-  await teacher.sees('filled into 28 empty cells below')
+  await teacher.sees('entered in 28 empty cells below')
   const paste = (text: string) =>
     teacher.page.evaluate((t) => {
       const data = new DataTransfer()
@@ -329,7 +330,7 @@ test('5. the result goes into the gradebook, linked; scores are entered as in a 
         ?.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
     }, text)
   await paste('1\n2\n3')
-  await teacher.sees('3 values were copied, but there are 29 students from the chosen cell down')
+  await teacher.sees('3 values were copied, but there are 29 students from the selected cell down')
   await paste(Array.from({ length: 29 }, (_, i) => String((i % 10) + 1)).join('\r\n') + '\r\n')
   await teacher.page.waitForFunction(
     (at) => (document.querySelector(`[data-at="9:${at}"]`) as HTMLElement).innerText.trim() === '10',
@@ -377,10 +378,10 @@ test('6. entries are written and handed in; the head checks, sends back, prints 
   await teacher.enterOn('Autumn report, Year 7')
   await teacher.sees('Class entries')
   await teacher.enterOn('7 Science A')
-  await teacher.sees('7 Science A, entries')
+  await teacher.sees('7 Science A, report entries')
   await teacher.focus('Comment on Abara, Tobias')
   await teacher.type('x'.repeat(401))
-  await teacher.sees('1 characters too many for the card')
+  await teacher.sees('1 characters too long for the card')
   await teacher.press('Control+a')
   await teacher.type('Tobias explains ideas clearly.')
   await teacher.press('Control+ArrowDown')
@@ -392,24 +393,24 @@ test('6. entries are written and handed in; the head checks, sends back, prints 
   )
   await teacher.press('1')
   await teacher.saved()
-  await teacher.enterOn('for the 28 without effort')
-  await teacher.sees('28 filled in')
+  await teacher.enterOn('Give to the 28 without an effort grade')
+  await teacher.sees('Filled in for 28 students.')
   await teacher.enterOn('Hand in')
-  await teacher.sees('Some entries are blank')
+  await teacher.sees('Some entries are not complete')
   await teacher.sees('Wren Sandvik')
-  await teacher.enterOn('Go to the first blank')
-  await teacher.fill('Comment for all who have none', 'A good term; more next time.')
-  await teacher.enterOn('for the 27 without comment')
-  await teacher.sees('27 filled in')
+  await teacher.enterOn('Go to the first')
+  await teacher.fill('Comment for students without one', 'A good term; more next time.')
+  await teacher.enterOn('Give to the 27 without a comment')
+  await teacher.sees('Filled in for 27 students.')
   await teacher.enterOn('Hand in')
   await teacher.page.waitForFunction(
     () =>
-      document.body.innerText.includes('Some entries are blank') ||
+      document.body.innerText.includes('Some entries are not complete') ||
       document.body.innerText.includes('handed in'),
   )
-  if (await teacher.page.evaluate(() => document.body.innerText.includes('Some entries are blank')))
-    await teacher.enterOn('Hand in with blanks')
-  await teacher.sees('Take back to change')
+  if (await teacher.page.evaluate(() => document.body.innerText.includes('Some entries are not complete')))
+    await teacher.enterOn('Hand in as it is')
+  await teacher.sees('Take back to edit')
 
   await head.signIn('s.kirkness')
   await head.sees('7 Science A, entries to check')
@@ -424,9 +425,9 @@ test('6. entries are written and handed in; the head checks, sends back, prints 
   await head.sees('sent back')
   await head.enterOn('Next handed in: 7 Science A')
   await head.sees('Tobias explains ideas clearly.')
-  await head.enterOn('Checked')
-  await head.sees('Nothing else is waiting to be checked.')
-  await teacher.sees('The head has checked this')
+  await head.enterOn('Mark as checked')
+  await head.sees('No other entries are waiting to be checked.')
+  await teacher.sees('The head has checked these entries')
 
   await head.enterOn('All classes of the round')
   await head.sees('1 checked')
@@ -440,10 +441,10 @@ test('6. entries are written and handed in; the head checks, sends back, prints 
   await head.sees('cards of 7 Tern')
   await head.sees('29 cards on', 30000)
   await head.enterOn('Release to guardians')
-  await head.sees('Left out and named as still to follow')
+  await head.sees('Not included, and listed on the card as still to follow')
   await head.enterOn('Release')
   await head.sees('cards released', 30000)
-  await head.sees('29 cards are with the guardians.')
+  await head.sees('29 cards released to guardians.')
 })
 
 test('7. the guardian finds the released card and nothing else; the mail lies in the mailbox', async () => {
@@ -456,7 +457,7 @@ test('7. the guardian finds the released card and nothing else; the mail lies in
     },
     { timeout: 30000, polling: 300 },
   )
-  await admin.go('/mailbox')
+  await admin.go('/school/mail')
   await admin.sees('report card of Wren Sandvik, Autumn term')
   const body = await admin.page.evaluate(
     () =>
@@ -486,9 +487,9 @@ test('7. the guardian finds the released card and nothing else; the mail lies in
     ]
   }, link)
   expect([type, begins]).toEqual(['application/pdf', '%PDF-'])
-  for (const path of ['/today', '/people', '/classes', '/mailbox', '/school-year']) {
+  for (const path of ['/today', '/people', '/classes', '/school/mail', '/school/year']) {
     await guardian.go(path)
-    await guardian.sees('Not here')
+    await guardian.sees('Page not found')
   }
   expect(guardian.complaints).toEqual([])
   await guardian.close()
@@ -497,7 +498,7 @@ test('7. the guardian finds the released card and nothing else; the mail lies in
 test('8. the history tells for this student everything that happened', async () => {
   const [student] = await app.rows("select id from student where sort_name = 'Sandvik, Wren'")
   await office.go(`/people/${student?.id}/history`)
-  await office.sees('History of Wren Sandvik')
+  await office.sees('Wren Sandvik, history')
   for (const words of [
     'Report card',
     'Mail',
@@ -518,8 +519,9 @@ test('8. the history tells for this student everything that happened', async () 
 test('a session that ends while one types: one signs in again on the spot and nothing is lost', async () => {
   await teacher.go('/assessments')
   await teacher.enterOn('Fair tests')
-  await teacher.enterOn('2 Answers')
-  await teacher.sees('have none yet')
+  await teacher.sees('Fair tests, findings')
+  await teacher.enterOn('Answers')
+  await teacher.sees('have no answers yet')
   await app.rows('delete from auth.session')
   await teacher.page.waitForFunction(() =>
     document.activeElement?.getAttribute('aria-label')?.startsWith('Answers of'),
@@ -529,7 +531,7 @@ test('a session that ends while one types: one signs in again on the spot and no
   )
   await teacher.type('ABCDABCDABCD')
   await teacher.sees('Sign in again')
-  await teacher.sees('Nothing you typed is lost')
+  await teacher.sees('Your changes are kept')
   await teacher.type('harbour lights at dusk')
   await teacher.press('Enter')
   await teacher.saved()

@@ -21,11 +21,11 @@ describe('an assignment', () => {
   let classId: string
   beforeAll(async () => {
     classId = await classOf('8 Science A')
-    await teacher.go(`/classes/${classId}/gradebook`)
+    await teacher.go(`/classes/${classId}/marks`)
   })
 
   test('that is not right is told field by field, and what was typed stays', async () => {
-    await teacher.enterOn('New assignment')
+    await teacher.enterOn('Add assignment')
     await teacher.fill('Out of', '0')
     await teacher.fill('Due', '07/04/2027')
     await teacher.enterOn('Save')
@@ -46,8 +46,8 @@ describe('an assignment', () => {
     expect(await app.rows("select id from assignment where name = 'Ice core log'")).toEqual([])
   })
 
-  test('is made, is gone to, is changed, and is taken out with its scores said first', async () => {
-    await teacher.enterOn('New assignment')
+  test('is made, is gone to, is changed, and is deleted with its scores said first', async () => {
+    await teacher.enterOn('Add assignment')
     await teacher.fill('Short name', 'Ice core log')
     await teacher.fill('Out of', '12')
     await teacher.enterOn('Save')
@@ -73,12 +73,17 @@ describe('an assignment', () => {
     await teacher.sees('out of 14')
 
     await teacher.enterOn('Ice core log')
-    await teacher.enterOn('Take out of the gradebook')
-    await teacher.sees('1 scores go with it')
+    await teacher.enterOn('Delete assignment')
+    await teacher.sees('The scores of 1 student are deleted with it')
     expect(await teacher.axe()).toEqual([])
-    await teacher.enterOn('Take out Ice core log')
+    await teacher.enterOn('Delete Ice core log')
     await dialogGone(teacher)
-    await teacher.seesNot('Ice core log')
+    await teacher.page.waitForFunction(
+      () =>
+        ![...document.querySelectorAll('[role=columnheader]')].some((h) =>
+          h.textContent?.includes('Ice core log'),
+        ),
+    )
   })
 
   test('that is linked says where its scores come from, and is not typed over', async () => {
@@ -90,24 +95,26 @@ describe('an assignment', () => {
     await teacher.press('Home', 'ArrowRight', 'ArrowRight')
     const before = await cell(teacher, 0, 2)
     await teacher.type('1')
-    await teacher.sees('Fair tests takes its scores from the assessment.')
+    await teacher.sees('The scores of Fair tests come from the assessment.')
     expect(await cell(teacher, 0, 2)).toBe(before)
     await teacher.press('End')
     await teacher.type('9')
-    await teacher.sees('Marks are worked out; choose a score to change.')
+    await teacher.sees('Term marks are calculated. Select a score to change it.')
   })
 })
 
 describe('weights and rules', () => {
   test('say what the weights make while one types, keep what is not 100, and show it above the grid', async () => {
-    await teacher.go(`/classes/${await classOf('10 Biology A')}/gradebook`)
+    await teacher.go(`/classes/${await classOf('10 Biology A')}/marks`)
     await teacher.enterOn('Weights and rules')
-    await teacher.sees('The weights make 100.')
+    await teacher.sees('The weights add up to 100.')
     await teacher.fill('Weight of Homework', '25')
-    await teacher.sees('The weights make 110, not 100. You can save so; each then counts as its part of 110.')
+    await teacher.sees(
+      'The weights add up to 110, not 100. You can still save. Each weight will count as a share of 110.',
+    )
     await teacher.enterOn('Save')
     await dialogGone(teacher)
-    await teacher.sees('The weights make 110, not 100: each counts as its part of 110.')
+    await teacher.sees('The weights add up to 110, not 100: each counts as a share of 110.')
     await teacher.sees('Homework 25%')
   })
   test('a weight that is no number and a category that holds assignments are pointed out', async () => {
@@ -116,7 +123,7 @@ describe('weights and rules', () => {
     await teacher.enterOn('Save')
     await teacher.page.waitForSelector('[role=dialog] [aria-invalid=true]')
     await teacher.fill('Weight of Homework', '15')
-    await teacher.enterOn('Take away Homework')
+    await teacher.enterOn('Remove Homework')
     await teacher.enterOn('Save')
     await teacher.sees('Homework still holds')
     await teacher.press('Escape')
@@ -135,7 +142,7 @@ describe('a wide gradebook', () => {
        where c.class_id = $1 and c.position = 1`,
       [classId],
     )
-    await teacher.go(`/classes/${classId}/gradebook`)
+    await teacher.go(`/classes/${classId}/marks`)
   })
   const drawn = () => teacher.page.$$eval('[data-at^="0:"]', (cells) => cells.length)
 
@@ -210,16 +217,16 @@ describe('people', () => {
         (cells as HTMLElement[]).filter((c) => c.offsetParent !== null).map((c) => c.innerText.trim()),
       )
     await teacher.type('okonjo ilse')
-    await teacher.sees('1 shown.')
+    await teacher.sees('1 of 616')
     expect(await list()).toEqual(['Okonjo-Marsh, Ilse'])
-    await teacher.fill('Narrow by name, number, year group or homeroom', '7 tern')
+    await teacher.fill('Name, number, year group or homeroom', '7 tern')
     await teacher.page.waitForFunction(() => {
       const homerooms = [...document.querySelectorAll('tbody td:last-child')].map((c) => c.textContent)
       return homerooms.length > 20 && homerooms.every((h) => h === '7 Tern')
     })
     expect(await list()).toContain('Okonjo-Marsh, Ilse')
-    await teacher.fill('Narrow by name, number, year group or homeroom', 'nobody of that name')
-    await teacher.sees('Nobody on roll matches.')
+    await teacher.fill('Name, number, year group or homeroom', 'nobody of that name')
+    await teacher.sees('No matches. Check the spelling')
     expect(await teacher.axe()).toEqual([])
   })
   test('one who joined later is not among those on roll before', async () => {
@@ -227,17 +234,17 @@ describe('people', () => {
       `select s.sort_name as name, (lower(e.period) - 1)::text as before from enrolment e join student s on s.id = e.student_id
        where lower(e.period) > date '2026-09-14' order by 1 limit 1`,
     )) as [{ name: string; before: string }]
-    await teacher.fill('Narrow by name, number, year group or homeroom', joined.name)
-    await teacher.sees('1 shown.')
+    await teacher.fill('Name, number, year group or homeroom', joined.name)
+    await teacher.sees('1 of 616')
     await teacher.go(`/people?date=${joined.before}`)
     await teacher.type(joined.name)
-    await teacher.sees('Nobody on roll matches.')
+    await teacher.sees('No matches. Check the spelling')
   })
   test('a teacher sees no act that is not a teacher’s', async () => {
     const words = await teacher.page.evaluate(() => document.body.innerText)
     expect(words).not.toContain('Enrol a student')
     await teacher.go('/people/enrol')
-    await teacher.sees('Not here')
+    await teacher.sees('Page not found')
   })
 })
 
@@ -257,7 +264,8 @@ describe('findings', () => {
     for (const [words, number] of counts) {
       await teacher.enterOn(words)
       await teacher.page.waitForFunction(
-        (n) => document.querySelectorAll('aside[aria-label="Who is behind the figure"] li').length === n,
+        (n) =>
+          document.querySelectorAll('aside[aria-label="Students of the selected figure"] li').length === n,
         {},
         Number(number),
       )
@@ -278,7 +286,7 @@ describe('findings', () => {
     for (const table of ['assignment', 'category', 'gradebook'])
       await app.rows(`delete from ${table} where class_id = $1`, [navigation])
     await teacher.go(`/assessments/${assessmentId}/findings`)
-    await teacher.enterOn('Put the result into the gradebook')
+    await teacher.enterOn('Add to gradebook')
     await teacher.sees('Set up its categories and weights first.')
   })
 })
@@ -287,6 +295,7 @@ describe('the frame', () => {
   test('finds anybody by keys alone, and goes there', async () => {
     await teacher.go('/today')
     await teacher.press('Control+k')
+    await teacher.page.waitForSelector('[cmdk-input]')
     await teacher.type('ilse okonjo')
     await teacher.page.waitForFunction(() =>
       document.querySelector('[cmdk-item]')?.textContent?.includes('Okonjo-Marsh, Ilse'),
@@ -295,10 +304,10 @@ describe('the frame', () => {
     await teacher.sees('Guardians, in the order to call')
   })
   test('tells the keys of the page one is on', async () => {
-    await teacher.go(`/classes/${await classOf('8 Science A')}/gradebook`)
+    await teacher.go(`/classes/${await classOf('8 Science A')}/marks`)
     await teacher.page.evaluate(() => (document.activeElement as HTMLElement).blur())
     await teacher.press('?')
-    await teacher.sees('In a gradebook')
+    await teacher.sees('Copy the column, or paste one from a spreadsheet')
     await teacher.press('Escape')
     await dialogGone(teacher)
   })
@@ -312,15 +321,15 @@ describe('the frame', () => {
     await teacher.page.mouse.move(box.x + box.width * 0.18, box.y + box.height / 2, { steps: 6 })
     await teacher.page.mouse.move(box.x + box.width * 0.1, box.y + box.height / 2, { steps: 6 })
     await teacher.page.mouse.up()
-    await teacher.sees('not at today.')
+    await teacher.sees(', not today.')
     expect(new URL(teacher.page.url()).searchParams.get('date')).toMatch(/^2026-(09|10)-\d\d$/)
     await teacher.enterOn('Back to today')
-    await teacher.seesNot('not at today')
+    await teacher.seesNot(', not today')
   })
 })
 
 describe('background work', () => {
-  test('can be stopped and taken up again; the PDF is there once it is done', async () => {
+  test('can be cancelled and tried again; the PDF is there once it is done', async () => {
     const head = await app.person()
     await head.signIn('s.kirkness')
     await head.go(`/reports/${await idOf('select id from report_round')}`)
@@ -331,12 +340,12 @@ describe('background work', () => {
     await gone
     await head.enterOn('Print everyone as one PDF')
     await app.until("select 1 from job where state = 'waiting'")
-    await head.sees('waiting for the worker')
-    await head.enterOn('Stop')
-    await head.sees('stopped')
+    await head.sees('queued')
+    await head.enterOn('Cancel')
+    await head.sees('cancelled')
     expect(await head.axe()).toEqual([])
-    await head.enterOn('Take up again')
-    await head.sees('waiting for the worker')
+    await head.enterOn('Try again')
+    await head.sees('queued')
     app.running.startWorker()
     await head.page.waitForSelector('[data-job=done]', { timeout: 60000 })
     const address = await head.page.$eval('[data-job=done] a', (a) => (a as HTMLAnchorElement).href)
@@ -372,14 +381,14 @@ describe('a date', () => {
     await office.focus('Birth date')
     await office.press('ArrowUp', 'ArrowUp', 'PageDown')
     expect(await shown(office, 'Birth date')).toBe('Sat 29 Mar 2014')
-    await office.fill('Start date', 'tomorrow')
+    await office.fill('First day of enrolment', 'tomorrow')
     await office.press('Tab')
-    expect(await shown(office, 'Start date')).toBe('Tue 24 Nov 2026')
+    expect(await shown(office, 'First day of enrolment')).toBe('Tue 24 Nov 2026')
   })
   test('that is none stays as it was typed and is pointed out, each wrong field by itself', async () => {
     await office.fill('Birth date', '31 February')
     await office.enterOn('Enrol')
-    await office.sees('Nothing was saved. 8 fields need another look and say what is wrong.')
+    await office.sees('Nothing was saved. Check the 8 highlighted fields.')
     await office.sees('This is not a date. Write day, month and year, such as 23 Nov 2026.')
     expect(await shown(office, 'Birth date')).toBe('31 February')
     const focused = await office.page.evaluate(() => (document.activeElement as HTMLElement).ariaInvalid)
@@ -394,10 +403,10 @@ describe('the number beside Today', () => {
       Number(/\d+/.exec(a.textContent ?? '')?.[0]),
     )
   test('falls when one completes a register oneself, and rises when one takes it back', async () => {
-    await teacher.go(`/homerooms/${await idOf("select id from homeroom where name = '7 Tern'")}/register`)
+    await teacher.go(`/attendance/registers/${await idOf("select id from homeroom where name = '7 Tern'")}`)
     const before = await due()
     await teacher.press('.')
-    await teacher.sees('marked present. Ctrl Z takes it back.')
+    await teacher.sees('marked present. Press Ctrl Z to undo.')
     const falls = async (to: number) =>
       teacher.page.waitForFunction(
         (n) => document.querySelector('[data-part=rail] a[href="/today"]')?.textContent?.includes(String(n)),
@@ -406,16 +415,16 @@ describe('the number beside Today', () => {
       )
     await falls(before - 1)
     await teacher.press('.')
-    await teacher.sees('Everyone on roll has a mark already.')
+    await teacher.sees('Everyone on roll already has a mark.')
     await teacher.press('Control+z')
-    await teacher.sees('marks taken back.')
+    await teacher.sees('Undone: Present for the rest')
     await falls(before)
     await teacher.saved()
   })
 })
 
 describe('answers', () => {
-  test('left empty are taken away, said so, and can be put back', async () => {
+  test('left empty are removed, said so, and can be restored', async () => {
     const assessmentId = await idOf("select id from assessment where name = 'Fair tests'")
     const [sheet] = (await app.rows(
       `select st.sort_name as name, st.id from answer_sheet s join student st on st.id = s.student_id
@@ -428,25 +437,25 @@ describe('answers', () => {
     const letters = await teacher.page.$eval(`aria/${label}`, (e) => (e as HTMLInputElement).value)
     await teacher.focus(label)
     await teacher.press('Control+a', 'Backspace')
-    // Empty for a moment while one types is not taken away.
+    // Empty for a moment while one types is not removed.
     expect((await app.rows(given)).length).toBeGreaterThan(0)
     await teacher.type(letters.slice(0, 4))
-    await teacher.sees(`${letters.length - 4} to go`)
+    await teacher.sees(`${letters.length - 4} remaining`)
     await teacher.press('Control+a', 'Backspace', 'Enter')
-    await teacher.sees('were taken away.')
+    await teacher.sees('were removed.')
     await teacher.saved()
     expect(await app.rows(given)).toEqual([])
     expect(await teacher.axe()).toEqual([])
-    await teacher.enterOn('Put them back')
+    await teacher.enterOn('Undo')
     await app.until(given)
-    await teacher.seesNot('were taken away.')
+    await teacher.seesNot('were removed.')
     expect(await teacher.page.$eval(`aria/${label}`, (e) => (e as HTMLInputElement).value)).toBe(letters)
     await teacher.saved()
   })
 })
 
 describe('answers somebody else types meanwhile', () => {
-  test('are neither overwritten nor taken away unseen', async () => {
+  test('are neither overwritten nor removed unseen', async () => {
     const assessmentId = await idOf("select id from assessment where name = 'Fair tests'")
     const [free] = (await app.rows(
       `select st.sort_name as name, st.id from answer_sheet s right join class_member m on m.student_id = s.student_id and s.assessment_id = $1
@@ -465,7 +474,7 @@ describe('answers somebody else types meanwhile', () => {
     await elsewhere.focus(label)
     await elsewhere.type('BADCBDACBDCA')
     await elsewhere.saved()
-    // One who began where nothing stood and empties the field has taken nothing away.
+    // One who began where nothing stood and empties the field has removed nothing.
     await teacher.press('Control+a', 'Backspace', 'Enter')
     await teacher.page.waitForFunction(
       (l) => document.querySelector<HTMLInputElement>(`[aria-label="${l}"]`)?.value === 'BADCBDACBDCA',
@@ -480,8 +489,8 @@ describe('answers somebody else types meanwhile', () => {
       `select 1 from answer where student_id = '${free.id}' and assessment_id = '${assessmentId}' group by student_id having count(*) filter (where choice = 'A') = 12`,
     )
     await teacher.type('B')
-    await teacher.sees('You typed BADCBDACBDCB; AAAAAAAAAAAA is saved.')
-    await teacher.enterOn('Keep theirs')
+    await teacher.sees('entered AAAAAAAAAAAA while you were entering BADCBDACBDCB')
+    await teacher.enterOn('Keep AAAAAAAAAAAA')
     expect(await value(elsewhere)).toBe('AAAAAAAAAAAA')
     expect(elsewhere.complaints).toEqual([])
     await elsewhere.close()
@@ -491,7 +500,7 @@ describe('answers somebody else types meanwhile', () => {
 describe('a mark among the report entries', () => {
   test('opens the gradebook in that student’s row, with how it came about beside it', async () => {
     const science = await classOf('7 Science A')
-    await teacher.go(`/reports/${await idOf('select id from report_round')}/classes/${science}`)
+    await teacher.go(`/classes/${science}/entries/${await idOf('select id from report_round')}`)
     const [name, mark] = await teacher.page.$$eval('li[data-student]', (rows) => {
       const row = rows[6] as HTMLElement
       return [row.dataset.student ?? '', row.querySelector('strong')?.textContent ?? ''] as const
@@ -548,8 +557,8 @@ describe('on a tablet', () => {
     })
 
   test('the codes lie within reach at the bottom, and no row one comes to lies under them', async () => {
-    await teacher.go(`/homerooms/${await idOf("select id from homeroom where name = '6 Tern'")}/register`)
-    await teacher.sees('No mark yet'.toLowerCase())
+    await teacher.go(`/attendance/registers/${await idOf("select id from homeroom where name = '6 Tern'")}`)
+    await teacher.sees('not marked')
     await teacher.press('End')
     const margin = await place('aside')
     expect(Math.round(margin.bottom)).toBe(1024)
@@ -579,7 +588,7 @@ describe('on a tablet', () => {
     await teacher.saved()
   })
   test('the explanation of a mark lies below its row', async () => {
-    await teacher.go(`/classes/${await classOf('8 Science A')}/gradebook`)
+    await teacher.go(`/classes/${await classOf('8 Science A')}/marks`)
     for (let n = 0; n < 30; n++) await teacher.press('ArrowDown')
     const margin = await place('aside')
     expect(Math.round(margin.bottom)).toBe(1024)

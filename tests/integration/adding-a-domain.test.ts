@@ -82,9 +82,10 @@ test('its query, command, due item, find source and place are there, each with i
     'People',
     'Notes',
     'Classes',
+    'Attendance',
     'Assessments',
     'Reports',
-    'School year',
+    'School',
   ])
   const { printRights } = await import('@/terminal/print-rights')
   expect(printRights()).toContain(

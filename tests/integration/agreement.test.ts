@@ -75,7 +75,7 @@ test('the number beside Today is the number of things on Today, for everyone', a
     const actor = await school.actor(user)
     const { items } = good(await school.ask('today.due', actor, { date }))
     expect(good(await school.ask('shell.frame', actor, {})).dueCount).toBe(items.length)
-    for (const item of items) expect(item.href).toMatch(/^\/(homerooms|classes|reports|assessments|people)/)
+    for (const item of items) expect(item.href).toMatch(/^\/(attendance|classes|reports|assessments|people)/)
   }
 })
 

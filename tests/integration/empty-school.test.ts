@@ -76,7 +76,7 @@ test('the administrator makes the year, year groups and homerooms, and enrols th
         terms: [{ name: 'Autumn', firstDay: '2026-08-01', lastDay: '2026-12-18' }],
       }),
     ).message,
-  ).toContain('lies partly outside the year')
+  ).toContain('is partly outside the year')
   const { yearId } = good(await school.tell('year.create', admin, year))
   expect(bad(await school.tell('year.create', admin, { ...year, name: 'Again' })).message).toContain(
     'part of 2026/27, which already exists',

@@ -188,7 +188,7 @@ describe('bad input is answered with what, where and what to do, and changes not
       'guardian.familyName',
       /Enter the guardian's family name/,
     ],
-    ['an id of nothing', { homeroomId: 'none' }, 'homeroomId', /address is not complete/],
+    ['an id of nothing', { homeroomId: 'none' }, 'homeroomId', /Choose a homeroom/],
     [
       'a class of another school',
       { classIds: ['00000000-0000-7000-8000-000000000001'] },

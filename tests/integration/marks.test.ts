@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import type { Actor } from '@/server/platform/actor'
 import { bad, good, openSchool, type TestSchool } from './school'
 import { typeAnswers } from './acts'
@@ -365,7 +366,10 @@ describe('an assessment in the gradebook', () => {
       await school.tell('assessment.setQuestions', teacher, {
         assessmentId,
         seen: key.version,
-        questions: [...kept, { key: 'A', choices: 5, points: '2', standardId: null, page: null }],
+        questions: [
+          ...kept,
+          { id: randomUUID(), key: 'A', choices: 5, points: '2', standardId: null, page: null },
+        ],
       }),
     )
     expect(

@@ -189,7 +189,7 @@ describe('handing in and checking', () => {
   test('the head sends one back with a remark and checks the other; a second click is told how it stands', async () => {
     expect(
       bad(await moveEntries(school, head, 'sendBack', { roundId, classId: english, remark: '  ' })).message,
-    ).toContain('Enter the remark')
+    ).toContain('Enter a remark')
     good(
       await moveEntries(school, head, 'sendBack', {
         roundId,

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import type { Actor, Role } from '@/server/platform/actor'
 import { openSchool, type TestSchool } from './school'
 
@@ -278,7 +279,7 @@ function inputFor(name: string, o: Record<string, string>, role: Role, isOwn: bo
     'assessment.setQuestions': () => ({
       assessmentId: o.assessmentId,
       seen: 999,
-      questions: [{ key: 'A', choices: 4, points: '1', standardId: null, page: null }],
+      questions: [{ id: randomUUID(), key: 'A', choices: 4, points: '1', standardId: null, page: null }],
     }),
     'assessment.setThresholds': () => ({
       assessmentId: o.assessmentId,

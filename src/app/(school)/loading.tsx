@@ -1,8 +1,4 @@
+import { LoadingPage } from '@/screen/loading-page'
+
 /** Shown while a page is being made. */
-export default function Loading() {
-  return (
-    <p className="sheet text-muted" role="status">
-      Loading
-    </p>
-  )
-}
+export default LoadingPage

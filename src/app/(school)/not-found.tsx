@@ -1,10 +1,10 @@
-import { NotHere } from '@/screen/not-here'
+import { NotFoundPage } from '@/screen/not-found-page'
 
-/** A page of the school that is not there; the rail stays around it. */
+/** A page of the school that does not exist; the rail stays around it. */
 export default function NotFound() {
   return (
     <div className="sheet grid max-w-xl justify-items-start gap-4">
-      <NotHere />
+      <NotFoundPage />
     </div>
   )
 }

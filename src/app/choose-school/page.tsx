@@ -3,7 +3,7 @@ import { redirect } from 'next/navigation'
 import { currentSchools } from '@/screen/page-data'
 import { SchoolChoices } from './school-choices'
 
-export const metadata: Metadata = { title: 'Choose a school' }
+export const metadata: Metadata = { title: 'Choose a school · Kedge' }
 
 /** For people who belong to several schools, and for those who belong to none any more. */
 export default async function ChooseSchoolPage() {

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { roleWords } from '@/screen/role-words'
+import { roleWords } from '@/core/people/roles'
 import type { SchoolChoice } from '@/server/platform/session'
 import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'

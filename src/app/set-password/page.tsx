@@ -3,7 +3,7 @@ import { redirect } from 'next/navigation'
 import { currentSession } from '@/screen/page-data'
 import { SetPasswordForm } from './set-password-form'
 
-export const metadata: Metadata = { title: 'Choose a password' }
+export const metadata: Metadata = { title: 'Choose a password · Kedge' }
 
 export default async function SetPasswordPage() {
   const session = await currentSession()
@@ -12,7 +12,7 @@ export default async function SetPasswordPage() {
   const { actor } = session
   return (
     <main className="mx-auto max-w-md px-6 py-16">
-      <h1 className="mb-1">Choose a password of your own</h1>
+      <h1 className="mb-1">Choose your own password</h1>
       <p className="mb-6 text-muted">
         {session.kind === 'password first'
           ? `Welcome, ${actor.name}. The password you were given was only for this first sign-in.`

@@ -4,7 +4,7 @@ import { config } from '@/server/platform/config'
 import { currentSession, param } from '@/screen/page-data'
 import { SignInForm } from './sign-in-form'
 
-export const metadata: Metadata = { title: 'Sign in' }
+export const metadata: Metadata = { title: 'Sign in · Kedge' }
 
 export default async function SignInPage({
   searchParams,

@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react'
 import { Button } from '@/ui/button'
 import { Field, TextInput } from '@/ui/field'
 
-/** Asks for user name and password and goes on to where one wanted to go. */
+/** Asks for user name and password, then continues to the page that was asked for. */
 export function SignInForm({ next }: { next: string }) {
   const [problem, setProblem] = useState<string>()
   const [busy, setBusy] = useState(false)
@@ -21,7 +21,7 @@ export function SignInForm({ next }: { next: string }) {
       return
     }
     const answer = (await response?.json().catch(() => undefined)) as { message?: string } | undefined
-    setProblem(answer?.message ?? 'Kedge cannot be reached just now. Try again in a moment.')
+    setProblem(answer?.message ?? 'Kedge cannot be reached at the moment. Please try again.')
     setBusy(false)
   }
   return (

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { readLetters, writeLetters } from './answer-key'
 import { levelOf, readFindings, scoreSheet, summarise, type ScoredQuestion, type Sheet } from './findings'
 
-describe('letters typed as one string', () => {
+describe('letters typed in order', () => {
   const ten = Array.from({ length: 10 }, () => 4)
   test('CBDAACDBBA is ten answers', () => {
     const read = readLetters('CBDAACDBBA', ten)
@@ -14,10 +14,10 @@ describe('letters typed as one string', () => {
     expect(readLetters('cbda acd bb-', ten).letters[9]).toBeUndefined()
   })
   test.each([
-    ['CBDAACDBB', '9 of 10 letters typed: 1 to go. Type . for a question left out.'],
+    ['CBDAACDBB', '9 of 10 letters typed: 1 remaining. Type . for a question left out.'],
     ['CBDAACDBBAA', '11 letters typed for 10 questions: 1 too many.'],
-    ['CBXAACDBBA', 'Question 3: X is not a choice; it has A to D.'],
-    ['CBE', 'Question 3: E is not a choice; it has A to D.'],
+    ['CBXAACDBBA', 'Question 3: X is not a choice. Type A to D.'],
+    ['CBE', 'Question 3: E is not a choice. Type A to D.'],
   ])('%s: %s', (typed, problem) => {
     const read = readLetters(typed, ten)
     expect(read.complete).toBe(false)
@@ -25,7 +25,7 @@ describe('letters typed as one string', () => {
   })
   test('questions may differ in their number of choices', () => {
     expect(readLetters('BE', [2, 5]).complete).toBe(true)
-    expect(readLetters('CE', [2, 5]).problems).toEqual(['Question 1: C is not a choice; it has A to B.'])
+    expect(readLetters('CE', [2, 5]).problems).toEqual(['Question 1: C is not a choice. Type A to B.'])
   })
   test('written and read again they are the same', () => {
     const answers = fc.array(fc.option(fc.constantFrom('A', 'B', 'C', 'D'), { nil: undefined }), {

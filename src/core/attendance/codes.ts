@@ -1,6 +1,14 @@
 export type Meaning =
   'present' | 'late' | 'absent with reason' | 'absent without reason' | 'elsewhere' | 'not expected'
 
+/** Meanings that count as being at school on time; being late counts by itself. */
+export const hereMeanings: readonly Meaning[] = ['present', 'elsewhere']
+export const awayMeanings: readonly Meaning[] = [
+  'absent with reason',
+  'absent without reason',
+  'not expected',
+]
+
 export interface AttendanceCode {
   readonly id: string
   readonly code: string

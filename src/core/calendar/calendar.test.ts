@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import { Temporal } from 'temporal-polyfill'
 import { checkYear } from './check-year'
 import { readDate, shortDate } from './date-words'
 import {
@@ -172,5 +173,29 @@ describe('an academic year as it is entered', () => {
     ],
   ])('%j points at %s', (part, path) =>
     expect(checkYear({ ...draft, ...part }).map((p) => p.path)).toContain(path),
+  )
+})
+
+describe('civil dates, compared with Temporal', () => {
+  const date = fc
+    .integer({ min: 0, max: 3_650_000 })
+    .map((days) => Temporal.PlainDate.from('0001-01-01').add({ days }).toString())
+    .filter((text) => text.length === 10)
+  test('weekday, days later and days between', () => {
+    fc.assert(
+      fc.property(date, fc.integer({ min: -5000, max: 5000 }), (text, days) => {
+        const plain = Temporal.PlainDate.from(text)
+        expect(weekday(text)).toBe(plain.dayOfWeek)
+        expect(isCivilDate(text)).toBe(true)
+        const later = plain.add({ days }).toString()
+        if (later.length !== 10 || later < '0001') return
+        expect(addDays(text, days)).toBe(later)
+        expect(daysBetween(text, later)).toBe(days)
+      }),
+    )
+  })
+  test.each(['2026-02-30', '2025-02-29', '2026-13-01', '2026-00-10', '2026-01-00', '2026-1-1', ''])(
+    '%j does not exist',
+    (text) => expect(isCivilDate(text)).toBe(false),
   )
 })

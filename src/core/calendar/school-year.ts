@@ -1,5 +1,3 @@
-import { Temporal } from 'temporal-polyfill'
-
 /** A civil date as text, YYYY-MM-DD. */
 export type CivilDate = string
 
@@ -60,19 +58,29 @@ export function dayKind(year: SchoolYear, date: CivilDate): DayKind {
   return { kind: 'school day', term }
 }
 
+const dayLength = 86_400_000
+
+/** The day a date is, counted from 1 January 1970; NaN for a text that is no date. */
+function dayNumber(date: CivilDate): number {
+  const [year = NaN, month = NaN, day = NaN] = date.split('-').map(Number)
+  // Not Date.UTC, which takes the years 0 to 99 for 1900 to 1999.
+  return new Date(0).setUTCFullYear(year, month - 1, day) / dayLength
+}
+
 /** ISO weekday of a date: 1 Monday to 7 Sunday. */
 export function weekday(date: CivilDate): number {
-  return Temporal.PlainDate.from(date).dayOfWeek
+  // 1 January 1970 was a Thursday.
+  return ((((dayNumber(date) + 3) % 7) + 7) % 7) + 1
 }
 
 /** The date a number of days later; negative for earlier. */
 export function addDays(date: CivilDate, days: number): CivilDate {
-  return Temporal.PlainDate.from(date).add({ days }).toString()
+  return new Date((dayNumber(date) + days) * dayLength).toISOString().slice(0, 10)
 }
 
 /** Days from one date to another, negative when the second is earlier. */
 export function daysBetween(from: CivilDate, to: CivilDate): number {
-  return Temporal.PlainDate.from(from).until(Temporal.PlainDate.from(to), { largestUnit: 'day' }).days
+  return dayNumber(to) - dayNumber(from)
 }
 
 /** School days from `from` to `to`, both included, oldest first. */
@@ -106,10 +114,5 @@ export function nearestSchoolDay(
 
 /** Whether a text is a date that exists, written YYYY-MM-DD. */
 export function isCivilDate(text: string): boolean {
-  if (!/^\d{4}-\d{2}-\d{2}$/.test(text)) return false
-  try {
-    return Temporal.PlainDate.from(text, { overflow: 'reject' }).toString() === text
-  } catch {
-    return false
-  }
+  return /^\d{4}-\d{2}-\d{2}$/.test(text) && addDays(text, 0) === text
 }

@@ -35,7 +35,7 @@ export interface Explanation {
   readonly contributions: readonly Contribution[]
   /** The sum of the contributions, exactly as they are shown. */
   readonly total: string | undefined
-  /** `B runs from 80 up to 90`. */
+  /** `B is 80 to under 90.` */
   readonly band: string | undefined
   /** What is unusual about the weights, in a sentence. */
   readonly weights: string | undefined
@@ -105,7 +105,7 @@ function explainCategory({ category, scores, earned, possible }: CategoryResult)
     sum:
       possible > 0
         ? `${fromHundredths(earned)} of ${fromHundredths(possible)} points = ${percentText(earned, possible)}`
-        : 'Nothing counts here yet.',
+        : 'No scores count here yet.',
   }
 }
 
@@ -139,9 +139,9 @@ function weightsSentence(result: TermMark): string | undefined {
   if (result.weightAtWork === 10000 || result.weightAtWork === 0) return undefined
   const because =
     empty.length > 0
-      ? `Nothing counts yet in ${empty.join(' and ')}`
-      : `The weights make ${fromHundredths(all)}, not 100`
-  return `${because}, so each weight is taken as its part of ${atWork}.`
+      ? `No scores count yet in ${empty.join(' and ')}`
+      : `The weights add up to ${fromHundredths(all)}, not 100`
+  return `${because}, so each weight counts as a share of ${atWork}.`
 }
 
 function bandSentence(grade: string | undefined, book: Gradebook): string | undefined {
@@ -151,8 +151,8 @@ function bandSentence(grade: string | undefined, book: Gradebook): string | unde
   const above = book.rules.bands[index - 1]
   const from = fromHundredths(hundredths(band.fromPercent))
   return above
-    ? `${band.grade} runs from ${from} up to ${fromHundredths(hundredths(above.fromPercent))}.`
-    : `${band.grade} runs from ${from}.`
+    ? `${band.grade} is ${from} to under ${fromHundredths(hundredths(above.fromPercent))}.`
+    : `${band.grade} is ${from} or more.`
 }
 
 /** The missing or overdue work that would lift the mark most at full points; undefined when none would. */

@@ -6,12 +6,21 @@ export type PastedColumn =
   | { readonly ok: false; readonly problems: readonly string[] }
 
 /**
+ * The lines of a copied column. Spreadsheets end the last line with a break, which begins no line of its own; but a
+ * column whose last cell is empty ends with one as well.
+ */
+function linesOf(text: string, expected: number): readonly string[] {
+  const lines = text.replace(/\r\n?/g, '\n').split('\n')
+  return lines.length > expected && lines.at(-1) === '' ? lines.slice(0, -1) : lines
+}
+
+/**
  * Reads a column copied from a spreadsheet: one cell a line. It must have exactly as many lines as there are
  * students from the chosen cell down, and every cell must be readable; otherwise nothing is taken.
- * @param rows how the rows are called, from the chosen cell down
+ * @param rows the names of the rows, from the selected cell down
  */
 export function readPastedColumn(text: string, rows: readonly string[], maxPoints: string): PastedColumn {
-  const lines = text.replace(/\r\n?/g, '\n').replace(/\n$/, '').split('\n')
+  const lines = linesOf(text, rows.length)
   if (lines.some((line) => line.includes('\t')))
     return {
       ok: false,
@@ -21,8 +30,8 @@ export function readPastedColumn(text: string, rows: readonly string[], maxPoint
     return {
       ok: false,
       problems: [
-        `${lines.length} values were copied, but there are ${rows.length} students from the chosen cell down. ` +
-          'Nothing was pasted. Copy one value for each student, or choose the cell where the values begin.',
+        `${lines.length} values were copied, but there are ${rows.length} students from the selected cell down. ` +
+          'Nothing was pasted. Copy one value for each student, or select the cell where the values begin.',
       ],
     }
   const read = lines.map((line) => readTypedScore(line, maxPoints))

@@ -244,7 +244,7 @@ describe('an explanation', () => {
       ['0.25 × 85.00', '21.25'],
       ['0.15 × 80.00', '12.00'],
     ])
-    expect([why.total, why.mark, why.band]).toEqual(['83.25', '83.3', 'B runs from 80 up to 90.'])
+    expect([why.total, why.mark, why.band]).toEqual(['83.25', '83.3', 'B is 80 to under 90.'])
   })
   test('names what would lift the mark most', () => {
     const why = explainMark(
@@ -256,10 +256,10 @@ describe('an explanation', () => {
   })
   test('says when weights do not make 100, and when a category is still empty', () => {
     expect(explainMark({ ...book, categories: [category('tests', '50')] }, tobias, on).weights).toBe(
-      'The weights make 50, not 100, so each weight is taken as its part of 50.',
+      'The weights add up to 50, not 100, so each weight counts as a share of 50.',
     )
     expect(explainMark(book, new Map([['currents', points('30')]]), on).weights).toBe(
-      'Nothing counts yet in lab and home, so each weight is taken as its part of 60.',
+      'No scores count yet in lab and home, so each weight counts as a share of 60.',
     )
   })
   test('the parts as shown always add up to the total as shown, and the total rounds to the mark', () => {

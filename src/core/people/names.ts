@@ -9,15 +9,17 @@ export function comparableName(name: string): string {
 }
 
 /**
- * Whether every word typed begins a word of the text, accents and case aside: "marsh il" finds "Okonjo-Marsh, Ilse".
+ * How well a text matches what was typed, accents, case and the order of words aside: 0 when every word typed begins a
+ * word of the text ("marsh il" and "Okonjo-Marsh, Ilse"), 1 when some are only within words ("ils" and "Nils").
  * Parts of a hyphenated word count as words, too.
+ * @returns undefined when a word is nowhere in the text
  */
-export function hasWords(text: string, typed: string): boolean {
+export function matchRank(text: string, typed: string): 0 | 1 | undefined {
   const line = comparableName(text)
   const parts = [...line.split(' '), ...line.split(/[^\p{L}\p{N}]+/u)]
-  return comparableName(typed)
-    .split(' ')
-    .every((word) => parts.some((part) => part.startsWith(word)))
+  const words = comparableName(typed).split(' ')
+  if (words.every((word) => parts.some((part) => part.startsWith(word)))) return 0
+  return words.every((word) => line.includes(word)) ? 1 : undefined
 }
 
 /** The name read aloud: `Ilse Okonjo-Marsh` from `Okonjo-Marsh, Ilse`. */

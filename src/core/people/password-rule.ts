@@ -35,7 +35,7 @@ export interface PasswordCheck {
 /**
  * The rule for passwords, part by part, for showing while typing. Length counts more than odd characters:
  * no kinds of character are demanded.
- * @param own words that may not carry the password: user name, name, school
+ * @param own what the password must not contain: user name, name, school
  */
 export function checkPassword(password: string, own: readonly string[]): readonly PasswordCheck[] {
   const bare = plain(password)
@@ -43,19 +43,20 @@ export function checkPassword(password: string, own: readonly string[]): readonl
   const distinct = new Set(password).size
   const isCommon = common.has(bare) || common.has(trailing) || (distinct < 5 && password.length > 0)
   const run = /^(?:0123456789|1234567890|abcdefghijklmnopqrstuvwxyz)+/i.exec(password)?.[0] ?? ''
-  const carriesOwn = own
-    .map(plain)
-    .some((word) => word.length >= 4 && bare.includes(word) && bare.replaceAll(word, '').length < 6)
+  const carriesOwn = own.map(plain).some((word) => word.length >= 4 && bare.includes(word))
   return [
     {
       text: `At least ${passwordMinimum} characters. A few unrelated words are easy to remember and hard to guess.`,
       met: password.length >= passwordMinimum && password.length <= passwordMaximum,
     },
     {
-      text: 'Not a common password, a run like 123456789 or one character repeated.',
+      text: 'Must not be a common password, a sequence such as 123456789 or one character repeated.',
       met: password.length > 0 && !isCommon && run.length < password.length / 2,
     },
-    { text: 'Not mainly your name, user name or school.', met: password.length > 0 && !carriesOwn },
+    {
+      text: 'Must not contain your name, user name or the school’s name.',
+      met: password.length > 0 && !carriesOwn,
+    },
   ]
 }
 

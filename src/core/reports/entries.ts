@@ -1,7 +1,16 @@
 export const efforts = ['excellent', 'good', 'uneven', 'low'] as const
 export type Effort = (typeof efforts)[number]
 
-/** Where class entries stand. */
+/** What a teacher writes for one student. */
+export interface WrittenEntry {
+  readonly effort: Effort | null
+  readonly comment: string
+}
+
+/** An entry in which nothing has been entered. */
+export const noEntry: WrittenEntry = { effort: null, comment: '' }
+
+/** The state of class entries. */
 export type EntriesState = 'writing' | 'handed in' | 'sent back' | 'checked' | 'released'
 
 export type EntriesAct = 'hand in' | 'take back' | 'check' | 'send back' | 'release'
@@ -37,7 +46,7 @@ export interface EntryToCheck {
   readonly comment: string
 }
 
-/** What is still blank in a class's entries, named student by student, in list order. */
+/** What is not entered yet in a class's entries, student by student, in list order. */
 export function blanksIn(
   entries: readonly EntryToCheck[],
 ): readonly { readonly name: string; readonly blanks: readonly string[] }[] {

@@ -1,5 +1,5 @@
 import { sql, type Kysely } from 'kysely'
-import { protectSchoolTable } from '../school-table'
+import { protectSchoolTable } from '@/db/school-table'
 
 /** Schools, sign-in accounts, who may act in which school, and the history of every change. */
 export async function up(db: Kysely<unknown>): Promise<void> {

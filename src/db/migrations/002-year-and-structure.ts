@@ -1,5 +1,5 @@
 import { sql, type Kysely } from 'kysely'
-import { protectSchoolTable } from '../school-table'
+import { protectSchoolTable } from '@/db/school-table'
 
 /** Academic years, terms, closures, year groups, homerooms, subjects, courses, classes and staff. */
 export async function up(db: Kysely<unknown>): Promise<void> {

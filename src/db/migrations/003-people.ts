@@ -1,5 +1,5 @@
 import { sql, type Kysely } from 'kysely'
-import { protectSchoolTable } from '../school-table'
+import { protectSchoolTable } from '@/db/school-table'
 
 /** Students, guardians, and dated memberships of year groups, homerooms and classes. */
 export async function up(db: Kysely<unknown>): Promise<void> {

@@ -1,5 +1,5 @@
 import { sql, type Kysely } from 'kysely'
-import { protectSchoolTable } from '../school-table'
+import { protectSchoolTable } from '@/db/school-table'
 
 /** Attendance codes and marks. A student has at most one mark for a half-day, wherever the register was taken. */
 export async function up(db: Kysely<unknown>): Promise<void> {

@@ -1,5 +1,5 @@
 import { sql, type Kysely } from 'kysely'
-import { protectSchoolTable } from '../school-table'
+import { protectSchoolTable } from '@/db/school-table'
 
 /** Documents, learning standards, assessments with their answer keys, and students' answers. */
 export async function up(db: Kysely<unknown>): Promise<void> {

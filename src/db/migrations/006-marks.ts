@@ -1,5 +1,5 @@
 import { sql, type Kysely } from 'kysely'
-import { protectSchoolTable } from '../school-table'
+import { protectSchoolTable } from '@/db/school-table'
 
 /** Gradebooks: settings, weighted categories, assignments and scores. */
 export async function up(db: Kysely<unknown>): Promise<void> {

@@ -1,5 +1,5 @@
 import { sql, type Kysely } from 'kysely'
-import { protectSchoolTable } from '../school-table'
+import { protectSchoolTable } from '@/db/school-table'
 
 /** Report rounds, class entries on their way from writing to release, and the cards made from them. */
 export async function up(db: Kysely<unknown>): Promise<void> {

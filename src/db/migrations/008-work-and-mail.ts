@@ -1,5 +1,5 @@
 import { sql, type Kysely } from 'kysely'
-import { protectSchoolTable } from '../school-table'
+import { protectSchoolTable } from '@/db/school-table'
 
 /** Background work with its progress, mail on its way out, and the stand-in mailbox that receives it in a demo. */
 export async function up(db: Kysely<unknown>): Promise<void> {

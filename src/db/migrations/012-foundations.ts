@@ -1,6 +1,6 @@
 import { sql, type Kysely } from 'kysely'
 import { limits } from '@/core/limits'
-import { protectSchoolTable } from '../school-table'
+import { protectSchoolTable } from '@/db/school-table'
 
 const versioned = [
   'student',

@@ -40,7 +40,7 @@ export function headBlock(card: CardContents): Block {
     height: 132,
     draw(paper, top) {
       paper.tag('P', () => paper.write(card.school, margin, top, school))
-      const issue = card.issue > 1 ? `, issue ${card.issue}` : ''
+      const issue = card.issue > 1 ? `, version ${card.issue}` : ''
       paper.tag('P', () => paper.writeTo(`${card.round}${issue}`, margin + textWidth, top + 1, quiet))
       paper.line(top + 20, 1, ink)
       paper.tag('H1', () => paper.writeWithin(card.student.name, margin, top + 34, textWidth, name))
@@ -63,13 +63,11 @@ export function attendanceBlock({ attendance }: CardContents): Block {
     ['Half-days', String(attendance.possible)],
     [
       'Present',
-      attendance.percentPresent === undefined
-        ? 'none yet'
-        : `${attendance.present}, ${attendance.percentPresent}%`,
+      attendance.percentPresent === undefined ? '–' : `${attendance.present}, ${attendance.percentPresent}%`,
     ],
     ['Late', String(attendance.late)],
     ['Absent with reason', String(attendance.withReason)],
-    ['Absent, no reason', String(attendance.withoutReason)],
+    ['Absent, unexplained', String(attendance.withoutReason)],
   ]
   const left = (i: number) => margin + 8 + (i * textWidth) / figures.length
   return {
@@ -99,7 +97,7 @@ export function subjectsHeadBlock(): Block {
     height: 24,
     draw(paper, top) {
       paper.tag('H2', () => paper.write('Subjects', margin, top, heading))
-      // Each figure is spoken with its name, so the columns' heads are for eyes only.
+      // Each figure is spoken with its name, so the columns' heads are only drawn.
       paper.artifact(() => {
         paper.writeTo('Mark', markEdge, top + 3, small)
         paper.writeTo('Grade', gradeEdge, top + 3, small)
@@ -110,13 +108,22 @@ export function subjectsHeadBlock(): Block {
   }
 }
 
+interface Figure {
+  readonly drawn: string
+  readonly spoken: string
+}
+
 /** A subject: its figures, its teacher, the comment. */
 export function subjectBlock(line: CardLine, paper: Paper): Block {
   const comment = line.comment
     ? wrap(line.comment, textWidth - 12, (words) => paper.widthOf(words, body))
     : []
   const commentHeight = comment.length > 0 ? comment.length * bodyLine + 4 : 0
-  const [mark, grade, effort] = [line.mark ?? 'none', line.grade ?? 'none', line.effort ?? 'none']
+  // What nobody has entered is a dash, and never "none", which would be a judgement.
+  const [mark, grade, effort] = [line.mark, line.grade, line.effort].map((value) => ({
+    drawn: value ?? '–',
+    spoken: value ?? 'not entered',
+  })) as [Figure, Figure, Figure]
   return {
     height: 40 + commentHeight,
     draw(to, top) {
@@ -124,11 +131,11 @@ export function subjectBlock(line: CardLine, paper: Paper): Block {
       to.tag(
         'P',
         () => {
-          to.writeTo(mark, markEdge, top + 4, figure)
-          to.writeTo(grade, gradeEdge, top + 4, figure)
-          to.writeTo(effort, effortEdge, top + 4, figure)
+          to.writeTo(mark.drawn, markEdge, top + 4, figure)
+          to.writeTo(grade.drawn, gradeEdge, top + 4, figure)
+          to.writeTo(effort.drawn, effortEdge, top + 4, figure)
         },
-        `Mark: ${mark}. Grade: ${grade}. Effort: ${effort}.`,
+        `Mark: ${mark.spoken}. Grade: ${grade.spoken}. Effort: ${effort.spoken}.`,
       )
       to.tag('P', () => to.write(line.teacher, margin, top + 19, small))
       if (comment.length > 0)

@@ -114,7 +114,7 @@ describe('report cards', () => {
         ])
       ).bytes,
     )
-    for (const words of ['not final', 'Still to follow: English, Art.', 'issue 2'])
+    for (const words of ['not final', 'Still to follow: English, Art.', 'version 2'])
       expect(pages[0]).toContain(words)
   })
   test('a long card runs over pages without losing a line', async () => {

@@ -1,11 +1,11 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { choiceLetters } from '@/core/assessment/answer-key'
+import { assessmentInput, questionsInput } from '@/core/assessment/inputs'
 import { limits } from '@/core/limits'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
-import { civilDate, decimal, id, named, seen } from '@/server/platform/inputs'
+import { decimal, id, seen } from '@/core/inputs'
 import { updateSeen } from '@/server/platform/write'
 import { isTeacherOf } from '@/server/school/facts'
 import { assessmentChanged } from './changed'
@@ -24,23 +24,7 @@ async function checkDocument({ db, actor }: Context, documentId: string) {
 
 /** Creates an assessment for some of the teacher's own classes. */
 export const create = defineCommand({
-  input: z.object({
-    name: named('the name'),
-    classIds: z.array(id).min(1, 'Choose at least one class.').max(30),
-    givenOn: civilDate,
-    questions: z
-      .number()
-      .int()
-      .min(1, 'Enter at least one question.')
-      .max(limits.questions, `An assessment can have at most ${limits.questions} questions.`),
-    choices: z
-      .number()
-      .int()
-      .min(2, 'A question needs at least 2 choices.')
-      .max(limits.choices, `A question has at most ${limits.choices} choices.`),
-    points: decimal('Points', limits.questionPoints),
-    documentId: id.nullish(),
-  }),
+  input: assessmentInput,
   right: createAssessment,
   run: async (context, asked) => {
     const { db, actor } = context
@@ -127,40 +111,33 @@ export const setDocument = defineCommand({
   },
 })
 
-const question = z
-  .object({
-    id: id.optional(),
-    key: z
-      .string()
-      .regex(/^[A-J]$/)
-      .nullable(),
-    choices: z.number().int().min(2).max(limits.choices),
-    points: decimal('Points', limits.questionPoints),
-    standardId: id.nullable(),
-    page: z.number().int().min(1).max(limits.page).nullable(),
-  })
-  .refine((q) => q.key === null || choiceLetters.indexOf(q.key) < q.choices, {
-    message: 'The key is not one of the question’s choices. Add choices or enter another letter.',
-  })
-
 /**
  * Sets the questions in their order: key, choices, points, learning standard, page. Questions that stay keep their
  * answers; every score follows at once.
  */
 export const setQuestions = defineCommand({
-  input: z.object({
-    assessmentId: id,
-    seen,
-    questions: z.array(question).min(1, 'An assessment needs at least one question.').max(limits.questions),
-  }),
+  input: questionsInput,
   right: editAssessment,
+  undo: {
+    days: 1,
+    whenChangedSince: 'stop',
+    // Whoever has the key open sees that it is another one.
+    after: async (context: Context, { assessmentId }: { assessmentId: string }) => {
+      await context.db
+        .updateTable('assessment')
+        .set((eb) => ({ version: eb.ref('version') }))
+        .where('id', '=', assessmentId)
+        .execute()
+      await assessmentChanged(context, assessmentId)
+    },
+  },
   run: async (context, { assessmentId, seen: seenVersion, questions }) => {
     const { db, actor } = context
     const version = await change(context, assessmentId, seenVersion, {})
     const rows = questions.map((q, i) => ({
       schoolId: actor.schoolId,
       assessmentId,
-      id: q.id ?? uuid(),
+      id: q.id,
       position: i + 1,
       choices: q.choices,
       key: q.key,

@@ -3,7 +3,7 @@ import { hasRole } from '@/server/platform/actor'
 import type { DueSource } from '@/server/platform/define'
 import { answersDueTopic } from './changed'
 
-/** Answers of one's own assessments that have not been typed yet. */
+/** Answers of the person's own assessments that have not been typed yet. */
 export const answersDue: DueSource = {
   topics: ({ actor }) => (actor.staffId && hasRole(actor, 'teacher') ? [answersDueTopic(actor.staffId)] : []),
   items: async ({ db, actor }, date) => {
@@ -34,7 +34,7 @@ export const answersDue: DueSource = {
       due: r.givenOn,
       since: true,
       overdue: false,
-      act: 'Type answers',
+      act: 'Enter answers',
     }))
   },
 }

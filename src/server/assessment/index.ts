@@ -33,7 +33,7 @@ export const assessment = defineDomain({
         and ${whereMay(context, seeAssessment, sql.ref('a.id'))} order by a.given_on desc limit 8`,
   ],
   places: [
-    { name: 'Assessments', href: '/assessments', right: listAssessments, position: 4 },
+    { name: 'Assessments', href: '/assessments', right: listAssessments, position: 5 },
     { name: 'Create an assessment', href: '/assessments/new', right: createAssessment },
   ],
   files: [{ table: 'assessment', column: 'document_id', right: readTest, object: 'id' }],

@@ -3,6 +3,7 @@ import { defineDomain } from '@/server/platform/define'
 import { textOf } from '@/server/platform/words'
 import { register } from './register'
 import { registersDue, registersOfDay } from './registers-of-day'
+import { seeRegisters } from './rights'
 import { markRest, setMarks } from './set-marks'
 
 export { loadFigures } from './load-figures'
@@ -15,6 +16,15 @@ export const attendance = defineDomain({
   queries: { register, registersOfDay },
   commands: { setMarks, markRest },
   due: [registersDue],
+  places: [
+    {
+      name: 'Attendance',
+      href: '/attendance/registers',
+      also: ['/attendance'],
+      right: seeRegisters,
+      position: 4,
+    },
+  ],
   history: {
     attendance_mark: {
       kind: 'Attendance',

@@ -5,7 +5,7 @@ import { dayKind } from '@/core/calendar/school-year'
 import { localTime } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
 import { defineQuery, type DueItem, type DueSource } from '@/server/platform/define'
-import { civilDate } from '@/server/platform/inputs'
+import { civilDate } from '@/core/inputs'
 import { homeroomTeachers, isHomeroomTeacherOf } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { homeroomTopic, registersTopic } from '@/server/school/topics'
@@ -65,9 +65,9 @@ const dueOf = (r: DayRegister, session: 'morning' | 'afternoon'): DueItem => ({
   what: `${r.name}, ${session} register`,
   detail:
     r[session] === 0
-      ? `${r.onRoll} on roll, not begun`
-      : `${r.onRoll - r[session]} of ${r.onRoll} without a mark`,
-  href: `/homerooms/${r.id}/register?session=${session}`,
+      ? `${r.onRoll} on roll, not started`
+      : `${r.onRoll - r[session]} of ${r.onRoll} not marked`,
+  href: `/attendance/registers/${r.id}?session=${session}`,
   due: `this ${session}`,
   overdue: false,
   act: 'Take the register',
@@ -81,14 +81,14 @@ function openRegisters(open: readonly DayRegister[], session: 'morning' | 'after
         ? `1 ${session} register is not complete`
         : `${open.length} ${session} registers are not complete`,
     detail: names.join(', ') + (open.length > 6 ? ` and ${open.length - 6} more` : ''),
-    href: `/classes?session=${session}`,
+    href: `/attendance/registers?session=${session}`,
     due: `this ${session}`,
     overdue: false,
-    act: 'See which',
+    act: 'View registers',
   }
 }
 
-/** Registers of today that are not complete: one's own, and for the office all in one line. */
+/** Registers of today that are not complete: the person's own, and for the office all in one line. */
 export const registersDue: DueSource = {
   first: true,
   topics: topicsOf,

@@ -1,7 +1,7 @@
 import { sql, type RawBuilder } from 'kysely'
 import { z } from 'zod'
 import { sessions } from '@/core/attendance/sessions'
-import { civilDate, id } from '@/server/platform/inputs'
+import { civilDate, id } from '@/core/inputs'
 
 /** One half-day's register of a homeroom. */
 export const sessionInput = z.object({ homeroomId: id, date: civilDate, session: z.enum(sessions) })

@@ -71,7 +71,7 @@ const signOutEverywhere = defineCommand({
   },
 })
 
-/** One's own account. */
+/** The person's own account. */
 export const account = defineDomain({
   name: 'account',
   tables: ['school', 'membership', 'invitation', 'auth.user', 'auth.account', 'auth.session'],

@@ -4,7 +4,7 @@ import { seeStudentHistory } from '@/server/people'
 import { staffRoles } from '@/server/platform/actor'
 import { defineCommand, defineDomain, defineQuery, nameOf, type AnyCommand } from '@/server/platform/define'
 import { refusals } from '@/server/platform/failure'
-import { id } from '@/server/platform/inputs'
+import { id } from '@/core/inputs'
 import type { Relation, Right } from '@/server/platform/rights'
 import { defineRecurring } from '@/server/platform/recurring'
 import { forgetAnswers } from '@/server/platform/run'
@@ -100,7 +100,7 @@ const undo = defineCommand({
     const command = undoable().find((c) => nameOf(c) === done.command)
     if (!command?.undo) throw refuse('cannotUndo', {})
     if (done.undoneAt) throw refuse('alreadyUndone', {})
-    const { days, whenChangedSince, topics } = command.undo
+    const { days, whenChangedSince, topics, after } = command.undo
     if (now.getTime() - Date.parse(done.at) > days * millisecondsOfDay) throw refuse('tooOld', { days })
     if (!(await context.may(command.right, done.input))) throw refuse('noLongerAllowed', {})
     await sql`select set_config('kedge.undoes', ${run}, true)`.execute(db)
@@ -122,6 +122,7 @@ const undo = defineCommand({
       })
     }
     await db.updateTable('commandRun').set({ undoneAt: now }).where('id', '=', run).execute()
+    await after?.(context, done.input as never)
     context.changed(...(topics?.(done.input as never) ?? []))
     const camel = (key: Readonly<Record<string, unknown>>) =>
       Object.fromEntries(

@@ -1,10 +1,9 @@
 import { z } from 'zod'
 import { defineCommand, defineDomain, defineQuery, type Place } from '@/server/platform/define'
 import { refusals } from '@/server/platform/failure'
-import { id } from '@/server/platform/inputs'
+import { id } from '@/core/inputs'
 import { sendSoon } from '@/server/platform/mail'
 import { onlyRoles, type Right } from '@/server/platform/rights'
-import { config } from '@/server/platform/config'
 import { defineTopic } from '@/server/platform/topic'
 
 const { refuse } = refusals('mail', {
@@ -70,12 +69,8 @@ const sendAgain = defineCommand({
   },
 })
 
-/** Where the mailbox runs it has a place; elsewhere failed mails are reached by the find box. */
-export const mailPlaces = (): readonly Place[] => [
-  config().KEDGE_MAILBOX === '1'
-    ? { name: 'Mailbox', href: '/mailbox', right: seeMail, position: 7 }
-    : { name: 'Mails that were not sent', href: '/mailbox', right: seeMail },
-]
+/** A page of the place School. */
+export const mailPlaces = (): readonly Place[] => [{ name: 'Mail', href: '/school/mail', right: seeMail }]
 
 /** Mails on their way out, and the mailbox that ships with Kedge. */
 export const mail = defineDomain({

@@ -5,7 +5,7 @@ import { hasRole, roles, staffRoles } from '@/server/platform/actor'
 import { clockIsSet } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
 import { defineDomain, defineQuery, type Place } from '@/server/platform/define'
-import { civilDate } from '@/server/platform/inputs'
+import { civilDate } from '@/core/inputs'
 import { onlyRoles } from '@/server/platform/rights'
 import { isHomeroomTeacherOf, isTeacherOf } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
@@ -15,15 +15,32 @@ import { dueItems, dueTopics, today as todayDomain } from './today'
 
 const everyone = onlyRoles('see the page around their own', ...roles)
 
+/** The newest report round that a class has entries in. */
+const roundOf = sql<string | null>`(select e.round_id from class_entries e
+  join report_round r on r.school_id = e.school_id and r.id = e.round_id
+  where e.class_id = c.id order by r.due_on desc limit 1)`
+
 function ownClasses({ db, actor }: Context, date: string) {
   return db
     .selectFrom('homeroom as h')
-    .select(['h.id', 'h.name', sql<'homeroom' | 'class'>`'homeroom'`.as('kind'), sql.lit(0).as('rank')])
+    .select([
+      'h.id',
+      'h.name',
+      sql<'homeroom' | 'class'>`'homeroom'`.as('kind'),
+      sql.lit(0).as('rank'),
+      sql<string | null>`null::uuid`.as('roundId'),
+    ])
     .where(isHomeroomTeacherOf(sql.ref('h.id'), actor.staffId, date))
     .unionAll(
       db
         .selectFrom('class as c')
-        .select(['c.id', 'c.name', sql<'homeroom' | 'class'>`'class'`.as('kind'), sql.lit(1).as('rank')])
+        .select([
+          'c.id',
+          'c.name',
+          sql<'homeroom' | 'class'>`'class'`.as('kind'),
+          sql.lit(1).as('rank'),
+          roundOf.as('roundId'),
+        ])
         .where(isTeacherOf(sql.ref('c.id'), actor.staffId, date)),
     )
     .orderBy('rank')

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { roles, staffRoles } from '@/server/platform/actor'
 import { defineCommand, defineDomain, defineQuery } from '@/server/platform/define'
 import { refusals } from '@/server/platform/failure'
-import { id } from '@/server/platform/inputs'
+import { id } from '@/core/inputs'
 import { workTopic } from '@/server/platform/job'
 import { onlyRoles, type Relation, type Right } from '@/server/platform/rights'
 

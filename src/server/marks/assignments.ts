@@ -2,10 +2,10 @@ import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
-import { limits } from '@/core/limits'
+import { id, seen } from '@/core/inputs'
+import { assignmentInput } from '@/core/marks/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
-import { civilDate, decimal, id, named, seen } from '@/server/platform/inputs'
 import { updateSeen } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { gradebookTopic, plainDecimal } from './load-gradebooks'
@@ -31,19 +31,7 @@ async function categoryOf({ db }: Context, classId: string, termId: string, cate
   if (!found) throw refuseField('categoryId', 'categoryOfOther', {})
 }
 
-const fields = z.object({
-  classId: id,
-  name: named('the name', limits.shortName),
-  categoryId: id,
-  maxPoints: decimal('The maximum', limits.points).refine(
-    (most) => Number(most) > 0,
-    'The maximum must be above zero.',
-  ),
-  dueOn: civilDate,
-  counts: z.boolean(),
-})
-
-const columnsOf = ({ name, categoryId, maxPoints, dueOn, counts }: z.infer<typeof fields>) => ({
+const columnsOf = ({ name, categoryId, maxPoints, dueOn, counts }: z.infer<typeof assignmentInput>) => ({
   name,
   categoryId,
   maxPoints,
@@ -53,7 +41,7 @@ const columnsOf = ({ name, categoryId, maxPoints, dueOn, counts }: z.infer<typeo
 
 /** Adds an assignment to a class's gradebook, in the term of its due date. */
 export const createAssignment = defineCommand({
-  input: fields,
+  input: assignmentInput,
   right: enterScores,
   run: async (context, asked) => {
     const term = await termOfDue(context, asked.dueOn)
@@ -77,7 +65,7 @@ export const createAssignment = defineCommand({
 
 /** Changes an assignment. The maximum cannot fall below an existing score. */
 export const saveAssignment = defineCommand({
-  input: fields.extend({ assignmentId: id, seen }),
+  input: assignmentInput.extend({ assignmentId: id, seen }),
   right: enterScores,
   run: async (context, asked) => {
     const { db } = context

@@ -1,5 +1,5 @@
 import { sql } from 'kysely'
-import { defineDomain, type Found } from '@/server/platform/define'
+import { bestFirst, defineDomain, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { createAssignment, linkAssessment, removeAssignment, saveAssignment } from './assignments'
@@ -19,11 +19,11 @@ export const marks = defineDomain({
   commands: { setScores, saveSettings, createAssignment, saveAssignment, removeAssignment, linkAssessment },
   find: [
     (context, words) => sql<Found>`
-      select 'class' as kind, c.id, c.name, 'gradebook' as detail, '/classes/' || c.id || '/gradebook' as href
-      from class c where lower(c.name || ' gradebook') like all (${words})
-        and ${whereMay(context, seeGradebook, sql.ref('c.id'))} order by c.name limit 8`,
+      select 'class' as kind, c.id, c.name, 'marks' as detail, '/classes/' || c.id || '/marks' as href
+      from class c where lower(c.name || ' marks gradebook') like all (${words})
+        and ${whereMay(context, seeGradebook, sql.ref('c.id'))} order by ${bestFirst(sql.ref('c.name'), words)}, c.name limit 8`,
   ],
-  places: [{ name: 'Classes', href: '/classes', also: ['/homerooms'], right: listClasses, position: 3 }],
+  places: [{ name: 'Classes', href: '/classes', right: listClasses, position: 3 }],
   history: {
     score: {
       kind: 'Score',

@@ -3,11 +3,12 @@ import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
 import { classAssessmentsTopic } from '@/server/assessment'
 import { defineQuery } from '@/server/platform/define'
-import { civilDate, id } from '@/server/platform/inputs'
+import { civilDate, id } from '@/core/inputs'
 import { whereMay } from '@/server/platform/rights'
 import { classSize, classTeachers, isTeacherOf } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { membersOf } from '@/server/school/members'
+import { rollTopic, yearTopic } from '@/server/school/topics'
 import { gradebookTopic, loadGradebooks } from './load-gradebooks'
 import { enterScores, listClasses, seeGradebook } from './rights'
 import { refuse } from './words'
@@ -96,6 +97,7 @@ export const scoreHistory = defineQuery({
 export const classes = defineQuery({
   input: z.object({ date: civilDate }),
   right: listClasses,
+  topics: () => [rollTopic(), yearTopic()],
   run: (context, { date }) =>
     context.db
       .selectFrom('class as c')

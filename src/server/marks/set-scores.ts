@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { limits } from '@/core/limits'
 import type { Entry } from '@/core/marks/gradebook'
 import type { Context } from '@/server/platform/context'
-import { decimal, id } from '@/server/platform/inputs'
+import { decimal, id } from '@/core/inputs'
 import { defineWrite, type Cell } from '@/server/platform/write'
 import { gradebookTopic, plainDecimal } from './load-gradebooks'
 import { enterScores } from './rights'
@@ -21,7 +21,7 @@ async function check(
   { classId }: { classId: string },
   cells: readonly Cell<Key, Entry | null>[],
 ) {
-  // Held until the end, so that nobody lowers a maximum beside a score.
+  // Held until the end, so that no maximum is lowered while a score is being saved.
   const assignments = await db
     .selectFrom('assignment')
     .select(['id', 'name', 'maxPoints', 'assessmentId'])

@@ -1,32 +1,15 @@
 import { v7 as uuid } from 'uuid'
-import { z } from 'zod'
-import { limits } from '@/core/limits'
+import type { z } from 'zod'
+import { settingsInput } from '@/core/marks/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { conflict } from '@/server/platform/failure'
-import { decimal, id, named, seen } from '@/server/platform/inputs'
 import { updateSeen } from '@/server/platform/write'
 import { gradebookTopic } from './load-gradebooks'
 import { enterScores } from './rights'
 import { refuse, refuseField } from './words'
 
-const category = z.object({
-  id: id.optional(),
-  name: named('the name of each category', limits.shortName),
-  weight: decimal('The weight', limits.weight),
-  dropLowest: z.number().int().min(0).max(limits.dropLowest),
-})
-
-const input = z.object({
-  classId: id,
-  termId: id,
-  seen,
-  decimals: z.number().int().min(0).max(limits.decimals),
-  emptyCounts: z.enum(['nothing', 'zero after due']),
-  missingCounts: z.enum(['nothing', 'zero']),
-  categories: z.array(category).min(1, 'A gradebook needs at least one category.').max(limits.categories),
-})
-type Settings = z.infer<typeof input>
+type Settings = z.infer<typeof settingsInput>
 
 /** Writes the rules where they still have the version seen; 0 creates the gradebook. */
 async function writeRules(context: Context, asked: Settings): Promise<number> {
@@ -53,7 +36,7 @@ async function writeRules(context: Context, asked: Settings): Promise<number> {
     .executeTakeFirst()
   if (!made)
     throw conflict(
-      'Someone else set up this gradebook while you had it open. Their version is shown now.',
+      'Someone else has set up this gradebook in the meantime. Nothing was overwritten. Open it again to see their version.',
       [],
     )
   return made.version
@@ -119,7 +102,7 @@ async function writeCategories(
 
 /** Sets categories, weights and what counts. A category that holds assignments cannot be deleted. */
 export const saveSettings = defineCommand({
-  input,
+  input: settingsInput,
   right: enterScores,
   run: async (context, asked) => {
     const version = await writeRules(context, asked)

@@ -1,8 +1,7 @@
 import { refusals } from '@/server/platform/failure'
 
 export const { refuse, refuseField } = refusals('marks', {
-  noYear: () =>
-    'There is no academic year with terms yet. An administrator can create one under School year.',
+  noYear: () => 'There is no academic year with terms yet. An administrator can create one under School.',
   assignmentGone: () => 'This assignment is no longer in the gradebook. Reload the page.',
   linkedScore: ({ assignment }: { assignment: string }) =>
     `${assignment} takes its scores from the assessment. Change the answers there and the score follows; here you can enter missing or excused.`,

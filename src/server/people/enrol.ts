@@ -1,35 +1,19 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
-import { z } from 'zod'
+import type { z } from 'zod'
 import { termOn } from '@/core/calendar/school-year'
-import { limits } from '@/core/limits'
+import { enrolInput } from '@/core/people/inputs'
 import { sortName } from '@/core/people/names'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
-import { civilDate, id, named, optionalLine } from '@/server/platform/inputs'
 import { loadYear } from '@/server/school/load-year'
-import { arrivalsTopic, homeroomTopic, registersTopic } from '@/server/school/topics'
-import { guardianFor, guardianInput } from './guardian'
+import { arrivalsTopic, homeroomTopic, registersTopic, rollTopic } from '@/server/school/topics'
+import { guardianFor } from './guardian'
 import { possibleDuplicates } from './queries'
 import { enrolStudents } from './rights'
 import { refuse, refuseField } from './words'
 
-const input = z.object({
-  applicantId: id.nullish(),
-  givenName: named('the given name', limits.personName),
-  familyName: named('the family name', limits.personName),
-  preferredName: optionalLine('the preferred name', limits.personName),
-  birthDate: civilDate,
-  address: optionalLine('the address'),
-  yearGroupId: id,
-  homeroomId: id,
-  classIds: z.array(id).max(60),
-  startDate: civilDate,
-  guardian: guardianInput,
-  /** Set once the person has seen the students with the same name and birth date. */
-  notADuplicate: z.boolean().default(false),
-})
-type EnrolInput = z.infer<typeof input>
+type EnrolInput = z.infer<typeof enrolInput>
 
 async function checkDates({ db, today }: Context, { birthDate, startDate }: EnrolInput) {
   if (birthDate > today) throw refuseField('birthDate', 'bornInFuture', { date: birthDate })
@@ -141,7 +125,7 @@ async function studentFor(
 
 /** Enrols a student: permanent number, year group, homeroom, classes and guardian, all from the start date on. */
 export const enrol = defineCommand({
-  input,
+  input: enrolInput,
   right: enrolStudents,
   undo: {
     days: 7,
@@ -186,7 +170,7 @@ export const enrol = defineCommand({
         c.columns(['schoolId', 'studentId', 'guardianId']).doUpdateSet({ relation: asked.guardian.relation }),
       )
       .execute()
-    context.changed(arrivalsTopic(), homeroomTopic(asked.homeroomId), registersTopic())
+    context.changed(arrivalsTopic(), homeroomTopic(asked.homeroomId), registersTopic(), rollTopic())
     return { studentId, number, guardianInvited: invited }
   },
 })

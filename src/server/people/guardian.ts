@@ -1,30 +1,16 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { limits } from '@/core/limits'
+import { id } from '@/core/inputs'
+import type { guardianInput } from '@/core/people/inputs'
 import { comparableName } from '@/core/people/names'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
-import { id, named, optionalLine } from '@/server/platform/inputs'
 import { queueMails } from '@/server/platform/mail'
 import { accountInvitation } from './mails'
 import { inviteGuardians } from './rights'
 import { refuse, refuseField } from './words'
 
-/** A student's guardian as the office types it. */
-export const guardianInput = z.object({
-  /** The record that is corrected, for a guardian already on the applicant's record. */
-  id: id.nullish(),
-  givenName: named("the guardian's given name", limits.personName),
-  familyName: named("the guardian's family name", limits.personName),
-  relation: named('the relation', limits.relation),
-  email: z
-    .email('This is not an e-mail address. It needs a name, an @ and a place, such as bram@hollins.example.')
-    .max(limits.email)
-    .nullish()
-    .or(z.literal('').transform(() => null)),
-  phone: optionalLine("the guardian's telephone", limits.phone),
-})
 type GuardianInput = z.infer<typeof guardianInput>
 
 interface OnRecord {

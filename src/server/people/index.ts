@@ -1,5 +1,5 @@
 import { sql } from 'kysely'
-import { defineDomain, type Found } from '@/server/platform/define'
+import { bestFirst, defineDomain, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { arrivalsDue } from './due'
@@ -35,11 +35,11 @@ export const people = defineDomain({
       from student s left join homeroom_member m on m.school_id = s.school_id and m.student_id = s.id and m.period @> ${context.today}::date
       left join homeroom h on h.school_id = m.school_id and h.id = m.homeroom_id
       where lower(s.sort_name || ' ' || s.legal_given_name || ' ' || coalesce(lpad(s.number::text, 4, '0'), '')) like all (${words})
-        and ${whereMay(context, findStudents, sql.ref('s.id'))} order by s.sort_name limit 8`,
+        and ${whereMay(context, findStudents, sql.ref('s.id'))} order by ${bestFirst(sql.ref('s.sort_name'), words)}, s.sort_name limit 8`,
     (context, words) => sql<Found>`
-      select 'homeroom' as kind, h.id, h.name, 'register' as detail, '/homerooms/' || h.id || '/register' as href
+      select 'homeroom' as kind, h.id, h.name, 'register' as detail, '/attendance/registers/' || h.id as href
       from homeroom h where lower(h.name || ' register') like all (${words})
-        and ${whereMay(context, findStudents, sql.ref('h.id'))} order by h.name limit 8`,
+        and ${whereMay(context, findStudents, sql.ref('h.id'))} order by ${bestFirst(sql.ref('h.name'), words)}, h.name limit 8`,
   ],
   places: [
     { name: 'People', href: '/people', right: findStudents, position: 2 },

@@ -3,9 +3,10 @@ import { z } from 'zod'
 import { comparableName } from '@/core/people/names'
 import { termOn } from '@/core/calendar/school-year'
 import { defineQuery } from '@/server/platform/define'
-import { civilDate, id } from '@/server/platform/inputs'
+import { civilDate, id } from '@/core/inputs'
 import { endOf, firstDayOf, holds, homeroomSize } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
+import { rollTopic } from '@/server/school/topics'
 import {
   enrolStudents,
   findStudents,
@@ -19,6 +20,7 @@ import {
 export const list = defineQuery({
   input: z.object({ date: civilDate, homeroomId: id.optional() }),
   right: findStudents,
+  topics: () => [rollTopic()],
   run: ({ db }, { date, homeroomId }) =>
     db
       .selectFrom('enrolment as e')

@@ -9,7 +9,7 @@ export const { refuse, refuseField } = refusals('people', {
     `The birth date ${day(date)} is in the future. Check the year.`,
   age: ({ born, age }: { born: string; age: number }) =>
     `Born in ${born}, the student would be ${age} when starting. Check the year.`,
-  noYear: () => 'There is no academic year yet. An administrator can create one under School year.',
+  noYear: () => 'There is no academic year yet. An administrator can create one under School.',
   outsideYear: (a: { year: string; firstDay: string; lastDay: string }) =>
     `The first day of enrolment is outside ${a.year}, which runs from ${day(a.firstDay)} to ${day(a.lastDay)}.`,
   noTermLeft: () => 'No term of this academic year is left after that date. Choose an earlier date.',

@@ -1,14 +1,6 @@
-export const roles = ['administrator', 'head', 'office', 'records', 'teacher', 'student', 'guardian'] as const
-export type Role = (typeof roles)[number]
+import { hasSome, type Role } from '@/core/people/roles'
 
-/** Everyone who works at the school. */
-export const staffRoles = [
-  'administrator',
-  'head',
-  'office',
-  'records',
-  'teacher',
-] as const satisfies readonly Role[]
+export { roles, staffRoles, type Role } from '@/core/people/roles'
 
 /** Who acts, in which school: a person with one or more roles there, or the clock, which has none. */
 export interface Actor {
@@ -32,7 +24,7 @@ export interface Actor {
 
 /** Whether the actor has one of the roles. */
 export function hasRole(actor: Actor, ...wanted: readonly Role[]): boolean {
-  return actor.roles.some((role) => wanted.includes(role))
+  return hasSome(actor.roles, ...wanted)
 }
 
 /** What acts in a school by the clock. */

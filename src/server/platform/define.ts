@@ -1,4 +1,4 @@
-import type { RawBuilder } from 'kysely'
+import { sql, type RawBuilder } from 'kysely'
 import type { z } from 'zod'
 import type { Tables } from '@/db/tables'
 import type { Context } from './context'
@@ -42,6 +42,8 @@ export interface UndoRule {
   readonly whenChangedSince: 'stop' | 'leave'
   /** Told who follows these topics once it is undone. */
   readonly topics?: (input: never) => readonly Topic[]
+  /** What else goes with an undo, such as the version of the whole that the rows are part of. */
+  readonly after?: (context: Context, input: never) => Promise<void>
 }
 
 export interface Command<I = unknown, O = unknown, Raw = unknown> {
@@ -56,7 +58,7 @@ export interface Command<I = unknown, O = unknown, Raw = unknown> {
   readonly run: (context: Context, input: I) => Promise<O>
 }
 
-/** One thing that is due for somebody, and the address at which it is done. */
+/** Something that is due for a person, and the address at which it is done. */
 export interface DueItem {
   readonly what: string
   readonly detail: string
@@ -84,6 +86,13 @@ export interface Found {
   readonly detail: string
   readonly href: string
 }
+
+/**
+ * For an `order by`: 0 for a text in which every word looked for begins a word, 1 for the others, so that "ils" finds
+ * Ilse before Nils.
+ */
+export const bestFirst = (text: RawBuilder<unknown>, words: readonly string[]): RawBuilder<number> =>
+  sql`case when translate(' ' || lower(${text}), '-,''', '   ') like all (${words.map((word) => `% ${word.slice(1)}`)}) then 0 else 1 end`
 
 /** Answers a select of Found's columns for words as `like` patterns, or undefined where the actor may find none. */
 export type FindSource = (context: Context, words: readonly string[]) => RawBuilder<Found> | undefined

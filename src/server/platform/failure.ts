@@ -27,6 +27,8 @@ export type Failure =
         | 'signed out'
         | 'password first'
         | 'choose school'
+        /** Someone else, or the same person for another school, has signed in at this browser since the page was opened. */
+        | 'other account'
         /** Not allowed and not there read alike, so that an id of another school gives nothing away. */
         | 'not found'
         /** The database is away or busy; the same again may succeed. */
@@ -37,7 +39,7 @@ export type Failure =
     }
   /** A rule of the school's work forbids it. */
   | { readonly kind: 'refused'; readonly code: string; readonly about: Json; readonly message: string }
-  /** Somebody else changed it in the meantime; `standing` is what is saved. */
+  /** Someone else changed it in the meantime; `standing` is what is saved. */
   | { readonly kind: 'conflict'; readonly message: string; readonly standing: readonly Standing[] }
   /** What an act would do is no longer what its preview showed. */
   | { readonly kind: 'preview changed'; readonly message: string; readonly preview: unknown }
@@ -83,7 +85,7 @@ export function refusals<W extends Words>(domain: string, words: W) {
   }
 }
 
-/** Refuses because somebody else has changed what is saved. */
+/** Refuses because someone else has changed what is saved. */
 export function conflict(message: string, standing: readonly Standing[]): Refusal {
   return new Refusal({ kind: 'conflict', message, standing })
 }
@@ -94,13 +96,18 @@ export const notFound: Failure = {
 }
 export const signedOut: Failure = {
   kind: 'signed out',
-  message: 'You are signed out. Sign in again; what you typed is kept.',
+  message: 'You are signed out. Sign in again; your changes are kept.',
 }
 export const passwordFirst: Failure = {
   kind: 'password first',
-  message: 'Choose a password of your own first.',
+  message: 'Choose your own password first.',
 }
 export const chooseSchool: Failure = { kind: 'choose school', message: 'Choose a school first.' }
+export const otherAccount: Failure = {
+  kind: 'other account',
+  message:
+    'You are signed in as someone else in this browser. Nothing was changed. Reload the page to continue.',
+}
 export const unavailable: Failure = {
   kind: 'unavailable',
   message: 'Kedge is not available at the moment. Nothing was changed. Please try again.',
@@ -122,6 +129,7 @@ export const statusOf: Readonly<Record<Failure['kind'], number>> = {
   'signed out': 401,
   'password first': 403,
   'choose school': 403,
+  'other account': 403,
   'not found': 404,
   conflict: 409,
   'preview changed': 409,

@@ -1,7 +1,15 @@
 import { limits } from '@/core/limits'
 import type { Actor } from './actor'
 import { failureOf } from './database-errors'
-import { chooseSchool, passwordFirst, signedOut, statusOf, type Failure, type Result } from './failure'
+import {
+  chooseSchool,
+  otherAccount,
+  passwordFirst,
+  signedOut,
+  statusOf,
+  type Failure,
+  type Result,
+} from './failure'
 import { log } from './log'
 import { readSession } from './session'
 
@@ -57,8 +65,13 @@ export async function readJsonBody(request: Request, most: number = limits.reque
   return body && readJson(body.toString('utf8'))
 }
 
+/** Names the account and school a page was opened for; every request of a page carries it. */
+const pageOwner = (request: Request): string | null =>
+  request.headers.get('x-kedge-as') ?? new URL(request.url).searchParams.get('as')
+
 /**
- * Answers a request in the name of whoever is signed in.
+ * Answers a request in the name of whoever is signed in. A page that was opened for someone else, or for another
+ * school, is refused: what its person typed must not be stored under another name.
  * @param options.beforePassword also for those who must first choose a password
  */
 export async function asActor(
@@ -70,6 +83,9 @@ export async function asActor(
     const session = await readSession(request.headers)
     if (session.kind === 'signed out') return failed(signedOut)
     if (session.kind === 'choose school') return failed(chooseSchool)
+    const { accountId, schoolId } = session.actor
+    const owner = pageOwner(request)
+    if (owner !== null && owner !== `${accountId} ${schoolId}`) return failed(otherAccount)
     if (session.kind === 'password first' && !beforePassword) return failed(passwordFirst)
     return await answer(session.actor)
   } catch (error) {

@@ -22,7 +22,7 @@ export interface Steps {
   readonly createdAt: string
   readonly ask: <I, O>(query: Query<I, O>, input: I) => Promise<O>
   readonly tell: <I, O>(command: Command<I, O>, input: I) => Promise<O>
-  /** Says how far it is; throws when somebody has cancelled it. */
+  /** Says how far it is; throws when the work was cancelled it. */
   readonly progress: (done: number, total: number) => Promise<void>
   /**
    * Does a step for each of many, with progress, until cancelled. After a crash it goes on behind the last step

@@ -54,7 +54,7 @@ class TableUndo {
     return sql`t.school_id = ${this.context.actor.schoolId} and ${sql.join(on, sql` and `)}`
   }
 
-  /** What the tables with one's name and the time in them are told. */
+  /** The columns that record who changed a row and when. */
   private get traces(): readonly (readonly [string, RawBuilder<unknown>])[] {
     return [
       ['changed_by', sql`${this.context.actor.name}`] as const,

@@ -4,7 +4,7 @@ import type { Tables } from '@/db/tables'
 import type { Context } from './context'
 import { defineCommand, type Command } from './define'
 import { conflict, type Json, type Standing } from './failure'
-import { seen } from './inputs'
+import { seen } from '@/core/inputs'
 import type { Right } from './rights'
 import type { Topic } from './topic'
 
@@ -51,7 +51,7 @@ const columnNames = (names: readonly string[]) => sql.join(names.map((name) => s
 
 /**
  * Declares the one kind of change that is saved as it is typed: cells with a version each. It takes
- * `{ …scope, cells: { key, value, seen }[] }` and answers `{ key, version }[]`, all or none. A cell that somebody
+ * `{ …scope, cells: { key, value, seen }[] }` and answers `{ key, version }[]`, all or none. A cell that someone
  * else has changed to something else since stops the whole, and the conflict carries what is saved.
  */
 export function defineWrite<S extends object, K extends Json, V extends Json>(
@@ -210,7 +210,7 @@ export async function updateSeen(
     select version from ${sql.table(table)} where ${sql.join(where, sql` and `)}`.execute(context.db)
   const { value, by = '' } = await saved()
   throw conflict(
-    `${by || 'Someone else'} changed ${what} while you had it open. Their version is shown now.`,
+    `${by || 'Someone else'} changed ${what} while you had it open. Nothing was overwritten. Open it again to see their version.`,
     [{ key: null, value, version: now[0]?.version ?? 0, by }],
   )
 }

@@ -6,7 +6,7 @@ import { config } from '@/server/platform/config'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { storeFile } from '@/server/platform/files'
-import { id } from '@/server/platform/inputs'
+import { id } from '@/core/inputs'
 import { defineJob, startJob } from '@/server/platform/job'
 import { queueMails } from '@/server/platform/mail'
 import { loadCards, loadRound } from './load-cards'
@@ -144,7 +144,7 @@ async function tellGuardians(context: Context, card: CardContents, cardId: strin
         year: card.year,
         issue: card.issue,
         toFollow: card.toFollow,
-        url: `${config().KEDGE_URL}/cards`,
+        url: `${config().KEDGE_URL}/report-cards`,
       },
       studentId: card.student.id,
       guardianId: g.id,

@@ -7,7 +7,7 @@ import { allEntriesTopic, classEntriesTopic } from './topics'
 
 const checks = ({ actor }: Context) => hasRole(actor, 'administrator', 'head')
 
-/** Report entries to write for one's own classes, and for the head those to check. */
+/** Report entries to write for the person's own classes, and for the head those to check. */
 export const entriesDue: DueSource = {
   topics: async (context) => {
     const { db, actor, today } = context
@@ -49,7 +49,7 @@ export const entriesDue: DueSource = {
       .execute()
     return rows.map((r) => {
       const at = {
-        href: `/reports/${r.roundId}/classes/${r.classId}`,
+        href: `/classes/${r.classId}/entries/${r.roundId}`,
         due: r.dueOn,
         overdue: r.dueOn < date,
       }
@@ -58,14 +58,14 @@ export const entriesDue: DueSource = {
           ...at,
           what: `${r.className}, entries to check`,
           detail: `${r.round}, handed in`,
-          act: 'Read and check',
+          act: 'Check',
         }
       const back = r.state === 'sent back'
       return {
         ...at,
         what: `${r.className}, report entries`,
-        detail: back ? `Sent back: ${r.remark ?? ''}` : `${r.round}, still being written`,
-        act: back ? 'See the remark' : 'Write',
+        detail: back ? `Sent back: ${r.remark ?? ''}` : `${r.round}, not handed in yet`,
+        act: back ? 'Read the remark' : 'Write entries',
       }
     })
   },

@@ -52,8 +52,8 @@ export const reports = defineDomain({
   mails: { cardReady },
   due: [entriesDue],
   places: [
-    { name: 'Reports', href: '/reports', right: listRounds, position: 5 },
-    { name: 'Report cards', href: '/cards', right: seeOwnCards, position: 5 },
+    { name: 'Reports', href: '/reports', right: listRounds, position: 6 },
+    { name: 'Report cards', href: '/report-cards', right: seeOwnCards, position: 1 },
   ],
   files: [{ table: 'reportCard', column: 'document_id', right: readCard, object: 'student_id' }],
   history: {

@@ -21,7 +21,7 @@ export const cardReady = defineMail({
     year: '2026/27',
     issue: 1,
     toFollow: ['Science'],
-    url: 'https://kedge.wrackline.example/cards',
+    url: 'https://kedge.wrackline.example/report-cards',
   },
 })
 

@@ -1,18 +1,16 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
-import { limits } from '@/core/limits'
 import { blanksIn, entriesActs, type EntriesAct } from '@/core/reports/entries'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
-import { id, named, seen } from '@/server/platform/inputs'
+import { entriesInput, sendBackInput } from '@/core/reports/inputs'
 import { updateSeen } from '@/server/platform/write'
 import { classEntries } from './queries'
 import { checkEntries, writeEntries } from './rights'
 import { allEntriesTopic, classEntriesTopic, entriesTopic, roundTopic } from './topics'
 import { refuse } from './words'
 
-const key = z.object({ roundId: id, classId: id, seen })
-type Asked = z.infer<typeof key>
+type Asked = z.infer<typeof entriesInput>
 
 /** Moves class entries that still have the version seen along their path; refused from a state the act does not start in. */
 async function move(
@@ -51,7 +49,7 @@ async function move(
 
 /** Hands in a class's entries. Marks and grades are kept as they are now. Blanks are pointed out first. */
 export const handIn = defineCommand({
-  input: key.extend({ withBlanks: z.boolean() }),
+  input: entriesInput.extend({ withBlanks: z.boolean() }),
   right: writeEntries,
   moment: 'one',
   run: async (context, asked) => {
@@ -91,7 +89,7 @@ async function letGoOfMarks({ db }: Context, { roundId, classId }: Asked) {
 
 /** Takes back entries that nobody has checked yet; marks follow the gradebook again. */
 export const takeBack = defineCommand({
-  input: key,
+  input: entriesInput,
   right: writeEntries,
   run: async (context, asked) => {
     const moved = await move(context, asked, 'take back', null)
@@ -102,14 +100,14 @@ export const takeBack = defineCommand({
 
 /** Marks entries as checked, as they were shown. */
 export const check = defineCommand({
-  input: key,
+  input: entriesInput,
   right: checkEntries,
   run: (context, asked) => move(context, asked, 'check', null),
 })
 
 /** Sends entries back to the teacher with a remark; marks follow the gradebook again. */
 export const sendBack = defineCommand({
-  input: key.extend({ remark: named('the remark', limits.remark) }),
+  input: sendBackInput,
   right: checkEntries,
   run: async (context, { remark, ...asked }) => {
     const moved = await move(context, asked, 'send back', remark)

@@ -18,7 +18,7 @@ export const homeroomTeachers = (homeroomId: string, date: string): RawBuilder<s
     from homeroom_teacher t join staff_member f on f.school_id = t.school_id and f.id = t.staff_id
     where t.homeroom_id = ${sql.ref(homeroomId)} and t.period @> ${date}::date)`
 
-/** Whether somebody teaches a class on a date. */
+/** Whether a staff member teaches a class on a date. */
 export const isTeacherOf = (
   classId: RawBuilder<unknown>,
   staffId: string | null,
@@ -26,7 +26,7 @@ export const isTeacherOf = (
 ): RawBuilder<boolean> =>
   sql<boolean>`exists (select 1 from class_teacher t where t.class_id = ${classId} and t.staff_id = ${staffId} and t.period @> ${date}::date)`
 
-/** Whether somebody looks after a homeroom on a date. */
+/** Whether a staff member is responsible for a homeroom on a date. */
 export const isHomeroomTeacherOf = (
   homeroomId: RawBuilder<unknown>,
   staffId: string | null,

@@ -10,3 +10,5 @@ export const registersTopic = defineTopic('registers')
 export const arrivalsTopic = defineTopic('arrivals')
 /** The academic year, terms and closures. */
 export const yearTopic = defineTopic('year')
+/** Who is on roll, in which year group, homeroom and classes. */
+export const rollTopic = defineTopic('roll')

@@ -36,10 +36,11 @@ export const year = defineDomain({
   commands: { create: createYear, addYearGroups },
   places: [
     {
-      name: 'School year',
-      href: '/school-year',
+      name: 'School',
+      also: ['/school'],
+      href: '/school/year',
       right: onlyRoles('open the school year', ...staffRoles),
-      position: 6,
+      position: 7,
     },
   ],
   history: {

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { defineQuery } from '@/server/platform/define'
-import { civilDate } from '@/server/platform/inputs'
+import { civilDate } from '@/core/inputs'
 import { homeroomSize, homeroomTeachers } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { seeStructure, setUpYear } from './rights'

@@ -1,24 +1,15 @@
 import { v7 as uuid } from 'uuid'
-import { z } from 'zod'
 import { checkYear } from '@/core/calendar/check-year'
+import { yearGroupsInput, yearInput } from '@/core/calendar/inputs'
 import { defineCommand } from '@/server/platform/define'
 import { Refusal } from '@/server/platform/failure'
-import { id, named } from '@/server/platform/inputs'
 import { yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
 import { refuse, refuseField } from './words'
 
-const day = z.string().max(10)
-
 /** Makes an academic year with its terms. */
 export const createYear = defineCommand({
-  input: z.object({
-    name: z.string().trim().max(20),
-    firstDay: day,
-    lastDay: day,
-    weekdays: z.array(z.number().int().min(1).max(7)).min(1, 'Choose the days on which there is school.'),
-    terms: z.array(z.object({ name: z.string().trim().max(40), firstDay: day, lastDay: day })).max(6),
-  }),
+  input: yearInput,
   right: setUpYear,
   run: async (context, year) => {
     const { db, actor } = context
@@ -66,11 +57,7 @@ export const createYear = defineCommand({
 
 /** Adds year groups after the last one, each with homerooms; a homeroom is named by the year group's number and a word. */
 export const addYearGroups = defineCommand({
-  input: z.object({
-    yearId: id,
-    names: z.array(named('the name of each year group', 40)).min(1, 'Enter at least one year group.').max(20),
-    homerooms: z.array(named('the name of each homeroom', 40)).max(12),
-  }),
+  input: yearGroupsInput,
   right: setUpYear,
   run: async (context, { yearId, names, homerooms }) => {
     const { db, actor } = context

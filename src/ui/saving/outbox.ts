@@ -1,169 +1,292 @@
-/** One change a person made, on its way to the server. */
-export interface Edit {
-  /** Idempotency key: sent again after a lost answer, it still counts once. */
-  readonly id: string
-  /** Edits of one slot replace each other while they wait. */
-  readonly slot: string
-  readonly command: string
-  readonly input: unknown
-  /** What it is, in words: "Ilse Okonjo-Marsh, A1". */
-  readonly label: string
-  readonly at: number
-}
+import {
+  cellsOf,
+  covers,
+  isBulk,
+  overlap,
+  partOf,
+  recordOf,
+  versionsAfter,
+  withSeen,
+  type Edit,
+  type Standing,
+} from './edit'
+import type { Aside, Shelf } from './shelf'
 
 /** How sending an edit ended. */
 export type SendResult =
   | { readonly kind: 'done'; readonly value: unknown; readonly run?: string }
-  /** Nobody answered, or only to say "later": keep it and try again. */
+  /** Nobody answered in time. */
   | { readonly kind: 'unreachable' }
+  /** The server says "later": the same again may succeed. */
+  | { readonly kind: 'unavailable' }
   | { readonly kind: 'signed out' }
-  /** It will never be taken as it is. */
-  | {
-      readonly kind: 'refused'
-      readonly message: string
-      readonly conflict: boolean
-      readonly current: unknown
-    }
+  /** Someone else is signed in at this browser. */
+  | { readonly kind: 'other account'; readonly message?: string }
+  /** An error of ours, or an answer that cannot be read. */
+  | { readonly kind: 'fault'; readonly message: string }
+  | { readonly kind: 'refused'; readonly message: string }
+  | { readonly kind: 'conflict'; readonly message: string; readonly standing: readonly Standing[] }
 
-export interface Refused {
-  readonly edit: Edit
-  readonly message: string
-  readonly conflict: boolean
-  readonly current: unknown
-}
+export type Trouble = 'none' | 'unreachable' | 'unavailable' | 'signed out' | 'other account'
 
 export interface OutboxState {
   readonly waiting: readonly Edit[]
-  readonly trouble: 'none' | 'unreachable' | 'signed out'
+  readonly aside: readonly Aside[]
+  /** Why nothing can be sent at the moment. */
+  readonly trouble: Trouble
   readonly savedAt: number | undefined
-  readonly refused: readonly Refused[]
+  /** Whether the device keeps what waits, should the page be closed. */
+  readonly kept: boolean
 }
 
-/** Where edits are kept so that a closed page loses none. */
-export interface Shelf {
-  readonly load: () => readonly Edit[]
-  readonly put: (edit: Edit) => void
-  readonly drop: (id: string) => void
-}
+/** How an edit ended. */
+export type Ended =
+  | {
+      readonly kind: 'done'
+      readonly edit: Edit
+      readonly value: unknown
+      readonly run: string | undefined
+      readonly versions: ReadonlyMap<string, number>
+    }
+  | { readonly kind: 'aside'; readonly edit: Edit; readonly aside: Aside }
+  | { readonly kind: 'replaced'; readonly edit: Edit; readonly by: Edit }
 
 export interface OutboxOptions {
   readonly send: (edit: Edit) => Promise<SendResult>
   readonly shelf: Shelf
-  /** Brings a waiting edit up to date with what an earlier one just did, for example its expected version. */
-  readonly rebase: (waiting: Edit, done: Edit, value: unknown) => Edit
+  readonly newId: () => string
   readonly now: () => number
   readonly later: (call: () => void, milliseconds: number) => void
 }
 
-type Listener = () => void
-type Ended = (edit: Edit, result: { value: unknown; run?: string } | { refused: Refused }) => void
-
-const retryAfter = [500, 1000, 2000, 4000, 8000]
+const retryAfter = [500, 1000, 2000, 4000, 8000, 15000]
+const waitBefore = (attempt: number) => retryAfter[Math.min(attempt, retryAfter.length - 1)] ?? 15000
+/** How often an edit may meet an error of ours before it is set aside. */
+const faultsAllowed = 3
+/** Browsers keep about six connections to one server; one is the live connection. */
+const atOnce = 4
 
 /**
- * Sends edits one after another in the order they were made, keeps them until the server has taken them, and says
- * at any time what is not saved. Knows nothing of what the edits are about.
+ * Sends edits, each record's in the order they were made and different records' at the same time. Keeps every edit
+ * until the server has taken it or the person has discarded it, and says at any time what is not saved. Knows nothing
+ * of what the edits are about.
  */
 export class Outbox {
-  private waiting: Edit[]
-  private state: OutboxState
-  private sending: Edit | undefined
+  private state: OutboxState = { waiting: [], aside: [], trouble: 'none', savedAt: undefined, kept: true }
+  private readonly sending = new Set<string>()
+  /** Edits the server may have seen already: never replaced, since their answer may be lost. */
+  private readonly tried = new Set<string>()
+  private readonly faults = new Map<string, number>()
+  private readonly resting = new Set<string>()
+  private readonly unkept = new Set<string>()
   private failures = 0
-  private readonly listeners = new Set<Listener>()
-  private readonly ended = new Set<Ended>()
+  private pausing = false
+  private stopped = false
+  private lastAt = 0
+  private readonly listeners = new Set<() => void>()
+  private readonly ended = new Set<(ended: Ended) => void>()
 
-  constructor(private readonly options: OutboxOptions) {
-    this.waiting = [...options.shelf.load()].sort((a, b) => a.at - b.at)
-    this.state = { waiting: this.waiting, trouble: 'none', savedAt: undefined, refused: [] }
-  }
+  constructor(private readonly options: OutboxOptions) {}
 
   /** The state now; the same object until something changes. */
   read = (): OutboxState => this.state
 
-  subscribe = (listener: Listener): (() => void) => {
+  subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener)
     return () => void this.listeners.delete(listener)
   }
 
-  /** Calls back when an edit was taken or refused. */
-  onEnd(call: Ended): () => void {
+  /** Calls back when an edit was saved, set aside, or replaced by a later one before it was sent. */
+  onEnd(call: (ended: Ended) => void): () => void {
     this.ended.add(call)
     return () => void this.ended.delete(call)
   }
 
-  /** Takes an edit. One of the same slot that is not yet being sent is replaced by it. */
-  add(edit: Edit): void {
-    const replaced = this.waiting.find((e) => e.slot === edit.slot && e !== this.sending)
-    if (replaced) {
-      this.options.shelf.drop(replaced.id)
-      this.waiting = this.waiting.filter((e) => e !== replaced)
+  /** Takes over what this page, or a page that was closed, left on the device. */
+  async adopt(): Promise<void> {
+    const kept = [...(await this.options.shelf.load())].sort((a, b) => a.edit.at - b.edit.at)
+    const known = new Set([...this.state.waiting, ...this.state.aside.map((a) => a.edit)].map((e) => e.id))
+    const fresh = kept.filter((k) => !known.has(k.edit.id))
+    if (fresh.length === 0 || this.stopped) return
+    for (const { edit } of fresh) {
+      this.tried.add(edit.id)
+      this.lastAt = Math.max(this.lastAt, edit.at)
     }
-    this.options.shelf.put(edit)
-    this.waiting = [...this.waiting, edit]
-    this.change({ waiting: this.waiting })
-    void this.pump()
+    const waiting = fresh.flatMap((k) => (k.aside ? [] : [k.edit]))
+    this.change({
+      waiting: [...waiting, ...this.state.waiting],
+      aside: [...fresh.flatMap((k) => (k.aside ? [{ edit: k.edit, ...k.aside }] : [])), ...this.state.aside],
+    })
+    this.pump()
+  }
+
+  /**
+   * Takes an edit. What still waits for the same records is replaced by it, and the edit then builds on the version
+   * that one was typed over.
+   */
+  add(asked: Edit): void {
+    const { waiting } = this.state
+    const inherited = new Map(waiting.flatMap((e) => cellsOf(e).map((c) => [c.record, c.seen] as const)))
+    this.lastAt = Math.max(this.options.now(), this.lastAt + 1)
+    const edit = withSeen({ ...asked, at: this.lastAt }, inherited)
+    this.keep(edit)
+    const replaced = waiting.filter(
+      (e) => !this.tried.has(e.id) && !isBulk(e) && e.command === edit.command && covers(edit, e),
+    )
+    const answered = this.state.aside.filter((a) => covers(edit, a.edit))
+    for (const e of [...replaced, ...answered.map((a) => a.edit)]) this.forget(e.id)
+    this.change({
+      waiting: [...waiting.filter((e) => !replaced.includes(e)), edit],
+      aside: this.state.aside.filter((a) => !answered.includes(a)),
+    })
+    for (const e of [...replaced, ...answered.map((a) => a.edit)])
+      this.tell({ kind: 'replaced', edit: e, by: edit })
+    this.pump()
   }
 
   /** Tries at once, for example because the network is back or the person signed in again. */
   resume(): void {
+    if (this.state.trouble === 'other account') return
     this.failures = 0
+    this.pausing = false
+    this.resting.clear()
     if (this.state.trouble === 'signed out') this.change({ trouble: 'none' })
-    void this.pump()
+    this.pump()
   }
 
-  /** Takes note that the person has dealt with a refused edit. */
-  dismiss(editId: string): void {
-    this.change({ refused: this.state.refused.filter((r) => r.edit.id !== editId) })
+  /** Sends an edit that was set aside again; after a conflict in place of what is saved now. */
+  tryAgain(editId: string): void {
+    const found = this.state.aside.find((a) => a.edit.id === editId)
+    if (!found) return
+    const { edit, standing } = found
+    this.discard(editId)
+    if (standing.length === 0) return this.add(edit)
+    const versions = new Map(standing.map((s) => [recordOf(edit.record, s.key), s.version]))
+    this.add({ ...withSeen(edit, versions), id: this.options.newId() })
   }
 
-  /** Whether an edit of this slot has not been taken yet. */
-  isWaiting(slot: string): boolean {
-    return this.waiting.some((e) => e.slot === slot)
+  /** Deletes an edit that was set aside. */
+  discard(editId: string): void {
+    this.forget(editId)
+    this.change({ aside: this.state.aside.filter((a) => a.edit.id !== editId) })
+  }
+
+  /** Whether leaving the page now would interrupt something that is being saved. */
+  get isBusy(): boolean {
+    return !this.stopped && this.state.waiting.length > 0
+  }
+
+  /** Sends nothing any more; what waits stays on the device. */
+  stop(trouble?: 'other account'): void {
+    this.stopped = true
+    if (trouble) this.change({ trouble })
   }
 
   private change(part: Partial<OutboxState>): void {
-    this.state = { ...this.state, ...part }
-    for (const listener of this.listeners) listener()
+    this.state = { ...this.state, ...part, kept: this.unkept.size === 0 }
+    for (const listener of [...this.listeners]) listener()
   }
 
-  private async pump(): Promise<void> {
-    const edit = this.waiting[0]
-    if (!edit || this.sending || this.state.trouble === 'signed out') return
-    this.sending = edit
+  private tell(ended: Ended): void {
+    for (const call of [...this.ended]) call(ended)
+  }
+
+  private keep(edit: Edit, aside?: Omit<Aside, 'edit'>): void {
+    if (this.options.shelf.put({ edit, aside })) this.unkept.delete(edit.id)
+    else this.unkept.add(edit.id)
+  }
+
+  private forget(editId: string): void {
+    this.options.shelf.drop(editId)
+    this.unkept.delete(editId)
+    this.faults.delete(editId)
+    this.tried.delete(editId)
+  }
+
+  /** Sends whatever waits for nothing else. */
+  private pump(): void {
+    if (this.stopped || this.pausing || this.state.trouble === 'signed out') return
+    const before: Edit[] = []
+    for (const edit of this.state.waiting) {
+      if (this.sending.size >= atOnce) return
+      const free = !before.some((e) => overlap(e, edit))
+      before.push(edit)
+      if (free && !this.sending.has(edit.id) && !this.resting.has(edit.id)) void this.sendOne(edit)
+    }
+  }
+
+  private async sendOne(edit: Edit): Promise<void> {
+    this.sending.add(edit.id)
+    this.tried.add(edit.id)
     const result = await this.options.send(edit)
-    this.sending = undefined
-    if (result.kind === 'unreachable') {
-      const wait = retryAfter[Math.min(this.failures, retryAfter.length - 1)] ?? 8000
-      this.failures++
-      this.change({ trouble: 'unreachable' })
-      this.options.later(() => void this.pump(), wait)
-      return
-    }
-    if (result.kind === 'signed out') {
-      this.change({ trouble: 'signed out' })
-      return
-    }
-    this.failures = 0
-    this.settle(edit, result)
-    void this.pump()
+    this.sending.delete(edit.id)
+    if (this.stopped) return
+    if (result.kind === 'done') this.settle(edit, result)
+    else if (result.kind === 'unreachable' || result.kind === 'unavailable') this.pause(result.kind)
+    else if (result.kind === 'signed out') this.change({ trouble: 'signed out' })
+    else if (result.kind === 'other account') this.stop('other account')
+    else if (result.kind === 'fault') this.afterFault(edit, result.message)
+    else this.setAside(edit, result)
+    this.pump()
   }
 
-  private settle(edit: Edit, result: Extract<SendResult, { kind: 'done' | 'refused' }>): void {
-    this.options.shelf.drop(edit.id)
-    this.waiting = this.waiting.filter((e) => e.id !== edit.id)
-    if (result.kind === 'done') {
-      this.waiting = this.waiting.map((e) => {
-        const rebased = this.options.rebase(e, edit, result.value)
-        if (rebased !== e) this.options.shelf.put(rebased)
+  private pause(trouble: Trouble): void {
+    this.change({ trouble })
+    if (this.pausing) return
+    this.pausing = true
+    this.options.later(() => {
+      this.pausing = false
+      this.pump()
+    }, waitBefore(this.failures++))
+  }
+
+  private afterFault(edit: Edit, message: string): void {
+    const faults = (this.faults.get(edit.id) ?? 0) + 1
+    this.faults.set(edit.id, faults)
+    if (faults >= faultsAllowed) return this.setAside(edit, { kind: 'fault', message })
+    this.resting.add(edit.id)
+    this.options.later(() => {
+      this.resting.delete(edit.id)
+      this.pump()
+    }, waitBefore(faults))
+  }
+
+  private settle(edit: Edit, { value, run }: Extract<SendResult, { kind: 'done' }>): void {
+    this.failures = 0
+    const versions = versionsAfter(edit, value)
+    const waiting = this.state.waiting
+      .filter((e) => e.id !== edit.id)
+      .map((e) => {
+        const rebased = withSeen(e, versions)
+        if (rebased !== e) this.keep(rebased)
         return rebased
       })
-      // Whoever shows what was typed hears that it has landed before it stops waiting, so that it never blinks.
-      for (const call of this.ended) call(edit, { value: result.value, run: result.run })
-      this.change({ waiting: this.waiting, trouble: 'none', savedAt: this.options.now() })
-    } else {
-      const refused = { edit, message: result.message, conflict: result.conflict, current: result.current }
-      this.change({ waiting: this.waiting, trouble: 'none', refused: [...this.state.refused, refused] })
-      for (const call of this.ended) call(edit, { refused })
+    this.forget(edit.id)
+    // Whoever shows what was typed hears that it is saved before it stops waiting, so that it never blinks.
+    this.tell({ kind: 'done', edit, value, run, versions })
+    this.change({ waiting, trouble: 'none', savedAt: this.options.now() })
+  }
+
+  private setAside(edit: Edit, result: Extract<SendResult, { kind: Aside['reason'] }>): void {
+    this.failures = 0
+    const standing = result.kind === 'conflict' ? result.standing : []
+    const contested = new Set(standing.map((s) => recordOf(edit.record, s.key)))
+    const rest =
+      contested.size > 0 ? partOf(edit, this.options.newId(), (record) => !contested.has(record)) : undefined
+    const cut = rest ? partOf(edit, this.options.newId(), (record) => contested.has(record)) : edit
+    this.forget(edit.id)
+    if (rest) this.keep(rest)
+    const waiting = this.state.waiting.flatMap((e) => (e.id === edit.id ? (rest ? [rest] : []) : [e]))
+    if (!cut) return this.change({ waiting })
+    const later = waiting.find((e) => e !== rest && covers(e, cut))
+    if (later) {
+      // The person has typed something else since; that one meets whatever is in the way by itself.
+      this.change({ waiting, trouble: 'none' })
+      return this.tell({ kind: 'replaced', edit: cut, by: later })
     }
+    const aside: Aside = { edit: cut, reason: result.kind, message: result.message, standing }
+    this.keep(cut, { reason: aside.reason, message: aside.message, standing })
+    this.change({ waiting, trouble: 'none', aside: [...this.state.aside, aside] })
+    this.tell({ kind: 'aside', edit: cut, aside })
   }
 }

@@ -34,7 +34,7 @@ const steps: Readonly<Record<string, number>> = {
   PageUp: 7,
 }
 
-/** The drawing of the academic year: terms as water, closures as land, weeks as ticks, deadlines as flags. Its date is the date one works in. */
+/** The drawing of the academic year: terms as water, closures as land, weeks as ticks, deadlines as flags. Its date is the chosen date. */
 export function YearLine({
   firstDay,
   lastDay,

@@ -1,8 +1,5 @@
-import type { Metadata } from 'next'
 import { fetchForPage, workingDate } from '@/screen/page-data'
 import { PeopleList } from './people-list'
-
-export const metadata: Metadata = { title: 'People' }
 
 export default async function PeoplePage({
   searchParams,
@@ -10,5 +7,5 @@ export default async function PeoplePage({
   searchParams: Promise<Record<string, string | undefined>>
 }) {
   const date = await workingDate(searchParams)
-  return <PeopleList students={await fetchForPage('people.list', { date })} />
+  return <PeopleList key={date} initial={await fetchForPage('people.list', { date })} date={date} />
 }

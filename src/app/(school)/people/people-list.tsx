@@ -1,112 +1,101 @@
 'use client'
-import Link from '@/screen/link'
-import { useDeferredValue, useMemo, useState } from 'react'
-import { comparableName, hasWords } from '@/core/people/names'
+import { comparableName, matchRank } from '@/core/people/names'
+import { numberWords } from '@/core/people/student-number'
 import type { QueryOutput } from '@/server/registry'
-import { TextInput } from '@/ui/field'
 import { buttonLooks } from '@/ui/button'
+import { DataTable, type Column } from '@/ui/table/data-table'
+import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
-import { useDateLink } from '@/screen/use-date-link'
-
-const firstShown = 60
+import { useLive } from '@/screen/use-live'
+import { useTableAddress } from '@/screen/use-table-address'
 
 type Student = QueryOutput<'people.list'>[number]
 
-/** Students of the homeroom or year group that is called what was typed; else those in whose line every word begins one. */
-function narrow(students: readonly Student[], typed: string): readonly Student[] {
-  const wanted = comparableName(typed)
-  const placed = students.filter((s) =>
-    [s.homeroom ?? '', s.yearGroup].some((place) => comparableName(place) === wanted),
-  )
-  if (placed.length > 0) return placed
-  return students.filter((s) =>
-    hasWords(
-      `${s.name} ${s.preferred ?? ''} ${s.number} ${String(s.number).padStart(4, '0')} ${s.homeroom ?? ''} ${s.yearGroup}`,
-      typed,
+const columns: readonly Column<Student>[] = [
+  {
+    id: 'name',
+    title: 'Name',
+    heading: true,
+    value: (s) => s.name,
+    cell: (s) => (
+      <Link className="link text-[15px]" href={`/people/${s.id}`}>
+        {s.name}
+      </Link>
     ),
-  )
+  },
+  {
+    id: 'number',
+    title: 'Number',
+    align: 'right',
+    value: (s) => Number(s.number),
+    cell: (s) => numberWords(s.number),
+  },
+  { id: 'group', title: 'Year group', value: (s) => s.yearGroup, cell: (s) => s.yearGroup },
+  {
+    id: 'homeroom',
+    title: 'Homeroom',
+    value: (s) => s.homeroom,
+    cell: (s) => s.homeroom ?? <span className="text-port">no homeroom</span>,
+  },
+]
+
+/** Whose homeroom or year group is called what was typed come first and alone; else whoever the words are about. */
+function rankIn(students: readonly Student[]) {
+  const places = new Set(students.flatMap((s) => [s.homeroom ?? '', s.yearGroup]).map(comparableName))
+  return (s: Student, text: string): number | undefined => {
+    const wanted = comparableName(text)
+    const own = [s.homeroom ?? '', s.yearGroup].some((place) => comparableName(place) === wanted)
+    if (places.has(wanted)) return own ? 0 : undefined
+    return matchRank(
+      `${s.name} ${s.preferred ?? ''} ${s.number} ${numberWords(s.number)} ${s.homeroom ?? ''} ${s.yearGroup}`,
+      text,
+    )
+  }
 }
 
-/** Everyone on roll on the date one works in, narrowed while typing. */
-export function PeopleList({ students }: { students: QueryOutput<'people.list'> }) {
+/** Everyone on roll on the chosen date, narrowed while typing. */
+export function PeopleList({ initial, date }: { initial: QueryOutput<'people.list'>; date: string }) {
   const { acts } = useSchool()
-  const dated = useDateLink()
-  const [text, setText] = useState('')
-  const [all, setAll] = useState(false)
-  const wanted = useDeferredValue(text)
-  const found = useMemo(() => narrow(students, wanted), [students, wanted])
-  const shown = all ? found : found.slice(0, firstShown)
+  const [students] = useLive('people.list', { date }, initial)
+  const view = useTableAddress()
   const mayEnrol = acts.some((act) => act.href === '/people/enrol')
   return (
     <div className="sheet max-w-4xl">
-      <PageHead title="People" detail={`${students.length} students on roll`} />
-      {students.length === 0 ? (
-        <p>
-          Nobody is on roll on this date.{' '}
-          {mayEnrol && (
-            <Link className="link" href={dated('/people/enrol')}>
-              Enrol the first student
+      <PageHead
+        title="Students"
+        detail={`${students.length} on roll`}
+        act={
+          mayEnrol && (
+            <Link href="/people/enrol" className={buttonLooks()}>
+              Enrol a student
             </Link>
-          )}
-        </p>
-      ) : (
-        <>
-          <div className="mb-3 flex flex-wrap gap-3 no-print">
-            <TextInput
-              aria-label="Narrow by name, number, year group or homeroom"
-              placeholder="Name, number, year group or homeroom"
-              value={text}
-              onChange={(e) => setText(e.target.value)}
-              className="max-w-96"
-              autoFocus
-            />
+          )
+        }
+      />
+      <DataTable
+        label="Students"
+        rows={students}
+        columns={columns}
+        rowKey={(s) => s.id}
+        view={view}
+        filter={{
+          label: 'Name, number, year group or homeroom',
+          rank: rankIn(students),
+          autoFocus: true,
+          none: 'No matches. Check the spelling, or choose another date on the year line.',
+        }}
+        empty={
+          <p>
+            No students are on roll on this date.{' '}
             {mayEnrol && (
-              <Link href={dated('/people/enrol')} className={buttonLooks()}>
-                Enrol a student
+              <Link className="link" href="/people/enrol">
+                Enrol the first student
               </Link>
             )}
-          </div>
-          <table className="rows">
-            <thead>
-              <tr>
-                <th scope="col">Name</th>
-                <th scope="col" className="text-right">
-                  Number
-                </th>
-                <th scope="col">Year group</th>
-                <th scope="col">Homeroom</th>
-              </tr>
-            </thead>
-            <tbody>
-              {shown.map((s) => (
-                <tr key={s.id}>
-                  <th scope="row" className="text-[15px]">
-                    <Link className="link" href={dated(`/people/${s.id}`)}>
-                      {s.name}
-                    </Link>
-                  </th>
-                  <td className="text-right">{String(s.number).padStart(4, '0')}</td>
-                  <td>{s.yearGroup}</td>
-                  <td>{s.homeroom ?? <span className="text-port">no homeroom</span>}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          <p role="status" className="mt-3 text-muted">
-            {found.length === 0
-              ? 'Nobody on roll matches. Check the spelling, or look under another date.'
-              : shown.length < found.length
-                ? `${shown.length} of ${found.length} shown. `
-                : `${found.length} shown.`}
-            {shown.length < found.length && (
-              <button type="button" className="link" onClick={() => setAll(true)}>
-                Show all
-              </button>
-            )}
           </p>
-        </>
-      )}
+        }
+      />
     </div>
   )
 }

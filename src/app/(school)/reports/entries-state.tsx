@@ -8,7 +8,7 @@ const shapes: Readonly<Record<EntriesState, { readonly sign: string; readonly to
   released: { sign: '●', tone: 'text-starboard' },
 }
 
-/** Where class entries stand, as shape and word. */
+/** The state of class entries, as shape and word. */
 export function EntriesStateMark({ state }: { state: string }) {
   const shape = shapes[state as EntriesState]
   return (

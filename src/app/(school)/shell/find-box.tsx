@@ -1,75 +1,84 @@
 'use client'
 import { Command } from 'cmdk'
 import { useRouter } from 'next/navigation'
-import { useEffect, useState } from 'react'
-import type { QueryOutput } from '@/server/registry'
+import { useEffect, useRef, useState } from 'react'
+import { matchRank } from '@/core/people/names'
 import { Dialog } from '@/ui/dialog'
+import { useDated } from '@/screen/link'
 import { useSchool } from '@/screen/school-context'
-import { askServer } from '@/screen/server'
-import { useDateLink } from '@/screen/use-date-link'
+import { useAnswer } from '@/screen/use-live'
 
-type Found = QueryOutput<'find.anything'>[number]
+interface Entry {
+  readonly key: string
+  readonly name: string
+  readonly detail: string
+  readonly href: string
+}
 
-/** One box that finds students, registers, gradebooks, assessments and acts. */
+/** One box that finds students, registers, classes, assessments and pages. */
 export function FindBox({ onClose }: { onClose: () => void }) {
   const { places, acts } = useSchool()
   const router = useRouter()
-  const dated = useDateLink()
+  const dated = useDated()
   const [text, setText] = useState('')
-  const [found, setFound] = useState<readonly Found[]>([])
-  const [problem, setProblem] = useState<string>()
-  useEffect(() => {
-    let late = false
-    const timer = setTimeout(() => {
-      void askServer('find.anything', { text }).then((result) => {
-        if (late) return
-        setFound(result.ok ? result.value : [])
-        setProblem(result.ok ? undefined : result.failure.message)
-      })
-    }, 80)
-    return () => {
-      late = true
-      clearTimeout(timer)
-    }
-  }, [text])
+  // Enter before the answer to this text is there waits for it.
+  const entered = useRef(false)
+  const {
+    answer = [],
+    problem,
+    asking,
+  } = useAnswer('find.anything', text.trim() ? { text } : undefined, {
+    after: 80,
+    keep: true,
+  })
   const go = (href: string) => {
     onClose()
     router.push(dated(href))
   }
-  const words = text.toLowerCase()
-  const shownActs = [...acts, ...places].filter((a) => a.name.toLowerCase().includes(words))
-  const row = 'flex justify-between gap-4 px-3 py-2 data-[selected=true]:bg-shoal cursor-pointer'
+  const pages = [...acts, ...places].filter((a) => matchRank(a.name, text) !== undefined)
+  const entries: readonly Entry[] = [
+    ...(text.trim() ? answer : []).map((f) => ({ ...f, key: f.kind + f.id })),
+    ...pages.map((a) => ({ key: a.href, name: a.name, detail: 'page', href: a.href })),
+  ]
+  const first = entries[0]
+  useEffect(() => {
+    if (asking) return
+    if (entered.current && first) go(first.href)
+    entered.current = false
+  }, [asking, first?.key]) // eslint-disable-line react-hooks/exhaustive-deps -- only when an answer is there
   return (
     <Dialog title="Find" onClose={onClose}>
       <Command shouldFilter={false} label="Find">
         <Command.Input
           value={text}
-          onValueChange={setText}
+          onValueChange={(next) => {
+            entered.current = false
+            setText(next)
+          }}
+          onKeyDown={(e) => {
+            if (e.key !== 'Enter' || !asking) return
+            e.preventDefault()
+            entered.current = true
+          }}
           autoFocus
-          placeholder="Name, number, class, assessment or act"
+          placeholder="Name, number, class, assessment or page"
           className="mb-2 w-full rounded-[3px] border border-line bg-panel px-2 py-2"
         />
         <Command.List className="max-h-[50vh] overflow-auto">
-          {found.length + shownActs.length === 0 && (
-            <Command.Item disabled value="nothing" className="p-3 text-muted">
-              {problem ?? 'No matches. Try part of a name.'}
-            </Command.Item>
+          {entries.length === 0 && (
+            <p className="p-3 text-muted" role="status">
+              {asking ? 'Searching' : (problem ?? 'No matches. Try part of a name.')}
+            </p>
           )}
-          {found.map((f) => (
+          {entries.map((f) => (
             <Command.Item
-              key={f.kind + f.id}
-              value={f.kind + f.id}
-              onSelect={() => go(f.href)}
-              className={row}
+              key={f.key}
+              value={f.key}
+              onSelect={() => !asking && go(f.href)}
+              className="flex cursor-pointer justify-between gap-4 px-3 py-2 data-[selected=true]:bg-shoal"
             >
               <span>{f.name}</span>
               <span className="text-muted">{f.detail}</span>
-            </Command.Item>
-          ))}
-          {shownActs.map((a) => (
-            <Command.Item key={a.href} value={a.href} onSelect={() => go(a.href)} className={row}>
-              <span>{a.name}</span>
-              <span className="text-muted">{places.includes(a) ? 'page' : 'act'}</span>
             </Command.Item>
           ))}
         </Command.List>

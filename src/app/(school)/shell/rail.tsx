@@ -2,21 +2,25 @@
 import Link from '@/screen/link'
 import { usePathname } from 'next/navigation'
 import { useSchool } from '@/screen/school-context'
-import { useDateLink } from '@/screen/use-date-link'
 
 const row =
   'flex items-center justify-between border-l-4 py-[7px] pr-4 pl-[14px] no-underline hover:bg-shoal-light pointer-coarse:min-h-11'
 const chosen = 'border-magenta bg-shoal font-bold'
 
-/** The places at the left, then the teacher's own classes. A count only where something is due. */
+/** The places, then the teacher's own classes. A count only where something is due. */
 export function Rail() {
   const { places, classes, dueCount } = useSchool()
   const path = usePathname()
-  const dated = useDateLink()
   const isAt = (href: string) => path === href || path.startsWith(`${href}/`)
   const ownHref = (c: { kind: string; id: string }) =>
-    c.kind === 'homeroom' ? `/homerooms/${c.id}/register` : `/classes/${c.id}/gradebook`
-  const atOwn = classes.some((c) => isAt(ownHref(c)))
+    c.kind === 'homeroom' ? `/attendance/registers/${c.id}` : `/classes/${c.id}/marks`
+  const isOwn = (c: { kind: string; id: string }) =>
+    c.kind === 'homeroom' ? isAt(ownHref(c)) : isAt(`/classes/${c.id}`)
+  const atOwn = classes.some(isOwn)
+  // Going from one class to another keeps the page.
+  const atEntries = /^\/classes\/[^/]+\/entries\//.test(path)
+  const hrefOf = (c: (typeof classes)[number]) =>
+    atEntries && c.roundId ? `/classes/${c.id}/entries/${c.roundId}` : ownHref(c)
   return (
     <nav data-part="rail" aria-label="Places" className="border-r border-rule py-4 max-lg:py-0">
       <ul className="text-[15px]">
@@ -25,7 +29,7 @@ export function Rail() {
           return (
             <li key={place.href}>
               <Link
-                href={dated(place.href)}
+                href={place.href}
                 aria-current={here ? 'page' : undefined}
                 className={`${row} ${here ? chosen : 'border-transparent'}`}
               >
@@ -48,9 +52,9 @@ export function Rail() {
             {classes.map((c) => (
               <li key={c.id}>
                 <Link
-                  href={dated(ownHref(c))}
-                  aria-current={isAt(ownHref(c)) ? 'page' : undefined}
-                  className={`${row} ${isAt(ownHref(c)) ? chosen : 'border-transparent'}`}
+                  href={hrefOf(c)}
+                  aria-current={isOwn(c) ? 'page' : undefined}
+                  className={`${row} ${isOwn(c) ? chosen : 'border-transparent'}`}
                 >
                   {c.kind === 'homeroom' ? `${c.name}, homeroom` : c.name}
                 </Link>

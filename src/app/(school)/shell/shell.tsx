@@ -1,29 +1,66 @@
 'use client'
-import Link from '@/screen/link'
-import { usePathname, useRouter } from 'next/navigation'
-import { useCallback, useEffect, useState, type ReactNode } from 'react'
+import dynamic from 'next/dynamic'
+import { usePathname, useRouter, useSearchParams } from 'next/navigation'
+import { useCallback, useEffect, useRef, useState, type ReactNode } from 'react'
 import { readDate, shortDate } from '@/core/calendar/date-words'
+import { hasSome, staffRoles } from '@/core/people/roles'
 import { YearLine } from '@/ui/year-line/year-line'
+import Link from '@/screen/link'
+import { useSaving } from '@/screen/saving'
 import { useSchool } from '@/screen/school-context'
-import { FindBox } from './find-box'
-import { KeysHelp } from './keys-help'
 import { Rail } from './rail'
 import { Who } from './who'
+
+const loadFindBox = () => import('./find-box').then((m) => m.FindBox)
+const FindBox = dynamic(loadFindBox, { ssr: false })
+const KeysHelp = dynamic(() => import('./keys-help').then((m) => m.KeysHelp), { ssr: false })
+
+/** A page that Back or Forward brings up was made some time ago: it is made again. */
+function useFreshAfterBack(): void {
+  const router = useRouter()
+  const at = `${usePathname()}?${useSearchParams()}`
+  const back = useRef(false)
+  useEffect(() => {
+    const pop = () => {
+      back.current = true
+    }
+    const show = (event: PageTransitionEvent) => event.persisted && router.refresh()
+    window.addEventListener('popstate', pop)
+    window.addEventListener('pageshow', show)
+    return () => {
+      window.removeEventListener('popstate', pop)
+      window.removeEventListener('pageshow', show)
+    }
+  }, [router])
+  useEffect(() => {
+    if (back.current) router.refresh()
+    back.current = false
+  }, [at, router])
+}
 
 /** The frame: year line, rail, who is signed in; Ctrl K finds, ? lists the keys. */
 export function Shell({ children }: { children: ReactNode }) {
   const school = useSchool()
   const router = useRouter()
   const path = usePathname()
+  const { flush } = useSaving()
   const [open, setOpen] = useState<'find' | 'keys'>()
   const { year, date, today } = school
+  const mayFind = hasSome(school.actor.roles, ...staffRoles)
+  useFreshAfterBack()
+  // Loaded once the page has come to life, so that it is there when its key is pressed.
+  useEffect(() => {
+    if (!mayFind) return
+    const timer = setTimeout(() => void loadFindBox(), 1000)
+    return () => clearTimeout(timer)
+  }, [mayFind])
 
   useEffect(() => {
     function onKeyDown(event: KeyboardEvent) {
       const typing =
         event.target instanceof HTMLElement &&
         event.target.matches('input:not([type=checkbox]):not([type=radio]), textarea, select')
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+      if (mayFind && (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
         event.preventDefault()
         setOpen('find')
       } else if (event.key === '?' && !typing) {
@@ -33,16 +70,17 @@ export function Shell({ children }: { children: ReactNode }) {
     }
     window.addEventListener('keydown', onKeyDown)
     return () => window.removeEventListener('keydown', onKeyDown)
-  }, [])
+  }, [mayFind])
 
   const move = useCallback(
     (to: string) => {
+      flush()
       const query = new URLSearchParams(window.location.search)
       if (to === today) query.delete('date')
       else query.set('date', to)
       router.push(query.size > 0 ? `${path}?${query}` : path, { scroll: false })
     },
-    [router, path, today],
+    [router, path, today, flush],
   )
   return (
     <div className="chart">
@@ -50,7 +88,7 @@ export function Shell({ children }: { children: ReactNode }) {
         href="#work"
         className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2"
       >
-        To the work on this page
+        Skip to content
       </a>
       <header className="contents">
         <div data-part="brand" className="border-b border-ink bg-panel px-[18px] py-3">
@@ -75,10 +113,12 @@ export function Shell({ children }: { children: ReactNode }) {
             />
           )}
         </div>
-        <Who onFind={() => setOpen('find')} onKeys={() => setOpen('keys')} />
+        <Who onFind={mayFind ? () => setOpen('find') : undefined} onKeys={() => setOpen('keys')} />
       </header>
       <Rail />
-      <main id="work">{children}</main>
+      <main id="work" tabIndex={-1} className="outline-none">
+        {children}
+      </main>
       {open === 'find' && <FindBox onClose={() => setOpen(undefined)} />}
       {open === 'keys' && <KeysHelp onClose={() => setOpen(undefined)} />}
     </div>

@@ -1,24 +1,19 @@
 'use client'
+import dynamic from 'next/dynamic'
 import { DropdownMenu } from 'radix-ui'
+import { useState } from 'react'
+import { roleWords } from '@/core/people/roles'
 import { KeyCap } from '@/ui/button'
 import { useSchool } from '@/screen/school-context'
-import { roleWords } from '@/screen/role-words'
-import { tellServer } from '@/screen/server'
+
+const SignOut = dynamic(() => import('./sign-out').then((m) => m.SignOut), { ssr: false })
 
 const item = 'flex justify-between gap-6 px-3 py-2 outline-none data-[highlighted]:bg-shoal cursor-pointer'
 
-async function leave(everywhere: boolean) {
-  if (everywhere) {
-    const ended = await tellServer('account.signOutEverywhere', {})
-    if (!ended.ok) return window.alert(ended.failure.message)
-  }
-  await fetch('/api/sign-out', { method: 'POST' }).catch(() => undefined)
-  window.location.assign('/sign-in')
-}
-
 /** Who is signed in, and the acts that go with it. */
-export function Who({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) {
-  const { actor, places, severalSchools } = useSchool()
+export function Who({ onFind, onKeys }: { onFind: (() => void) | undefined; onKeys: () => void }) {
+  const { actor, severalSchools } = useSchool()
+  const [leaving, setLeaving] = useState<'here' | 'everywhere' | 'school'>()
   return (
     <div data-part="who" className="border-b border-l border-b-ink border-l-rule bg-panel">
       <DropdownMenu.Root modal={false}>
@@ -34,7 +29,7 @@ export function Who({ onFind, onKeys }: { onFind: () => void; onKeys: () => void
             sideOffset={4}
             className="z-30 min-w-56 rounded-[3px] border border-ink bg-panel py-1 shadow-lg"
           >
-            {places.some((place) => place.href === '/today') && (
+            {onFind && (
               <DropdownMenu.Item className={item} onSelect={onFind}>
                 Find <KeyCap>Ctrl K</KeyCap>
               </DropdownMenu.Item>
@@ -44,22 +39,23 @@ export function Who({ onFind, onKeys }: { onFind: () => void; onKeys: () => void
             </DropdownMenu.Item>
             <DropdownMenu.Separator className="my-1 border-t border-rule" />
             {severalSchools && (
-              <DropdownMenu.Item className={item} onSelect={() => window.location.assign('/choose-school')}>
+              <DropdownMenu.Item className={item} onSelect={() => setLeaving('school')}>
                 Choose another school
               </DropdownMenu.Item>
             )}
             <DropdownMenu.Item className={item} onSelect={() => window.location.assign('/set-password')}>
               Change password
             </DropdownMenu.Item>
-            <DropdownMenu.Item className={item} onSelect={() => void leave(false)}>
+            <DropdownMenu.Item className={item} onSelect={() => setLeaving('here')}>
               Sign out
             </DropdownMenu.Item>
-            <DropdownMenu.Item className={item} onSelect={() => void leave(true)}>
+            <DropdownMenu.Item className={item} onSelect={() => setLeaving('everywhere')}>
               Sign out on all devices
             </DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
+      {leaving && <SignOut how={leaving} onStay={() => setLeaving(undefined)} />}
     </div>
   )
 }

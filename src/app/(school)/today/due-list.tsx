@@ -1,77 +1,77 @@
 'use client'
-import Link from '@/screen/link'
-import { useEffect, useRef } from 'react'
+import { useEffect } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
+import { dayWords } from '@/core/calendar/day-words'
 import type { QueryOutput } from '@/server/registry'
 import { buttonLooks } from '@/ui/button'
+import { DataTable, type Column } from '@/ui/table/data-table'
+import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
 import { useLive } from '@/screen/use-live'
-import { dayWords } from '@/screen/day-words'
 import { FirstSteps } from './first-steps'
 
-/** What waits for the person signed in, in order, one step from the work itself. */
+type Due = QueryOutput<'today.due'>['items'][number]
+
+const columns: readonly Column<Due>[] = [
+  { id: 'what', title: 'Task', heading: true, className: 'font-bold', cell: (item) => item.what },
+  { id: 'detail', title: 'Status', className: 'text-muted', cell: (item) => item.detail },
+  {
+    id: 'due',
+    title: 'Due',
+    className: 'whitespace-nowrap',
+    cell: (item) => (
+      <span className={item.overdue ? 'font-bold text-port' : ''}>
+        {item.overdue && <span aria-hidden>▲ </span>}
+        {item.overdue ? 'overdue, ' : item.since ? 'since ' : ''}
+        {/^\d/.test(item.due) ? shortDate(item.due) : item.due}
+      </span>
+    ),
+  },
+  {
+    id: 'act',
+    title: 'Next step',
+    quiet: true,
+    className: 'text-right whitespace-nowrap',
+    cell: (item, i) => (
+      <Link href={item.href} data-first={i === 0 || undefined} className={i === 0 ? buttonLooks() : 'link'}>
+        {item.act}
+        <span className="sr-only">: {item.what}</span>
+      </Link>
+    ),
+  },
+]
+
+/** What is due for the person signed in, in order, each one step from the work itself. */
 export function DueList({ initial, date }: { initial: QueryOutput<'today.due'>; date: string }) {
   const [answer] = useLive('today.due', { date }, initial)
   const { actor, today, year, term } = useSchool()
-  const first = useRef<HTMLAnchorElement>(null)
-  useEffect(() => first.current?.focus({ preventScroll: true }), [])
-  const title = date === today ? 'Today' : shortDate(date, true)
+  useEffect(() => document.querySelector<HTMLElement>('[data-first]')?.focus({ preventScroll: true }), [])
+  const { items, day, next } = answer
   if (answer.empty) return <FirstSteps />
   return (
     <div className="sheet max-w-5xl">
-      <PageHead title={title} detail={`${shortDate(date, true)}, ${dayWords(answer.day)}`} />
-      {answer.items.length === 0 ? (
-        <p className="max-w-xl">
-          Nothing is waiting for you, {actor.name}.{' '}
-          {answer.day?.kind === 'school day'
-            ? 'Every register that is yours is complete and no report is due.'
-            : `The next school day is ${answer.next ? shortDate(answer.next) : 'in another year'}.`}
-        </p>
-      ) : (
-        <table className="rows">
-          <caption className="mb-2 text-left text-muted">
-            {answer.items.length === 1
-              ? 'One thing waits for you.'
-              : `${answer.items.length} things wait for you, the nearest first.`}
-          </caption>
-          <thead>
-            <tr>
-              <th scope="col">What</th>
-              <th scope="col">How it stands</th>
-              <th scope="col">Due</th>
-              <th scope="col">
-                <span className="sr-only">Next step</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {answer.items.map((item, i) => (
-              <tr key={item.href + item.what}>
-                <th scope="row" className="font-bold">
-                  {item.what}
-                </th>
-                <td className="text-muted">{item.detail}</td>
-                <td className={`whitespace-nowrap ${item.overdue ? 'font-bold text-port' : ''}`}>
-                  {item.overdue && <span aria-hidden>▲ </span>}
-                  {item.overdue ? 'overdue, ' : item.since ? 'since ' : ''}
-                  {/^\d/.test(item.due) ? shortDate(item.due) : item.due}
-                </td>
-                <td className="text-right whitespace-nowrap">
-                  <Link
-                    href={item.href}
-                    ref={i === 0 ? first : undefined}
-                    className={i === 0 ? buttonLooks() : 'link'}
-                  >
-                    {item.act}
-                    <span className="sr-only">: {item.what}</span>
-                  </Link>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
+      <PageHead
+        title={date === today ? 'Today' : shortDate(date, true)}
+        detail={`${shortDate(date, true)}, ${dayWords(day)}`}
+      />
+      <DataTable
+        label="Tasks"
+        rows={items}
+        columns={columns}
+        rowKey={(item) => item.href + item.what}
+        caption={items.length === 1 ? '1 task' : `${items.length} tasks, the nearest first`}
+        empty={
+          <p>
+            No tasks, {actor.name}.{' '}
+            {day?.kind === 'school day'
+              ? 'All your registers are complete and no report is due.'
+              : next
+                ? `The next school day is ${shortDate(next)}.`
+                : 'There are no more school days in this academic year.'}
+          </p>
+        }
+      />
       <p className="mt-8 text-[13px] text-muted">
         {year?.name}
         {term && `, ${term.name} term, until ${shortDate(term.lastDay)}`}. Press <kbd>Ctrl K</kbd> to find

@@ -1,6 +1,8 @@
 'use client'
-import Link from '@/screen/link'
+import { hasSome } from '@/core/people/roles'
 import { buttonLooks } from '@/ui/button'
+import Link from '@/screen/link'
+import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
 
 /** What an empty school sees first. */
@@ -8,19 +10,17 @@ export function FirstSteps() {
   const { actor, schoolName } = useSchool()
   return (
     <div className="sheet max-w-2xl">
-      <h1 className="mb-2">{schoolName} is empty</h1>
+      <PageHead title={`Set up ${schoolName}`} />
       <p className="mb-4">
-        Everything in Kedge belongs to an academic year, so that comes first. Year groups and homerooms
-        follow, then students can be enrolled.
+        Everything in Kedge belongs to an academic year, so create it first. Then add year groups and
+        homerooms, and enrol students.
       </p>
-      {actor.roles.includes('administrator') ? (
-        <Link href="/school-year" className={buttonLooks()}>
-          Make the academic year
+      {hasSome(actor.roles, 'administrator') ? (
+        <Link href="/school/year" className={buttonLooks()}>
+          Create the academic year
         </Link>
       ) : (
-        <p>
-          An administrator makes the academic year. Once it is there, your registers and classes appear here.
-        </p>
+        <p>An administrator creates the academic year. Your registers and classes then appear here.</p>
       )}
     </div>
   )

@@ -1,8 +1,5 @@
-import type { Metadata } from 'next'
 import { fetchForPage, workingDate } from '@/screen/page-data'
 import { DueList } from './due-list'
-
-export const metadata: Metadata = { title: 'Today' }
 
 export default async function TodayPage({
   searchParams,
@@ -10,5 +7,5 @@ export default async function TodayPage({
   searchParams: Promise<Record<string, string | undefined>>
 }) {
   const date = await workingDate(searchParams)
-  return <DueList initial={await fetchForPage('today.due', { date })} date={date} />
+  return <DueList key={date} initial={await fetchForPage('today.due', { date })} date={date} />
 }

@@ -18,6 +18,7 @@ type Asked = z.infer<typeof asked>
 
 /** How often a stream shows that it lives, and looks whether whoever follows it still may, in milliseconds. */
 const beatEvery = 20_000
+const beat = 'event: beat\ndata: {}\n\n'
 
 /** The topics of each query asked for, while all of them may be asked. */
 async function followed(actor: Actor, wanted: Asked): Promise<Result<readonly (readonly Topic[])[]>> {
@@ -54,25 +55,25 @@ export async function GET(request: Request) {
               send(`event: changed\ndata: ${JSON.stringify({ topic: i, tab: tab ?? null })}\n\n`),
             ),
           )
-        send('retry: 1000\nevent: ready\ndata: {}\n\n')
+        send('event: ready\ndata: {}\n\n')
         let stops = follow(first.value)
-        const beat = setInterval(() => {
+        const looking = setInterval(() => {
           void stillMay(request.headers, actor, read.data).then((all) => {
             // Whoever followed may have left while this was looked up.
             if (!open) return
-            if (all === 'unknown') return send(': still here\n\n')
+            if (all === 'unknown') return send(beat)
             if (!all) return close()
             // A homeroom or class taken over meanwhile is followed from now on.
             for (const stop of stops) stop()
             stops = follow(all)
-            send(': still here\n\n')
+            send(beat)
           })
         }, beatEvery)
         let open = true
         end = () => {
           open = false
           for (const stop of stops) stop()
-          clearInterval(beat)
+          clearInterval(looking)
         }
         const close = () => {
           if (!open) return

@@ -3,9 +3,9 @@ import { currentSession } from '@/screen/page-data'
 import { openInvitation } from '@/server/platform/invitation'
 import { AcceptForm } from './accept-form'
 
-export const metadata: Metadata = { title: 'Your invitation' }
+export const metadata: Metadata = { title: 'Your invitation · Kedge' }
 
-/** Where an invitation's link leads: choose a password, or accept with the account one has. */
+/** Where an invitation's link leads: choose a password, or accept with an existing account. */
 export default async function InvitationPage({ params }: { params: Promise<{ token: string }> }) {
   const { token } = await params
   const [invitation, session] = await Promise.all([openInvitation(token), currentSession()])

@@ -1,140 +1,100 @@
 'use client'
-import Link from '@/screen/link'
-import { useEffect, useRef, useState } from 'react'
+import { v7 as uuid } from 'uuid'
+import { useState } from 'react'
 import { choiceLetters, readLetters, writeLetters } from '@/core/assessment/answer-key'
 import { shortDate } from '@/core/calendar/date-words'
-import type { QueryOutput } from '@/server/registry'
 import { Button, buttonLooks } from '@/ui/button'
 import { Field, Problem, TextInput } from '@/ui/field'
 import { PdfPages } from '@/ui/pdf-pages'
+import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
+import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
-import { useSaved, useSaving } from '@/screen/saving'
-import { tellServer, uploadFile } from '@/screen/server'
-import { useLive } from '@/screen/use-live'
-import { QuestionTable, type Question } from './question-table'
-import { Steps } from './steps'
+import { uploadFile } from '@/screen/server'
+import { assessmentPages } from './assessment-pages'
+import { QuestionTable } from './question-table'
+import { useKey, type Key, type Question } from './use-key'
 
-type Key = QueryOutput<'assessment.key'>
-
-/** The answer key beside the test: typed as one string or question by question, saved as it is typed. */
+/** The answer key beside the test: typed as letters in order or question by question, saved as it is typed. */
 export function KeyPage({ initial }: { initial: Key }) {
-  const [server, refresh] = useLive('assessment.key', { assessmentId: initial.id }, initial)
-  const { save, isWaiting } = useSaving()
-  const [questions, setQuestions] = useState<readonly Question[]>(initial.questions)
-  const [text, setText] = useState(writeLetters(initial.questions.map((q) => q.key)).replace(/\.+$/, ''))
-  const [told, setTold] = useState<{ text: string; wrong: boolean }>()
-  const [page, setPage] = useState(1)
-  const version = useRef(initial.version)
-  const slot = `key ${initial.id}`
+  const k = useKey(initial)
+  const { server, questions, text } = k
   const { mayEdit } = server
-
-  useEffect(() => {
-    if (isWaiting(slot)) return
-    version.current = server.version
-    setQuestions(server.questions)
-    setText((now) =>
-      document.activeElement?.id === 'key'
-        ? now
-        : writeLetters(server.questions.map((q) => q.key)).replace(/\.+$/, ''),
-    )
-  }, [server, isWaiting, slot])
-
-  useSaved('assessment.setQuestions', (edit, outcome) => {
-    if (edit.assessmentId !== initial.id) return
-    if ('value' in outcome) {
-      version.current = outcome.value.version
-      setTold(undefined)
-      setQuestions((now) => now.map((q, i) => ({ ...q, id: outcome.value.ids[i] ?? q.id })))
-    } else {
-      setTold({ text: outcome.refused.message, wrong: true })
-      void refresh()
-    }
-  })
-  function change(next: readonly Question[]) {
-    setQuestions(next)
-    // A number half typed is not sent; its field says that it is not right yet.
-    if (!next.every((q) => /^\d{1,5}(\.\d{1,2})?$/.test(q.points))) return
-    save(
-      'assessment.setQuestions',
-      {
-        assessmentId: initial.id,
-        seen: version.current,
-        questions: next.map((q) => ({
-          id: q.id.startsWith('new') ? undefined : q.id,
-          key: q.key,
-          choices: q.choices,
-          points: q.points,
-          standardId: q.standardId,
-          page: q.page,
-        })),
-      },
-      { slot, label: `${server.name}, key` },
-    )
-  }
+  const [problem, setProblem] = useState<string>()
+  const [page, setPage] = useState(1)
   const read = readLetters(
     text,
     questions.map((q) => q.choices),
   )
-  function typeKey(typed: string) {
-    setText(typed)
-    const letters = readLetters(
-      typed,
-      questions.map((q) => q.choices),
-    ).letters
-    change(questions.map((q, i) => ({ ...q, key: letters[i] ?? null })))
-  }
   async function replace(file: File | undefined) {
     if (!file) return
     const uploaded = await uploadFile(file)
-    const result = uploaded.ok
-      ? await tellServer('assessment.setDocument', {
-          assessmentId: initial.id,
-          documentId: uploaded.value.documentId,
-          seen: version.current,
-        })
-      : uploaded
-    setTold(
-      result.ok
-        ? { text: 'The document is in place; the key is as it was.', wrong: false }
-        : { text: result.failure.message, wrong: true },
-    )
-    if (result.ok && 'version' in result.value) version.current = result.value.version
-    void refresh()
+    setProblem(uploaded.ok ? undefined : uploaded.failure.message)
+    if (uploaded.ok) k.attach(uploaded.value.documentId, file.name)
   }
   const withKey = questions.filter((q) => q.key).length
   const total = questions.reduce((sum, q) => sum + (Number(q.points) || 0), 0)
+  const keyOf = (list: readonly Question[]) => writeLetters(list.map((q) => q.key))
   return (
     <div className="grid min-h-full lg:grid-cols-[minmax(0,1fr)_minmax(300px,430px)]">
       <div className="sheet">
         <PageHead
           title={server.name}
+          page="Answer key"
+          pages={assessmentPages(server.id)}
           detail={`${server.classes.map((c) => c.name).join(', ')}, given ${shortDate(server.givenOn)}`}
           saves={mayEdit}
-        >
-          <Steps assessmentId={server.id} at="key" />
-        </PageHead>
-        {told &&
-          (told.wrong ? (
-            <Problem>{told.text}</Problem>
+          act={
+            mayEdit && (
+              <Link href={`/assessments/${server.id}/answers`} className={buttonLooks()}>
+                Enter answers
+              </Link>
+            )
+          }
+        />
+        {problem && <Problem>{problem}</Problem>}
+        {k.asides.map((aside) =>
+          aside.reason === 'conflict' ? (
+            <ConflictNotice key={aside.edit.id} onResolve={(keep) => k.resolve(aside, keep)}>
+              Someone else changed this answer key while you were editing it. Their version has been kept:{' '}
+              <strong>{keyOf(server.questions)}</strong>. Yours:{' '}
+              <strong>
+                {keyOf((aside.edit.input as { questions?: readonly Question[] }).questions ?? [])}
+              </strong>
+              .
+            </ConflictNotice>
           ) : (
-            <p role="status" className="mb-2 text-muted">
-              {told.text}
-            </p>
-          ))}
+            <NotSavedNotice
+              key={aside.edit.id}
+              label={aside.edit.label}
+              message={aside.message}
+              onResolve={(keep) => k.resolve(aside, keep)}
+            />
+          ),
+        )}
+        {k.removed && (
+          <p role="status" className="hint mb-3 flex flex-wrap items-center gap-3">
+            <span>{k.removed.words}</span>
+            {k.removed.runs.length > 0 && (
+              <Button kind="plain" onClick={k.restore}>
+                Undo
+              </Button>
+            )}
+          </p>
+        )}
         {server.sheets > 0 && (
           <p className="hint mb-3">
-            {server.sheets} students have answers already. Their scores follow every change of the key at
-            once, also in the gradebook.
+            {server.sheets === 1 ? '1 student has' : `${server.sheets} students have`} answers already. Their
+            scores follow every change of the key, also in the gradebook.
           </p>
         )}
         <Field
-          label="Answer key, as one string"
-          help={`As you would read it aloud; spaces do not matter. A to ${choiceLetters[(questions[0]?.choices ?? 4) - 1]}, and . for a question without a key.`}
+          label="Answer key: type the letters in order"
+          help={`A to ${choiceLetters[(questions[0]?.choices ?? 4) - 1]}; type . for a question without a key. Spaces are ignored.`}
           problem={text && !read.complete ? read.problems.join(' ') : undefined}
         >
-          {(f) => (
+          {(field) => (
             <TextInput
-              {...f}
+              {...field}
               id="key"
               aria-label="Answer key"
               disabled={!mayEdit}
@@ -143,13 +103,14 @@ export function KeyPage({ initial }: { initial: Key }) {
               autoComplete="off"
               spellCheck={false}
               value={text}
-              onChange={(e) => typeKey(e.target.value)}
+              onChange={(e) => k.typeKey(e.target.value)}
+              onBlur={k.leaveText}
               className="max-w-[520px] text-[18px] font-bold tracking-[0.18em] uppercase"
             />
           )}
         </Field>
         <p role="status" className="my-2 text-[13px] text-muted">
-          {withKey} of {questions.length} questions have a key, {total} points in all.
+          {withKey} of {questions.length} questions have a key, {total} points in total.
           {read.complete && (
             <span className="text-starboard">
               {' '}
@@ -162,33 +123,33 @@ export function KeyPage({ initial }: { initial: Key }) {
           standards={server.standards}
           mayEdit={mayEdit}
           pages={server.pageCount ?? 0}
-          onChange={change}
-          onShow={(p) => setPage(p)}
+          onChange={k.change}
+          onRemove={k.remove}
+          onShow={setPage}
         />
         {mayEdit && (
-          <p className="mt-3 flex flex-wrap gap-3">
+          <p className="mt-3">
             <Button
               kind="plain"
               onClick={() =>
-                change([
-                  ...questions,
-                  {
-                    id: `new ${crypto.randomUUID()}`,
-                    position: questions.length + 1,
-                    key: null,
-                    choices: questions.at(-1)?.choices ?? 4,
-                    points: questions.at(-1)?.points ?? '1',
-                    standardId: null,
-                    page: questions.at(-1)?.page ?? null,
-                  },
-                ])
+                k.change(
+                  (now) => [
+                    ...now,
+                    {
+                      id: uuid(),
+                      key: null,
+                      choices: now.at(-1)?.choices ?? 4,
+                      points: now.at(-1)?.points ?? '1',
+                      standardId: null,
+                      page: now.at(-1)?.page ?? null,
+                    },
+                  ],
+                  `question ${questions.length + 1} added`,
+                )
               }
             >
               Add a question
             </Button>
-            <Link href={`/assessments/${server.id}/answers`} className={buttonLooks()}>
-              Type the answers
-            </Link>
           </p>
         )}
       </div>
@@ -204,11 +165,11 @@ export function KeyPage({ initial }: { initial: Key }) {
             onPage={setPage}
           />
         ) : (
-          <p className="text-muted">No document is attached. The key works without one.</p>
+          <p className="text-muted">No document has been added. The answer key works without one.</p>
         )}
         {mayEdit && (
           <label className="mt-3 block text-[13px]">
-            {server.documentId ? 'Replace the document' : 'Add the test as PDF'}
+            {server.documentId ? 'Replace the document' : 'Add the test as a PDF'}
             <input
               type="file"
               accept="application/pdf,.pdf"

@@ -2,7 +2,7 @@
 import { useState } from 'react'
 import { newKey, tellServer } from '@/screen/server'
 
-/** Sends a guardian who has no account yet a new invitation. */
+/** Sends a new invitation to a guardian who has no account yet. */
 export function InviteAgain({
   studentId,
   guardianId,

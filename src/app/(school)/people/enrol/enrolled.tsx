@@ -1,4 +1,5 @@
 import { shortDate } from '@/core/calendar/date-words'
+import { numberWords } from '@/core/people/student-number'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 
@@ -14,31 +15,31 @@ export interface Enrolled {
   readonly guardianInvited: boolean
 }
 
-/** Says what enrolling has done, and where to go on. */
+/** Says what enrolling has done, and where to continue. */
 export function EnrolledPage({ student }: { student: Enrolled }) {
   return (
     <div className="sheet max-w-2xl">
       <PageHead
         title={`${student.name} is enrolled`}
-        detail={`Permanent number ${String(student.number).padStart(4, '0')}`}
+        detail={`Permanent number ${numberWords(student.number)}`}
       />
       <p className="mb-4">
         On the lists of {student.homeroom} and of {student.classes} classes from{' '}
-        {shortDate(student.from, true)} on.
+        {shortDate(student.from, true)}.
         {student.email &&
           (student.guardianInvited
-            ? ` A mail to ${student.email} says how to sign in.`
-            : ` The guardian with ${student.email} already has an account or an invitation; no mail was sent.`)}
+            ? ` We have emailed ${student.email} how to sign in.`
+            : ` The guardian with ${student.email} already has an account or an invitation, so no mail was sent.`)}
       </p>
       <p className="flex gap-4">
         <Link className="link" href={`/people/${student.studentId}`}>
           Open the record
         </Link>
-        <Link className="link" href={`/homerooms/${student.homeroomId}/register?date=${student.from}`}>
-          The homeroom&apos;s register
+        <Link className="link" href={`/attendance/registers/${student.homeroomId}?date=${student.from}`}>
+          Open the homeroom’s register
         </Link>
         <a className="link" href="/people/enrol">
-          Enrol another
+          Enrol another student
         </a>
       </p>
     </div>

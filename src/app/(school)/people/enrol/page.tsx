@@ -1,8 +1,5 @@
-import type { Metadata } from 'next'
 import { fetchForPage, param, workingDate } from '@/screen/page-data'
 import { EnrolForm } from './enrol-form'
-
-export const metadata: Metadata = { title: 'Enrol a student' }
 
 export default async function EnrolPage({
   searchParams,

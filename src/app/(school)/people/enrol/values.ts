@@ -1,3 +1,4 @@
+import { proposedClasses } from '@/core/people/proposed-classes'
 import type { QueryOutput } from '@/server/registry'
 
 export type Offer = QueryOutput<'people.enrolForm'>
@@ -22,21 +23,16 @@ export function beginning(
     homeroomId,
     classIds: proposedClasses(offer, homeroomId),
     startDate,
-    guardianId: guardian?.id ?? null,
-    guardianGivenName: guardian?.givenName ?? '',
-    guardianFamilyName: guardian?.familyName ?? '',
-    relation: guardian?.relation ?? '',
-    email: guardian?.email ?? '',
-    phone: guardian?.phone ?? '',
+    guardian: {
+      id: guardian?.id ?? null,
+      givenName: guardian?.givenName ?? '',
+      familyName: guardian?.familyName ?? '',
+      relation: guardian?.relation ?? '',
+      email: guardian?.email ?? '',
+      phone: guardian?.phone ?? '',
+    },
+    notADuplicate: false,
   }
 }
 
 export type EnrolValues = ReturnType<typeof beginning>
-
-/** The classes a homeroom's students are in, where they run in the term of the start date. */
-export function proposedClasses(offer: Offer, homeroomId: string): string[] {
-  const inTerm = new Set(offer.classes.filter((c) => c.inTerm).map((c) => c.id))
-  return offer.proposed
-    .filter((p) => p.homeroomId === homeroomId && inTerm.has(p.classId))
-    .map((p) => p.classId)
-}

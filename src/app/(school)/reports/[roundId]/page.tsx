@@ -1,8 +1,5 @@
-import type { Metadata } from 'next'
 import { fetchForPage } from '@/screen/page-data'
 import { RoundPage } from './round-page'
-
-export const metadata: Metadata = { title: 'Report round' }
 
 export default async function Page({ params }: { params: Promise<{ roundId: string }> }) {
   const { roundId } = await params

@@ -1,33 +1,79 @@
 'use client'
-import Link from '@/screen/link'
 import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
+import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
+import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { tellServer } from '@/screen/server'
 import { useLive } from '@/screen/use-live'
-import { EntriesStateMark } from '../entries-state'
+import { EntriesStateMark } from '@/app/(school)/reports/entries-state'
 import { WorkList } from './work-list'
 
 type Round = QueryOutput<'reports.round'>
 
 const order = ['sent back', 'writing', 'handed in', 'checked', 'released']
 
-/** How a round stands: each class's entries, the cards, and what may be released. */
+const entryColumns = (r: Round): readonly Column<Round['classes'][number]>[] => [
+  {
+    id: 'class',
+    title: 'Class',
+    heading: true,
+    cell: (c) => (
+      <>
+        {r.mayCheck || c.own ? (
+          <Link className="link" href={`/classes/${c.id}/entries/${r.id}`}>
+            {c.name}
+          </Link>
+        ) : (
+          c.name
+        )}
+        {c.own && <span className="text-muted">, yours</span>}
+      </>
+    ),
+  },
+  { id: 'teacher', title: 'Teacher', value: (c) => c.teachers, cell: (c) => c.teachers },
+  {
+    id: 'state',
+    title: 'Status',
+    // Unfinished first.
+    value: (c) => order.indexOf(c.state),
+    cell: (c) => (
+      <>
+        <EntriesStateMark state={c.state} />
+        {c.state === 'sent back' && <span className="block text-[12px] text-muted">{c.remark}</span>}
+      </>
+    ),
+  },
+  {
+    id: 'comments',
+    title: 'Comments',
+    align: 'right',
+    value: (c) => c.commented / Math.max(1, c.students),
+    cell: (c) => `${c.commented} of ${c.students}`,
+  },
+  {
+    id: 'effort',
+    title: 'Effort',
+    align: 'right',
+    value: (c) => c.efforts / Math.max(1, c.students),
+    cell: (c) => `${c.efforts} of ${c.students}`,
+  },
+  { id: 'last', title: 'Last changed by', className: 'text-[13px] text-muted', cell: (c) => c.changedBy },
+]
+
+/** The state of a round: each class's entries, the cards, and what can be released. */
 export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput<'work.list'> }) {
   const [r] = useLive('reports.round', { roundId: initial.id }, initial)
   const [jobs, refreshJobs] = useLive('work.list', {}, work)
-  const [byState, setByState] = useState(false)
+  const view = useTableView()
   const [releasing, setReleasing] = useState(false)
   const [busy, setBusy] = useState<string>()
   const [problem, setProblem] = useState<string>()
   const [unprintable, setUnprintable] = useState<string>()
-  const classes = byState
-    ? [...r.classes].sort((a, b) => order.indexOf(a.state) - order.indexOf(b.state))
-    : r.classes
   const own = r.classes.filter((c) => c.own)
   const checked = r.classes.filter((c) => c.state === 'checked')
   const open = r.classes.filter((c) => !['checked', 'released'].includes(c.state))
@@ -58,90 +104,43 @@ export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput
           .filter((s) => count(s) > 0)
           .map((s) => `${count(s)} ${s}`)
           .join(', ')}
-        . {r.cardsReleased > 0 && `${r.cardsReleased} cards are with the guardians.`}
+        . {r.cardsReleased > 0 && `${r.cardsReleased} cards released to guardians.`}
       </p>
       <section className="mb-8">
-        <div className="mb-1 flex items-baseline gap-4">
-          <h2>Class entries</h2>
-          <button type="button" className="link text-[13px]" onClick={() => setByState(!byState)}>
-            {byState ? 'In order of subject' : 'Unfinished first'}
-          </button>
-        </div>
-        <table className="rows">
-          <thead>
-            <tr>
-              <th scope="col">Class</th>
-              <th scope="col">Teacher</th>
-              <th scope="col">How it stands</th>
-              <th scope="col" className="text-right">
-                Comments
-              </th>
-              <th scope="col" className="text-right">
-                Effort
-              </th>
-              <th scope="col">Last</th>
-            </tr>
-          </thead>
-          <tbody>
-            {[...classes]
-              .sort((a, b) => Number(b.own) - Number(a.own))
-              .map((c) => (
-                <tr key={c.id} className={c.own ? 'bg-shoal-light' : ''}>
-                  <th scope="row">
-                    {r.mayCheck || c.own ? (
-                      <Link className="link" href={`/reports/${r.id}/classes/${c.id}`}>
-                        {c.name}
-                      </Link>
-                    ) : (
-                      c.name
-                    )}
-                    {c.own && <span className="text-muted">, mine</span>}
-                  </th>
-                  <td>{c.teachers}</td>
-                  <td>
-                    <EntriesStateMark state={c.state} />
-                    {c.state === 'sent back' && (
-                      <span className="block text-[12px] text-muted">{c.remark}</span>
-                    )}
-                  </td>
-                  <td className="text-right">
-                    {c.commented} of {c.students}
-                  </td>
-                  <td className="text-right">
-                    {c.efforts} of {c.students}
-                  </td>
-                  <td className="text-[13px] text-muted">{c.changedBy}</td>
-                </tr>
-              ))}
-          </tbody>
-        </table>
+        <h2 className="mb-1">Class entries</h2>
+        <DataTable
+          label="Class entries"
+          rows={[...r.classes].sort((a, b) => Number(b.own) - Number(a.own))}
+          columns={entryColumns(r)}
+          rowKey={(c) => c.id}
+          rowClass={(c) => (c.own ? 'bg-shoal-light' : '')}
+          view={view}
+          empty={<p>No classes are in this round.</p>}
+        />
         {own.length === 0 && !r.mayCheck && (
           <p className="mt-2 text-muted">None of your classes is in this round.</p>
         )}
       </section>
       {r.homerooms.length > 0 && (
         <section className="mb-8">
-          <h2 className="mb-1">Cards</h2>
-          <table className="rows">
-            <thead>
-              <tr>
-                <th scope="col">Homeroom</th>
-                <th scope="col" className="text-right">
-                  Students
-                </th>
-                <th scope="col">
-                  <span className="sr-only">Acts</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {r.homerooms.map((h) => (
-                <tr key={h.id}>
-                  <th scope="row">{h.name}</th>
-                  <td className="text-right">{h.students}</td>
-                  <td className="text-right">
+          <h2 className="mb-1">Report cards</h2>
+          <DataTable
+            label="Report cards by homeroom"
+            rows={r.homerooms}
+            rowKey={(h) => h.id}
+            empty={<p>No homerooms are in this round.</p>}
+            columns={[
+              { id: 'homeroom', title: 'Homeroom', heading: true, cell: (h) => h.name },
+              { id: 'students', title: 'Students', align: 'right', cell: (h) => h.students },
+              {
+                id: 'acts',
+                title: 'Acts',
+                quiet: true,
+                align: 'right',
+                cell: (h) => (
+                  <>
                     <Link className="link mr-4" href={`/reports/${r.id}/cards/${h.id}`}>
-                      Look at single cards<span className="sr-only"> of {h.name}</span>
+                      View cards<span className="sr-only"> of {h.name}</span>
                     </Link>
                     <Button
                       kind="plain"
@@ -154,11 +153,11 @@ export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput
                     >
                       Print all as one PDF<span className="sr-only">, {h.name}</span>
                     </Button>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+                  </>
+                ),
+              },
+            ]}
+          />
           <p className="mt-3 flex flex-wrap gap-3">
             {r.mayPrintAll && (
               <Button
@@ -179,7 +178,7 @@ export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput
               </Button>
             )}
             {r.mayCheck && checked.length === 0 && (
-              <span className="self-center text-muted">Nothing is checked and waiting for release.</span>
+              <span className="self-center text-muted">No class entries have been checked yet.</span>
             )}
           </p>
         </section>
@@ -188,16 +187,16 @@ export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput
       {releasing && (
         <Dialog
           title="Release to guardians"
-          description="Guardians who receive reports get a mail and can read the cards at once. A released card stays; a later release replaces it and both are kept."
+          description="Guardians who receive reports get a mail and can read the cards at once. A card cannot be withdrawn; a later release replaces it, and both versions are kept."
           onClose={() => setReleasing(false)}
         >
           <p className="mb-2">
-            <strong>On the cards:</strong> {checked.map((c) => c.name).join(', ')}
-            {r.classes.some((c) => c.state === 'released') && ', and what was released before'}.
+            <strong>Included:</strong> {checked.map((c) => c.name).join(', ')}
+            {r.classes.some((c) => c.state === 'released') && ', and what was released earlier'}.
           </p>
           {open.length > 0 && (
             <p className="mb-4">
-              <strong>Left out and named as still to follow:</strong>{' '}
+              <strong>Not included, and listed on the card as still to follow:</strong>{' '}
               {open.map((c) => `${c.name} (${c.state})`).join(', ')}.
             </p>
           )}

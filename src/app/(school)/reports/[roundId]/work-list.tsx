@@ -4,14 +4,14 @@ import { Button } from '@/ui/button'
 import { tellServer } from '@/screen/server'
 
 const words = {
-  waiting: 'waiting for the worker',
-  running: 'under way',
+  waiting: 'queued',
+  running: 'in progress',
   done: 'done',
   failed: 'failed',
-  cancelled: 'stopped',
+  cancelled: 'cancelled',
 } as const
 
-/** Background work one has asked for: how far it is, and what came of it. It goes on when the page is closed. */
+/** The person's background work: its progress and its result. It continues when the page is closed. */
 export function WorkList({
   jobs,
   refresh,
@@ -25,7 +25,7 @@ export function WorkList({
       <h2 id="work-heading" className="mb-1">
         Prints and releases
       </h2>
-      <p className="mb-2 text-[13px] text-muted">These go on when you leave the page.</p>
+      <p className="mb-2 text-[13px] text-muted">These continue when you leave the page.</p>
       <ul>
         {jobs.map((job) => (
           <li
@@ -66,7 +66,7 @@ export function WorkList({
                   kind="plain"
                   onClick={() => void tellServer('work.cancel', { jobId: job.id }).then(refresh)}
                 >
-                  Stop
+                  Cancel<span className="sr-only"> {job.title}</span>
                 </Button>
               )}
               {(job.state === 'failed' || job.state === 'cancelled') && (
@@ -74,7 +74,7 @@ export function WorkList({
                   kind="plain"
                   onClick={() => void tellServer('work.retry', { jobId: job.id }).then(refresh)}
                 >
-                  Take up again
+                  Try again<span className="sr-only">: {job.title}</span>
                 </Button>
               )}
             </span>

@@ -2,7 +2,8 @@
 import { useState, type Ref } from 'react'
 import type { TypedLetters } from '@/core/assessment/answer-key'
 import type { StudentResult } from '@/core/assessment/findings'
-import { LevelMark } from '../level-mark'
+import { keepPlain } from '@/ui/plain-text'
+import { LevelMark } from '@/app/(school)/assessments/[assessmentId]/level-mark'
 
 interface Row {
   readonly name: string
@@ -24,7 +25,7 @@ interface Props {
   readonly onStep: (by: 1 | -1) => void
 }
 
-/** One student's answers: the string, which letters are wrong, the score. */
+/** One student's answers: the letters, which are wrong, the score. */
 export function AnswerRow({
   row,
   questions,
@@ -39,9 +40,9 @@ export function AnswerRow({
 }: Props) {
   const [focused, setFocused] = useState(false)
   const { read, text } = row
-  // While one types, only letters that cannot be are pointed out; a short string is, once one moves on.
+  // While typing, only letters that cannot be are pointed out; too few letters are, once the field is left.
   const unfinished = text !== '' && !read.complete
-  const impossible = read.problems.filter((p) => p.includes('not a choice') || p.includes('too many'))
+  const impossible = read.impossible
   const shown = unfinished ? (focused ? impossible : read.problems) : []
   const wrong = questions
     .map((q, i) => (q.key && read.letters[i] && read.letters[i] !== q.key ? i + 1 : 0))
@@ -63,6 +64,7 @@ export function AnswerRow({
           autoCapitalize="characters"
           spellCheck={false}
           value={text}
+          onInput={keepPlain}
           onChange={(e) => onType(e.target.value)}
           onFocus={() => setFocused(true)}
           onBlur={() => {
@@ -91,9 +93,9 @@ export function AnswerRow({
             {shown.join(' ')}
           </span>
         ) : focused && unfinished ? (
-          <span className="text-muted">{questions.length - text.replace(/\s/g, '').length} to go</span>
+          <span className="text-muted">{questions.length - text.replace(/\s/g, '').length} remaining</span>
         ) : wrong.length > 0 && row.result ? (
-          <span className="text-muted">not the key: {wrong.join(', ')}</span>
+          <span className="text-muted">incorrect: {wrong.join(', ')}</span>
         ) : null}
       </td>
     </tr>

@@ -1,8 +1,5 @@
-import type { Metadata } from 'next'
 import { fetchForPage } from '@/screen/page-data'
 import { AnswersPage } from './answers-page'
-
-export const metadata: Metadata = { title: 'Answers' }
 
 export default async function Page({ params }: { params: Promise<{ assessmentId: string }> }) {
   const { assessmentId } = await params

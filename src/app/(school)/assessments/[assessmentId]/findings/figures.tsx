@@ -1,15 +1,15 @@
 'use client'
 import type { ReactNode } from 'react'
 import { levels, type Level, type StudentResult } from '@/core/assessment/findings'
-import { LevelShape } from '../level-mark'
+import { LevelShape } from '@/app/(school)/assessments/[assessmentId]/level-mark'
 
-/** A figure that opens into the students behind it. */
+/** A figure that shows its students when selected. */
 export function Opens({ children, onOpen }: { children: ReactNode; onOpen: () => void }) {
   return (
     <button
       type="button"
       onClick={onOpen}
-      className="min-w-6 font-bold underline decoration-line underline-offset-3 hover:decoration-magenta"
+      className="min-h-6 min-w-6 font-bold underline decoration-line underline-offset-3 hover:decoration-magenta"
     >
       {children}
     </button>

@@ -1,17 +1,17 @@
 'use client'
-import Link from '@/screen/link'
 import { useState } from 'react'
-import { levels, type Level } from '@/core/assessment/findings'
+import type { Level } from '@/core/assessment/findings'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
 import { PdfPages } from '@/ui/pdf-pages'
+import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { useLive } from '@/screen/use-live'
-import { LevelShape } from '../level-mark'
-import { Steps } from '../steps'
-import { IntoGradebook } from './into-gradebook'
+import { assessmentPages } from '@/app/(school)/assessments/[assessmentId]/assessment-pages'
+import { AddToGradebook } from './add-to-gradebook'
 import { LevelBar, Opens, ScoreLine } from './figures'
 import { QuestionFindings } from './question-findings'
+import { StandardFindings } from './standard-findings'
 
 export type Findings = QueryOutput<'assessment.findings'>
 /** Students behind a figure, and what the figure is. */
@@ -21,9 +21,9 @@ export interface Behind {
   readonly page?: number | null
 }
 
-const oneDecimal = (n: number | undefined) => (n === undefined ? 'none' : n.toFixed(1))
+const oneDecimal = (n: number | undefined) => (n === undefined ? '–' : n.toFixed(1))
 
-/** The results, in the order people read them: how they did, which standards, which questions, and who. */
+/** The results, in the order in which they are read: how the students did, which standards, which questions, and who. */
 export function FindingsPage({ initial }: { initial: Findings }) {
   const [f] = useLive('assessment.findings', { assessmentId: initial.id }, initial)
   const [behind, setBehind] = useState<Behind>()
@@ -37,7 +37,7 @@ export function FindingsPage({ initial }: { initial: Findings }) {
     if (next.page) setPage(next.page)
   }
   const levelSentence: Readonly<Record<Level, string>> = {
-    secure: `${Number(f.secureFrom)}% and more`,
+    secure: `${Number(f.secureFrom)}% or more`,
     nearly: `${Number(f.nearlyFrom)}% to under ${Number(f.secureFrom)}%`,
     'not yet': `under ${Number(f.nearlyFrom)}%`,
   }
@@ -46,17 +46,16 @@ export function FindingsPage({ initial }: { initial: Findings }) {
       <div className="sheet">
         <PageHead
           title={f.name}
+          page="Findings"
+          pages={assessmentPages(f.id)}
           detail={`${f.classes.map((c) => c.name).join(', ')}, given ${shortDate(f.givenOn)}`}
-        >
-          <Steps assessmentId={f.id} at="findings" />
-        </PageHead>
+        />
         {summary.assessed === 0 ? (
           <p>
-            No answers yet, so there is nothing to read.{' '}
+            No answers have been entered yet.{' '}
             <Link className="link" href={`/assessments/${f.id}/answers`}>
-              Type the answers
+              Enter answers
             </Link>
-            .
           </p>
         ) : (
           <>
@@ -72,7 +71,7 @@ export function FindingsPage({ initial }: { initial: Findings }) {
                     </Opens>
                   </>
                 ) : (
-                  ', nobody missing'
+                  ', none missing'
                 )}
                 . Mean <strong>{oneDecimal(summary.mean)}</strong> of {total}, median{' '}
                 <strong>{oneDecimal(summary.median)}</strong>, standard deviation{' '}
@@ -93,56 +92,20 @@ export function FindingsPage({ initial }: { initial: Findings }) {
             {f.byStandard.length > 0 && (
               <section className="mb-6">
                 <h2 className="mb-1">Learning standards</h2>
-                <table className="rows">
-                  <thead>
-                    <tr>
-                      <th scope="col">Standard</th>
-                      <th scope="col">Questions</th>
-                      {levels.map((l) => (
-                        <th key={l} scope="col" className="text-right whitespace-nowrap">
-                          <LevelShape level={l} /> {l}
-                        </th>
-                      ))}
-                    </tr>
-                  </thead>
-                  <tbody>
-                    {f.byStandard.map((s) => {
-                      const standard = f.standards.find((x) => x.id === s.standardId)
-                      return (
-                        <tr key={s.standardId}>
-                          <th scope="row">
-                            <strong>{standard?.code}</strong> {standard?.statement}
-                          </th>
-                          <td className="text-muted">{s.questionPositions.join(', ')}</td>
-                          {levels.map((l) => (
-                            <td key={l} className="text-right">
-                              <Opens
-                                onOpen={() =>
-                                  show({ title: `${standard?.code}: ${l}`, students: s.byLevel[l] })
-                                }
-                              >
-                                {s.byLevel[l].length}
-                              </Opens>
-                            </td>
-                          ))}
-                        </tr>
-                      )
-                    })}
-                  </tbody>
-                </table>
+                <StandardFindings findings={f} onShow={show} />
               </section>
             )}
             <QuestionFindings findings={f} onShow={show} />
-            {f.mayEdit && <IntoGradebook findings={f} />}
+            {f.mayEdit && <AddToGradebook findings={f} />}
           </>
         )}
       </div>
-      <aside aria-label="Who is behind the figure">
+      <aside aria-label="Students of the selected figure">
         <div className="stay">
           {behind ? (
             <div data-testid="behind">
               <h2 className="mb-1 border-b border-ink pb-1">{behind.title}</h2>
-              {behind.students.length === 0 && <p className="text-muted">Nobody.</p>}
+              {behind.students.length === 0 && <p className="text-muted">No students.</p>}
               <ul className="max-lg:columns-2 max-lg:gap-6">
                 {behind.students.map((id) => {
                   const result = resultOf.get(id)
@@ -162,9 +125,7 @@ export function FindingsPage({ initial }: { initial: Findings }) {
               </ul>
             </div>
           ) : (
-            summary.assessed > 0 && (
-              <p className="text-muted">Choose any figure to see the students behind it.</p>
-            )
+            summary.assessed > 0 && <p className="text-muted">Select a figure to see the students.</p>
           )}
           {f.documentId && (
             <div className="mt-5">

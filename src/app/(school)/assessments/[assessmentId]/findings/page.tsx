@@ -1,8 +1,5 @@
-import type { Metadata } from 'next'
 import { fetchForPage } from '@/screen/page-data'
 import { FindingsPage } from './findings-page'
-
-export const metadata: Metadata = { title: 'Findings' }
 
 export default async function Page({ params }: { params: Promise<{ assessmentId: string }> }) {
   const { assessmentId } = await params

@@ -1,9 +1,14 @@
 'use client'
-import { useState } from 'react'
+import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
 import { Opens } from './figures'
 import type { Behind, Findings } from './findings-page'
 
-/** Each question: share of points earned, and who chose what; the hardest first when asked. */
+interface Line {
+  readonly q: Findings['questions'][number]
+  readonly finding: Findings['byQuestion'][number] | undefined
+}
+
+/** Each question: share of points earned, and who chose what. */
 export function QuestionFindings({
   findings: f,
   onShow,
@@ -11,112 +16,113 @@ export function QuestionFindings({
   findings: Findings
   onShow: (behind: Behind) => void
 }) {
-  const [hardest, setHardest] = useState(false)
-  const rows = f.questions.map((q) => ({ q, finding: f.byQuestion.find((x) => x.questionId === q.id) }))
-  const shown = hardest ? [...rows].sort((a, b) => (a.finding?.share ?? 2) - (b.finding?.share ?? 2)) : rows
+  const view = useTableView()
+  const rows = f.questions.map((q): Line => ({ q, finding: f.byQuestion.find((x) => x.questionId === q.id) }))
   const letters = [...new Set(f.byQuestion.flatMap((q) => q.chosenBy.map((c) => c.letter)))]
     .filter(Boolean)
     .sort()
   const assessed = f.summary.assessed
+  const columns: readonly Column<Line>[] = [
+    {
+      id: 'position',
+      title: 'No.',
+      heading: true,
+      align: 'right',
+      value: ({ q }) => q.position,
+      cell: ({ q }) =>
+        q.page ? (
+          <Opens onOpen={() => onShow({ title: `Question ${q.position}`, students: [], page: q.page })}>
+            {q.position}
+          </Opens>
+        ) : (
+          q.position
+        ),
+    },
+    {
+      id: 'standard',
+      title: 'Standard',
+      className: 'text-muted',
+      cell: ({ q }) => f.standards.find((s) => s.id === q.standardId)?.code,
+    },
+    {
+      id: 'share',
+      title: 'Share of points',
+      className: 'w-44',
+      value: ({ finding }) => finding?.share ?? 2,
+      cell: (line) => <Share line={line} onShow={onShow} />,
+    },
+    ...[...letters, ''].map((letter): Column<Line> => ({
+      id: letter || 'left out',
+      title: letter || 'Left out',
+      align: 'right',
+      cell: (line) => <Chosen line={line} letter={letter} onShow={onShow} />,
+    })),
+  ]
   return (
     <section className="mb-6">
-      <div className="mb-1 flex items-baseline gap-4">
-        <h2>Questions</h2>
-        <button type="button" className="link text-[13px]" onClick={() => setHardest(!hardest)}>
-          {hardest ? 'In order of the test' : 'Hardest first'}
-        </button>
-      </div>
-      <table className="rows">
-        <thead>
-          <tr>
-            <th scope="col" className="text-right">
-              No.
-            </th>
-            <th scope="col">Standard</th>
-            <th scope="col" className="w-44">
-              Share of points
-            </th>
-            {letters.map((l) => (
-              <th key={l} scope="col" className="text-right">
-                {l}
-              </th>
-            ))}
-            <th scope="col" className="text-right">
-              left out
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {shown.map(({ q, finding }) => {
-            const percent = finding?.share === undefined ? undefined : Math.round(100 * finding.share)
-            return (
-              <tr key={q.id}>
-                <th scope="row" className="text-right">
-                  {q.page ? (
-                    <Opens
-                      onOpen={() => onShow({ title: `Question ${q.position}`, students: [], page: q.page })}
-                    >
-                      {q.position}
-                    </Opens>
-                  ) : (
-                    q.position
-                  )}
-                </th>
-                <td className="text-muted">{f.standards.find((s) => s.id === q.standardId)?.code}</td>
-                <td>
-                  <span className="flex items-center gap-2">
-                    <span aria-hidden className="h-[10px] w-24 border border-line bg-panel">
-                      <span className="block h-full bg-ink" style={{ width: `${percent ?? 0}%` }} />
-                    </span>
-                    <Opens
-                      onOpen={() =>
-                        onShow({
-                          title: `Question ${q.position}: without its points`,
-                          page: q.page,
-                          students:
-                            finding?.chosenBy.filter((c) => c.letter !== q.key).flatMap((c) => c.students) ??
-                            [],
-                        })
-                      }
-                    >
-                      {percent === undefined ? 'none' : `${percent}%`}
-                    </Opens>
-                  </span>
-                </td>
-                {[...letters, ''].map((letter) => {
-                  const students = finding?.chosenBy.find((c) => c.letter === letter)?.students
-                  const isKey = letter !== '' && letter === q.key
-                  return (
-                    <td key={letter} className={`text-right ${isKey ? 'bg-shoal' : ''}`}>
-                      {students === undefined ? (
-                        ''
-                      ) : students.length === 0 ? (
-                        <span className="text-muted">0</span>
-                      ) : (
-                        <Opens
-                          onOpen={() =>
-                            onShow({
-                              title: `Question ${q.position}: ${letter ? `chose ${letter}` : 'left out'}${isKey ? ', the key' : ''}`,
-                              students,
-                              page: q.page,
-                            })
-                          }
-                        >
-                          {students.length}
-                        </Opens>
-                      )}
-                      {isKey && <span className="text-[11px]"> key</span>}
-                    </td>
-                  )
-                })}
-              </tr>
-            )
-          })}
-        </tbody>
-      </table>
+      <h2 className="mb-1">Questions</h2>
+      <DataTable
+        label="Questions"
+        rows={rows}
+        columns={columns}
+        rowKey={({ q }) => q.id}
+        view={view}
+        empty={<p>There are no questions.</p>}
+      />
       <p className="mt-1 text-[12px] text-muted">
-        {assessed} students. Choose a figure to see who, with the question’s page of the test beside.
+        {assessed} students. Select a figure to see who, with the page of the test beside it. Sort by share of
+        points for the hardest first.
       </p>
     </section>
+  )
+}
+
+function Share({ line: { q, finding }, onShow }: { line: Line; onShow: (behind: Behind) => void }) {
+  const percent = finding?.share === undefined ? undefined : Math.round(100 * finding.share)
+  return (
+    <span className="flex items-center gap-2">
+      <span aria-hidden className="h-[10px] w-24 border border-line bg-panel">
+        <span className="block h-full bg-ink" style={{ width: `${percent ?? 0}%` }} />
+      </span>
+      <Opens
+        onOpen={() =>
+          onShow({
+            title: `Question ${q.position}: without its points`,
+            page: q.page,
+            students: finding?.chosenBy.filter((c) => c.letter !== q.key).flatMap((c) => c.students) ?? [],
+          })
+        }
+      >
+        {percent === undefined ? '–' : `${percent}%`}
+      </Opens>
+    </span>
+  )
+}
+
+/** How many chose a letter, or left the question out. */
+function Chosen({
+  line: { q, finding },
+  letter,
+  onShow,
+}: {
+  line: Line
+  letter: string
+  onShow: (behind: Behind) => void
+}) {
+  const students = finding?.chosenBy.find((c) => c.letter === letter)?.students
+  const isKey = letter !== '' && letter === q.key
+  if (students === undefined) return null
+  const words = `${letter ? `chose ${letter}` : 'left out'}${isKey ? ', the key' : ''}`
+  return (
+    <span className={isKey ? '-mx-[10px] block bg-shoal px-[10px]' : ''}>
+      {students.length === 0 ? (
+        <span className="text-muted">0</span>
+      ) : (
+        <Opens onOpen={() => onShow({ title: `Question ${q.position}: ${words}`, students, page: q.page })}>
+          {students.length}
+        </Opens>
+      )}
+      {isKey && <span className="text-[11px]"> key</span>}
+    </span>
   )
 }

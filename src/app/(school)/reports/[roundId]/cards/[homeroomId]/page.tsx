@@ -1,8 +1,5 @@
-import type { Metadata } from 'next'
 import { fetchForPage } from '@/screen/page-data'
 import { CardsPage } from './cards-page'
-
-export const metadata: Metadata = { title: 'Cards' }
 
 export default async function Page({ params }: { params: Promise<{ roundId: string; homeroomId: string }> }) {
   const input = await params

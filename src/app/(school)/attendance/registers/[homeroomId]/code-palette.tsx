@@ -1,0 +1,49 @@
+'use client'
+import { memo } from 'react'
+import { readTypedCode, type AttendanceCode } from '@/core/attendance/codes'
+
+/** `1, 2 or 3`. */
+const oneOf = (words: readonly string[]) => words.join(', ').replace(/, ([^,]*)$/, ' or $1')
+
+/** The codes to type or choose; while a code is being typed, those that begin with it. */
+export const CodePalette = memo(function CodePalette({
+  codes,
+  typed,
+  onTake,
+}: {
+  codes: readonly AttendanceCode[]
+  typed: string
+  onTake: (code: AttendanceCode) => void
+}) {
+  const read = readTypedCode(typed, codes)
+  const possible = new Set((read.kind === 'waiting' ? read.possible : codes).map((c) => c.id))
+  const longer =
+    read.kind === 'waiting' && read.exact
+      ? read.possible.filter((c) => c !== read.exact).map((c) => c.code.slice(typed.length))
+      : []
+  return (
+    <>
+      <h2 className="border-b border-ink pb-1">Codes</h2>
+      <ul aria-label="Codes" className="max-lg:grid max-lg:grid-cols-2 max-lg:gap-x-4">
+        {codes.map((c) => (
+          <li key={c.id} className="border-b border-rule">
+            <button
+              type="button"
+              onClick={() => onTake(c)}
+              disabled={!possible.has(c.id)}
+              className="flex min-h-7 w-full items-center text-left hover:bg-shoal-light disabled:opacity-35 pointer-coarse:min-h-11"
+            >
+              <span className="w-11 flex-none pl-2 font-bold">{c.code}</span>
+              <span>{c.label}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {longer.length > 0 && (
+        <p className="hint mt-2 text-[13px]">
+          Press Enter for <strong>{typed.toUpperCase()}</strong>, or type {oneOf(longer)}.
+        </p>
+      )}
+    </>
+  )
+})

@@ -1,0 +1,199 @@
+'use client'
+import { memo, type KeyboardEvent, type RefObject } from 'react'
+import type { AttendanceCode, Meaning } from '@/core/attendance/codes'
+import { keepPlain } from '@/ui/plain-text'
+import { RecentStrip } from './recent-strip'
+import type { OpenRow, Register } from './use-register'
+
+const looks: Readonly<Record<Meaning, string>> = {
+  present: 'bg-panel border-rule',
+  elsewhere: 'bg-panel border-ink border-dashed',
+  late: 'bg-buff border-ochre',
+  'absent with reason': 'bg-ink text-panel border-ink',
+  'absent without reason': 'bg-panel border-ink border-2',
+  'not expected': 'bg-shoal border-rule',
+}
+
+/** What is being written beside a mark. */
+export interface Drafting {
+  readonly studentId: string
+  readonly field: 'note' | 'minutes'
+  readonly text: string
+}
+
+interface Shared {
+  readonly sessions: Register['sessions']
+  readonly cells: RefObject<Map<string, HTMLButtonElement | null>>
+  readonly onChoose: (studentId: string) => void
+  readonly onDraft: (draft: Drafting) => void
+  readonly onEndDraft: (how: { cancel: boolean; back: boolean }) => void
+}
+
+interface RowProps extends Shared {
+  readonly index: number
+  readonly row: OpenRow
+  readonly code: AttendanceCode | undefined
+  readonly chosen: boolean
+  readonly typed: string
+  readonly draft: Drafting | undefined
+  readonly touched: boolean
+}
+
+const Row = memo(function Row({
+  index,
+  row,
+  code,
+  sessions,
+  chosen,
+  typed,
+  draft,
+  touched,
+  cells,
+  onChoose,
+  onDraft,
+  onEndDraft,
+}: RowProps) {
+  const { now, studentId } = row
+  const described = code ? `${code.code}, ${code.label}` : 'not marked'
+  /** A field beside the mark: what is written stays the writer's until the field is left. */
+  const beside = (field: Drafting['field'], saved: string) => ({
+    tabIndex: chosen ? 0 : -1,
+    value: draft?.field === field ? draft.text : saved,
+    onInput: keepPlain,
+    onFocus: () => onDraft({ studentId, field, text: saved }),
+    onChange: (e: { target: { value: string } }) => onDraft({ studentId, field, text: e.target.value }),
+    onBlur: () => onEndDraft({ cancel: false, back: false }),
+    onKeyDown: (e: KeyboardEvent) => {
+      e.stopPropagation()
+      if (e.key !== 'Enter' && e.key !== 'Escape') return
+      e.preventDefault()
+      onEndDraft({ cancel: e.key === 'Escape', back: true })
+    },
+  })
+  return (
+    <tr
+      className={`isolate ${chosen ? 'bg-shoal' : ''} ${touched ? 'touched' : ''}`}
+      aria-selected={chosen}
+      onClick={() => onChoose(studentId)}
+    >
+      <td className="w-9 text-right text-muted">{index + 1}</td>
+      <th scope="row" className="whitespace-nowrap text-[15px]">
+        {row.name}
+      </th>
+      <td className="max-md:hidden">
+        <RecentStrip recent={row.recent} sessions={sessions} />
+      </td>
+      <td className="w-[76px] text-center">
+        <button
+          ref={(cell) => {
+            cells.current.set(studentId, cell)
+          }}
+          type="button"
+          tabIndex={chosen ? 0 : -1}
+          aria-label={`${row.name}: ${chosen && typed ? `${typed.toUpperCase()} typed` : described}`}
+          onFocus={() => onChoose(studentId)}
+          data-student={row.name}
+          data-focus-home={chosen || undefined}
+          className={`h-[24px] w-[58px] contain-strict rounded-[3px] border align-middle text-[15px] font-bold pointer-coarse:h-10 ${chosen ? 'outline-2 outline-magenta' : ''} ${code && !(chosen && typed) ? looks[code.meaning] : 'border-line bg-panel text-ink'}`}
+        >
+          {chosen && typed ? `${typed.toUpperCase()}_` : (code?.code ?? '')}
+        </button>
+      </td>
+      <td className="w-[70px] pr-0! text-[13px] whitespace-nowrap">
+        {/* Always there, so that entering a late mark creates no elements while typing. */}
+        <label className={code?.meaning === 'late' ? '' : 'invisible'}>
+          <input
+            aria-label={`Minutes late, ${row.name}`}
+            inputMode="numeric"
+            maxLength={3}
+            {...beside('minutes', String(now.minutesLate ?? ''))}
+            className="w-9 border-b border-line bg-transparent text-right"
+          />{' '}
+          min
+        </label>
+      </td>
+      <td className="min-w-32">
+        <input
+          id={`note-${studentId}`}
+          aria-label={`Note, ${row.name}`}
+          maxLength={200}
+          placeholder={row.expected ? 'Accepted, not yet enrolled' : 'Note  /'}
+          {...beside('note', now.note ?? '')}
+          className={`w-full min-w-0 border-b border-transparent bg-transparent text-[13px] focus:border-magenta ${chosen || row.expected ? '' : 'placeholder:opacity-0'}`}
+        />
+      </td>
+    </tr>
+  )
+})
+
+interface TableProps extends Shared {
+  readonly rows: readonly OpenRow[]
+  readonly codes: readonly AttendanceCode[]
+  readonly chosen: string
+  readonly typed: string
+  readonly drafting: Drafting | undefined
+  readonly touched: ReadonlySet<string>
+  readonly onKeyDown: (event: KeyboardEvent) => void
+  readonly onBlurCell: () => void
+}
+
+/** The roll in name order, each with the last half-days, the mark of this one and a note. */
+export function RegisterTable({
+  rows,
+  codes,
+  chosen,
+  typed,
+  drafting,
+  touched,
+  onKeyDown,
+  onBlurCell,
+  ...shared
+}: TableProps) {
+  const codeOf = new Map(codes.map((c) => [c.id, c]))
+  return (
+    <table
+      className="rows [&_td]:py-0! [&_th]:py-[2px]!"
+      aria-label="Register"
+      onKeyDown={onKeyDown}
+      onBlur={(e) => !e.currentTarget.contains(e.relatedTarget) && onBlurCell()}
+      data-testid="register"
+    >
+      <thead>
+        <tr>
+          <th scope="col" className="text-right">
+            #
+          </th>
+          <th scope="col">Name</th>
+          <th scope="col" className="max-md:hidden">
+            Last 20 half-days
+          </th>
+          <th scope="col" className="text-center">
+            Mark
+          </th>
+          <th scope="col" className="pr-0!">
+            Late
+          </th>
+          <th scope="col">Note</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row, i) => {
+          const isChosen = row.studentId === chosen
+          return (
+            <Row
+              key={row.studentId}
+              index={i}
+              row={row}
+              code={row.now.codeId ? codeOf.get(row.now.codeId) : undefined}
+              chosen={isChosen}
+              typed={isChosen ? typed : ''}
+              draft={drafting?.studentId === row.studentId ? drafting : undefined}
+              touched={touched.has(row.studentId)}
+              {...shared}
+            />
+          )
+        })}
+      </tbody>
+    </table>
+  )
+}

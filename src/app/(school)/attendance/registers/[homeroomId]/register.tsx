@@ -1,0 +1,311 @@
+'use client'
+import { useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { awayMeanings, hereMeanings, readTypedCode, type AttendanceCode } from '@/core/attendance/codes'
+import { shortDate } from '@/core/calendar/date-words'
+import { spokenName } from '@/core/people/names'
+import { Button } from '@/ui/button'
+import type { Effect, Reading } from '@/ui/grid/grid'
+import { useGrid } from '@/ui/grid/use-grid'
+import { useAnnounce } from '@/screen/announce'
+import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
+import { useKeys, type KeyGroup } from '@/screen/keys'
+import Link from '@/screen/link'
+import { Message, useMessage } from '@/screen/message'
+import { PageHead } from '@/screen/page-head'
+import { useBeforeLeaving } from '@/screen/saving'
+import { contested } from '@/screen/use-recorded'
+import { NoSession } from './no-session'
+import { RegisterMargin } from './register-margin'
+import { RegisterTable, type Drafting } from './register-table'
+import {
+  useRegister,
+  useRestMarked,
+  type Mark,
+  type OpenRow,
+  type Register,
+  type RegisterInput,
+} from './use-register'
+
+const keys: KeyGroup = {
+  title: 'Register',
+  keys: [
+    ['P, L, A, A1 …', 'Enter a code. It is saved at once; A waits, because A1 begins with it'],
+    ['Enter', 'Keep a waiting code, or go to the next student'],
+    ['↑ ↓, Home, End', 'Go to another student'],
+    ['.', 'Mark the rest present'],
+    ['/', 'Write a note for the selected student'],
+    ['Backspace', 'Clear the mark'],
+    ['Ctrl Z, Ctrl Y', 'Undo, redo'],
+    ['Escape', 'Cancel the code being typed'],
+  ],
+}
+const acts = new Set(['.', '/', 'Ctrl+z', 'Ctrl+y', 'Ctrl+Shift+z'])
+const columns = ['mark'] as const
+
+function Counts({ register, rows }: { register: Register; rows: readonly OpenRow[] }) {
+  const meaningOf = new Map(register.codes.map((c) => [c.id, c.meaning]))
+  const meanings = rows.map((r) => (r.now.codeId ? meaningOf.get(r.now.codeId) : undefined))
+  const of = (list: readonly string[]) => meanings.filter((m) => m && list.includes(m)).length
+  const open = rows.filter((r) => r.now.codeId === null && !r.expected).length
+  const cell = 'border-r border-ink px-3 py-[5px] last:border-r-0'
+  return (
+    <p className="inline-flex overflow-hidden rounded-[3px] border border-ink bg-panel" data-testid="counts">
+      {[
+        [of(hereMeanings), 'present'],
+        [of(awayMeanings), 'absent'],
+        [of(['late']), 'late'],
+        [open, 'not marked'],
+      ].map(([n, words]) => (
+        <span key={words} className={`${cell} ${words === 'not marked' && open > 0 ? 'bg-buff' : ''}`}>
+          <strong className="text-[15px]">{n}</strong> {words}
+        </span>
+      ))}
+    </p>
+  )
+}
+
+/** What a typed code can become, as the grid asks it. */
+function readingOf(text: string, codes: readonly AttendanceCode[]): Reading {
+  const read = readTypedCode(text, codes)
+  const why = `${text.toUpperCase()} is not an attendance code. The codes are listed on the right.`
+  if (read.kind === 'complete') return { kind: 'whole' }
+  if (read.kind === 'unknown') return { kind: 'impossible', why }
+  return { kind: 'open', why: read.exact ? undefined : why }
+}
+
+function codeOf(text: string, codes: readonly AttendanceCode[]): AttendanceCode | undefined {
+  const read = readTypedCode(text, codes)
+  return read.kind === 'complete' ? read.code : read.kind === 'waiting' ? read.exact : undefined
+}
+
+/** A homeroom's register for one half-day, taken by keyboard, mouse or finger; each mark is saved as it is entered. */
+export function RegisterPage({ input, initial }: { input: RegisterInput; initial: Register }) {
+  const title = `${initial.homeroom.name}, ${input.session} register, ${shortDate(input.date)}`
+  const r = useRegister(input, initial, title)
+  const { register, rows, recorded } = r
+  const { codes } = register
+  const { message, say, warn } = useMessage()
+  const announce = useAnnounce()
+  const [drafting, setDrafting] = useState<Drafting>()
+  const cells = useRef(new Map<string, HTMLButtonElement | null>())
+  const open = register.day?.kind === 'school day' && register.begun && rows.length > 0
+  const nameOf = (studentId: string) =>
+    spokenName(rows.find((row) => row.studentId === studentId)?.name ?? '')
+  useKeys(keys)
+
+  function take(studentId: string, code: AttendanceCode) {
+    const late = code.meaning === 'late' ? {} : { minutesLate: null }
+    r.change(studentId, { codeId: code.id, ...late })
+    say('')
+    announce(`${nameOf(studentId)}: ${code.label}`)
+  }
+  function markRest() {
+    const present = codes.find((c) => c.meaning === 'present')
+    const left = rows.filter((row) => row.now.codeId === null && !row.expected).length
+    if (!present || left === 0) return say('Everyone on roll already has a mark.')
+    recorded?.act(
+      'attendance.markRest',
+      { ...input, codeId: present.id },
+      `Present for the rest, ${left} students`,
+    )
+  }
+  function undo(
+    done: { label: string; keys: readonly Readonly<Record<string, unknown>>[] } | undefined,
+    word: string,
+  ) {
+    if (!done) return say(`Nothing to ${word}.`)
+    const [first] = done.keys
+    if (first) grid.goTo({ row: String(first.studentId), column: 'mark' })
+    say(`${word === 'undo' ? 'Undone' : 'Done again'}: ${done.label}.`)
+  }
+  const actions: Readonly<Record<string, (studentId: string) => void>> = {
+    '.': markRest,
+    '/': (studentId) => document.getElementById(`note-${studentId}`)?.focus(),
+    'Ctrl+z': () => undo(recorded?.undo(), 'undo'),
+    'Ctrl+y': () => undo(recorded?.redo(), 'redo'),
+    'Ctrl+Shift+z': () => undo(recorded?.redo(), 'redo'),
+  }
+  function onEffect(effect: Effect) {
+    if (effect.kind === 'refuse') return warn(effect.why)
+    const studentId = effect.at.row
+    if (effect.kind === 'begin') recorded?.begin({ studentId })
+    else if (effect.kind === 'cancel') recorded?.cancel({ studentId })
+    else if (effect.kind === 'clear') {
+      r.change(studentId, { codeId: null, minutesLate: null })
+      announce(`${nameOf(studentId)}: no mark`)
+    } else if (effect.kind === 'act') actions[effect.key]?.(studentId)
+    else {
+      const code = codeOf(effect.text, codes)
+      if (code) take(studentId, code)
+    }
+  }
+  const studentIds = rows.map((row) => row.studentId)
+  const ids = studentIds.join()
+  const shape = useMemo(() => ({ rows: ids === '' ? [] : ids.split(','), columns }), [ids])
+  const rules = useMemo(
+    () => ({ read: (text: string) => readingOf(text, codes), characters: /[a-z0-9]/i, acts }),
+    [codes],
+  )
+  const grid = useGrid(shape, rules, onEffect, () => [
+    Math.max(
+      0,
+      initial.rows.findIndex((row) => !row.mark?.codeId),
+    ),
+    0,
+  ])
+  const chosen = grid.at.row
+  const row = rows.find((x) => x.studentId === chosen)
+
+  /** What is being written beside a mark is saved when its field is left, or the page is. */
+  function endDraft() {
+    if (!drafting) return
+    const { studentId, field, text } = drafting
+    setDrafting(undefined)
+    if (field === 'note') return r.change(studentId, { note: text.trim() || null })
+    if (text.trim() === '') return r.change(studentId, { minutesLate: null })
+    if (/^\d{1,3}$/.test(text.trim())) return r.change(studentId, { minutesLate: Number(text) })
+    recorded?.cancel({ studentId })
+    warn(`${nameOf(studentId)}: "${text}" is not a number of minutes. The minutes were not changed.`)
+  }
+  useBeforeLeaving(() => {
+    endDraft()
+    grid.end()
+  })
+  useRestMarked(recorded && `register ${input.homeroomId} ${input.date} ${input.session}`, (n) =>
+    say(
+      n === 0
+        ? 'Someone else has already marked everyone.'
+        : `${n} ${n === 1 ? 'student' : 'students'} marked present. Press Ctrl Z to undo.`,
+    ),
+  )
+  // Once the row is drawn: asked for earlier, the browser would lay the table out twice for one key.
+  const first = useRef(true)
+  // A code chosen from the list gives the keys back to the table.
+  const comesBack = useRef(false)
+  useLayoutEffect(() => {
+    const cell = cells.current.get(chosen)
+    const at = document.activeElement
+    const inTable = at instanceof HTMLButtonElement && at.dataset.student !== undefined
+    if (!first.current && !comesBack.current && !inTable) return
+    comesBack.current = false
+    cell?.focus({ preventScroll: true })
+    if (!first.current) cell?.scrollIntoView({ block: 'nearest' })
+    first.current = false
+  }, [chosen])
+
+  // Rows are drawn again only when they change, so they hold on to handlers that always reach the newest state.
+  const latest = useRef({ endDraft, take, drafting })
+  useLayoutEffect(() => {
+    latest.current = { endDraft, take, drafting }
+  })
+  const { goTo, drop } = grid
+  const onTake = useCallback(
+    (code: AttendanceCode) => {
+      latest.current.take(chosen, code)
+      comesBack.current = true
+      drop(1)
+    },
+    [chosen, drop],
+  )
+  const onChoose = useCallback((studentId: string) => void goTo({ row: studentId, column: 'mark' }), [goTo])
+  const onDraft = useCallback(
+    (draft: Drafting) => {
+      recorded?.begin({ studentId: draft.studentId })
+      setDrafting(draft)
+    },
+    [recorded],
+  )
+  const onEndDraft = useCallback(
+    ({ cancel, back }: { cancel: boolean; back: boolean }) => {
+      const now = latest.current.drafting
+      if (cancel && now) {
+        recorded?.cancel({ studentId: now.studentId })
+        setDrafting(undefined)
+        latest.current.drafting = undefined
+      } else if (now) latest.current.endDraft()
+      if (back) cells.current.get(chosen)?.focus()
+    },
+    [recorded, chosen],
+  )
+  const expected = rows.filter((x) => x.expected).length
+  const other = input.session === 'morning' ? 'afternoon' : 'morning'
+  const words = (mark: Mark) => [r.codeName(mark.codeId), mark.note].filter(Boolean).join(', ')
+  return (
+    <div className="leaf">
+      <div className="sheet">
+        <PageHead
+          title={title}
+          detail={`${rows.length - expected} on roll${expected ? `, ${expected} expected` : ''}`}
+          saves={open}
+        />
+        {open && row ? (
+          <>
+            {r.asides.flatMap((aside) =>
+              aside.reason === 'conflict' ? (
+                contested(recorded, aside, { codeId: null, minutesLate: null, note: null } as Mark).map(
+                  (c) => (
+                    <ConflictNotice
+                      key={aside.edit.id + c.record}
+                      theirs={words(c.theirs)}
+                      mine={words(c.mine)}
+                      onResolve={(keep) => r.resolve(aside, keep)}
+                    >
+                      <strong>{nameOf(c.record.split(' ').at(-1) ?? '')}</strong>: {c.by} entered{' '}
+                      <strong>{words(c.theirs)}</strong> while you were entering{' '}
+                      <strong>{words(c.mine)}</strong>. {words(c.theirs)} has been kept.
+                    </ConflictNotice>
+                  ),
+                )
+              ) : (
+                <NotSavedNotice
+                  key={aside.edit.id}
+                  label={aside.edit.label}
+                  message={aside.message}
+                  onResolve={(keep) => r.resolve(aside, keep)}
+                />
+              ),
+            )}
+            <div className="mb-3 flex flex-wrap items-center gap-2 no-print">
+              <Counts register={register} rows={rows} />
+              <Button onClick={() => grid.pressKey('.')} keyCap=".">
+                Mark the rest present
+              </Button>
+              <Link className="link ml-auto text-[13px]" href={`?session=${other}`}>
+                {other === 'afternoon' ? 'Afternoon' : 'Morning'} register
+              </Link>
+            </div>
+            <Message {...message} />
+            <RegisterTable
+              rows={rows}
+              codes={codes}
+              sessions={register.sessions}
+              chosen={chosen}
+              typed={grid.typed ?? ''}
+              drafting={drafting}
+              touched={r.touched}
+              cells={cells}
+              onChoose={onChoose}
+              onKeyDown={grid.onKeyDown}
+              onDraft={onDraft}
+              onEndDraft={onEndDraft}
+              onBlurCell={grid.end}
+            />
+          </>
+        ) : (
+          <NoSession register={register} input={input} />
+        )}
+      </div>
+      {open && row && (
+        <aside aria-label="About the selected student">
+          <RegisterMargin
+            row={row}
+            codes={codes}
+            typed={grid.typed ?? ''}
+            onTake={onTake}
+            term={shortDate(input.date)}
+          />
+        </aside>
+      )}
+    </div>
+  )
+}

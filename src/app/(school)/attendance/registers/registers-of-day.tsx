@@ -1,0 +1,94 @@
+'use client'
+import { dayWords } from '@/core/calendar/day-words'
+import type { QueryOutput } from '@/server/registry'
+import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
+import Link from '@/screen/link'
+import { PageHead } from '@/screen/page-head'
+import { useSchool } from '@/screen/school-context'
+import { useLive } from '@/screen/use-live'
+import { shortDate } from '@/core/calendar/date-words'
+
+type Day = QueryOutput<'attendance.registersOfDay'>
+type Register = Day['registers'][number]
+type Session = 'morning' | 'afternoon'
+
+function RegisterState({ marked, onRoll }: { marked: number; onRoll: number }) {
+  if (marked >= onRoll)
+    return (
+      <span className="text-starboard">
+        <span aria-hidden>✓ </span>complete
+      </span>
+    )
+  if (marked === 0)
+    return (
+      <span>
+        <span aria-hidden>○ </span>not started
+      </span>
+    )
+  return (
+    <span className="font-bold text-ochre">
+      <span aria-hidden>◐ </span>
+      {onRoll - marked} not marked
+    </span>
+  )
+}
+
+const sessionColumn = (session: Session, title: string): Column<Register> => ({
+  id: session,
+  title,
+  value: (r) => (r[session] >= r.onRoll ? 1 : r[session] / r.onRoll),
+  cell: (r) => (
+    <Link className="no-underline hover:underline" href={`/attendance/registers/${r.id}?session=${session}`}>
+      <RegisterState marked={r[session]} onRoll={r.onRoll} />
+      <span className="sr-only">, {r.name}</span>
+    </Link>
+  ),
+})
+
+const columnsOf = (day: Day['day'], session: Session): readonly Column<Register>[] => [
+  {
+    id: 'homeroom',
+    title: 'Homeroom',
+    heading: true,
+    value: (r) => r.name,
+    cell: (r) => (
+      <>
+        <Link className="link" href={`/attendance/registers/${r.id}?session=${session}`}>
+          {r.name}
+        </Link>
+        {r.own && <span className="text-muted">, yours</span>}
+      </>
+    ),
+  },
+  {
+    id: 'teacher',
+    title: 'Homeroom teacher',
+    value: (r) => r.teacher,
+    cell: (r) => r.teacher ?? <span className="text-port">no teacher</span>,
+  },
+  { id: 'roll', title: 'On roll', align: 'right', value: (r) => r.onRoll, cell: (r) => r.onRoll },
+  ...(day?.kind === 'school day'
+    ? [sessionColumn('morning', 'Morning'), sessionColumn('afternoon', 'Afternoon')]
+    : []),
+]
+
+/** Every homeroom's registers of the chosen day: which are complete and which have gaps. */
+export function RegistersOfDay({ initial, date, session }: { initial: Day; date: string; session: Session }) {
+  const [{ day, registers }] = useLive('attendance.registersOfDay', { date }, initial)
+  const { date: shown } = useSchool()
+  const view = useTableView()
+  const own = [...registers].sort((a, b) => Number(b.own) - Number(a.own))
+  return (
+    <div className="sheet max-w-5xl">
+      <PageHead title={`Registers, ${shortDate(shown)}`} detail={dayWords(day)} />
+      <DataTable
+        label="Registers of the day"
+        rows={own}
+        columns={columnsOf(day, session)}
+        rowKey={(r) => r.id}
+        view={view}
+        empty={<p>No students are on roll in any homeroom on this date.</p>}
+      />
+    </div>
+  )
+}

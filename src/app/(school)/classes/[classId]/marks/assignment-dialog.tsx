@@ -1,0 +1,157 @@
+'use client'
+import { useState } from 'react'
+import { Button } from '@/ui/button'
+import { Problem, Tick } from '@/ui/field'
+import { DialogForm } from '@/screen/form/dialog-form'
+import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
+import { useCommandForm } from '@/screen/form/use-command-form'
+import Link from '@/screen/link'
+import { newKey, tellServer } from '@/screen/server'
+import type { Book, BookAssignment } from './use-gradebook'
+
+const places = ['name', 'categoryId', 'maxPoints', 'dueOn', 'counts']
+
+/** Creates an assignment, or edits one. */
+export function AssignmentDialog({
+  classId,
+  date,
+  book,
+  assignment,
+  onClose,
+}: {
+  classId: string
+  date: string
+  book: Book
+  assignment: BookAssignment | undefined
+  /** Told whether anything changed, and which assignment was saved. */
+  onClose: (saved: boolean, assignmentId?: string) => void
+}) {
+  // The assignment as it was when the dialog opened: that is what is edited, whatever the page shows by now.
+  const [opened] = useState(assignment)
+  const values = {
+    name: opened?.name ?? '',
+    categoryId: opened?.categoryId ?? book.categories[0]?.id ?? '',
+    maxPoints: opened?.maxPoints ?? '10',
+    dueOn: opened?.dueOn ?? date,
+    counts: opened?.counts ?? true,
+  }
+  const shared = {
+    schema: () => import('@/core/marks/inputs').then((m) => m.assignmentInput),
+    values,
+    places,
+  }
+  const onSaved = ({ assignmentId }: { assignmentId: string }) => onClose(true, assignmentId)
+  const creating = useCommandForm('marks.createAssignment', {
+    ...shared,
+    input: (v: typeof values) => ({ classId, ...v }),
+    onSaved,
+  })
+  const editing = useCommandForm('marks.saveAssignment', {
+    ...shared,
+    input: (v: typeof values) => ({
+      classId,
+      assignmentId: opened?.id ?? '',
+      seen: opened?.version ?? 0,
+      ...v,
+    }),
+    onSaved,
+  })
+  const of = opened ? editing : creating
+  const [asking, setAsking] = useState(false)
+  return (
+    <DialogForm
+      of={of}
+      title={opened ? opened.name : 'Add assignment'}
+      onClose={() => onClose(false)}
+      more={
+        opened &&
+        !asking && (
+          <Button kind="quiet" className="ml-auto" onClick={() => setAsking(true)}>
+            Delete assignment
+          </Button>
+        )
+      }
+    >
+      {opened?.assessmentId && (
+        <p className="hint">
+          Its scores and its maximum come from{' '}
+          <Link className="link" href={`/assessments/${opened.assessmentId}/findings`}>
+            the assessment
+          </Link>{' '}
+          and follow every change there.
+        </p>
+      )}
+      <FormText of={of} name="name" label="Short name" autoFocus />
+      <div className="grid grid-cols-2 gap-4">
+        <FormSelect of={of} name="categoryId" label="Category">
+          {book.categories.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.name}
+            </option>
+          ))}
+        </FormSelect>
+        <FormText
+          of={of}
+          name="maxPoints"
+          label="Out of"
+          inputMode="decimal"
+          readOnly={opened?.assessmentId != null}
+        />
+        <FormDate of={of} name="dueOn" label="Due" />
+        <div className="self-end">
+          <Tick label="Counts towards the mark" {...of.form.register('counts')} />
+        </div>
+      </div>
+      {opened && asking && (
+        <Deleting
+          classId={classId}
+          assignment={opened}
+          scored={book.scores.filter((s) => s.assignmentId === opened.id && s.entry).length}
+          onDeleted={() => onClose(true)}
+        />
+      )}
+    </DialogForm>
+  )
+}
+
+const students = (n: number) => (n === 1 ? '1 student' : `${n} students`)
+
+/** Says what deleting an assignment changes, and deletes it. */
+function Deleting({
+  classId,
+  assignment,
+  scored,
+  onDeleted,
+}: {
+  classId: string
+  assignment: BookAssignment
+  scored: number
+  onDeleted: () => void
+}) {
+  const [problem, setProblem] = useState<string>()
+  const [busy, setBusy] = useState(false)
+  const [key] = useState(newKey)
+  async function remove() {
+    setBusy(true)
+    const { id: assignmentId, version: seen } = assignment
+    const result = await tellServer('marks.removeAssignment', { classId, assignmentId, seen }, key)
+    setBusy(false)
+    if (result.ok) onDeleted()
+    else setProblem(result.failure.message)
+  }
+  return (
+    <div className="hint grid justify-items-start gap-2">
+      {problem && <Problem>{problem}</Problem>}
+      <p>
+        {scored === 0
+          ? 'It has no scores.'
+          : assignment.assessmentId
+            ? `The term marks of ${students(scored)} change. The answers stay in the assessment, and it can be added to the gradebook again.`
+            : `The scores of ${students(scored)} are deleted with it, and their term marks change.`}
+      </p>
+      <Button kind="plain" busy={busy} onClick={() => void remove()}>
+        Delete {assignment.name}
+      </Button>
+    </div>
+  )
+}

@@ -1,0 +1,105 @@
+'use client'
+import { memo } from 'react'
+import { shortDate } from '@/core/calendar/date-words'
+import { columnWidth, gradeWidth, headHeight, markWidth, type Columns } from './use-columns'
+import type { Book, BookAssignment } from './use-gradebook'
+import { categoryEdges } from './weights-bar'
+
+const computed =
+  'sticky z-[1] flex flex-none items-end justify-end border-l border-rule bg-shoal-light px-[8px] pb-1 text-right text-[12px] leading-[15px] font-bold'
+
+/** The assignments' names above their columns; selecting one opens it. */
+export const GradebookHead = memo(function GradebookHead({
+  book,
+  columns,
+  nameWidth,
+  width,
+  mayEdit,
+  onAssignment,
+}: {
+  book: Book
+  columns: Columns
+  nameWidth: number
+  width: number
+  mayEdit: boolean
+  onAssignment: (assignment: BookAssignment) => void
+}) {
+  const places = new Map(book.categories.map((c, i) => [c.id, i]))
+  return (
+    <div
+      role="row"
+      aria-rowindex={1}
+      style={{ width, height: headHeight }}
+      className="sticky top-0 z-[2] flex border-b border-ink bg-paper"
+    >
+      <div
+        role="columnheader"
+        aria-colindex={1}
+        style={{ width: nameWidth }}
+        className="sticky left-0 z-[1] flex flex-none items-end bg-paper p-2 text-[12px] text-muted"
+      >
+        Student
+      </div>
+      <div className="flex-none" style={{ width: columns.before }} />
+      {columns.drawn.map((c) => {
+        const a = book.assignments[c]
+        if (!a) return null
+        const place = places.get(a.categoryId) ?? 0
+        const words = [
+          a.name,
+          book.categories[place]?.name,
+          `due ${shortDate(a.dueOn)}`,
+          a.assessmentId ? 'linked to its assessment' : undefined,
+        ]
+        return (
+          <div
+            key={a.id}
+            role="columnheader"
+            aria-colindex={c + 2}
+            style={{ width: columnWidth }}
+            className="relative flex flex-none items-end border-l border-rule text-[12px]"
+          >
+            <span
+              aria-hidden
+              className={`absolute inset-x-0 top-0 h-[4px] ${categoryEdges[place % categoryEdges.length]}`}
+            />
+            <button
+              type="button"
+              disabled={!mayEdit}
+              tabIndex={-1}
+              title={words.filter(Boolean).join(', ')}
+              onMouseDown={(e) => e.stopPropagation()}
+              onClick={() => onAssignment(a)}
+              className="block w-full px-[6px] pt-2 pb-1 text-right leading-[15px] text-ink enabled:hover:underline"
+            >
+              <span className={`break-words ${a.assessmentId ? 'line-clamp-2' : 'line-clamp-3'}`}>
+                {a.name}
+              </span>
+              {a.assessmentId && <span className="block text-[11px] text-starboard">linked</span>}
+              <span className="block text-[11px] whitespace-nowrap text-muted">out of {a.maxPoints}</span>
+            </button>
+          </div>
+        )
+      })}
+      <div className="flex-none" style={{ width: columns.after }} />
+      <div
+        role="columnheader"
+        aria-colindex={book.assignments.length + 2}
+        style={{ width: markWidth, right: gradeWidth }}
+        className={computed}
+      >
+        Term
+        <br />
+        mark
+      </div>
+      <div
+        role="columnheader"
+        aria-colindex={book.assignments.length + 3}
+        style={{ width: gradeWidth, right: 0 }}
+        className={computed}
+      >
+        Grade
+      </div>
+    </div>
+  )
+})

@@ -1,0 +1,136 @@
+'use client'
+import { memo } from 'react'
+import type { Entries, Entry } from '@/core/marks/gradebook'
+import type { TermMark } from '@/core/marks/term-mark'
+import { writeEntry } from '@/core/marks/typed-score'
+import { columnWidth, gradeWidth, markWidth, type Columns } from './use-columns'
+import type { BookAssignment, GradebookAnswer } from './use-gradebook'
+
+export type Student = GradebookAnswer['students'][number]
+
+export interface RowProps {
+  readonly index: number
+  readonly student: Student
+  readonly assignments: readonly BookAssignment[]
+  readonly columns: Columns
+  readonly nameWidth: number
+  /** Of the whole row, in pixels. */
+  readonly width: number
+  readonly entries: Entries
+  readonly mark: TermMark | undefined
+  /** The column of the cursor, when it is in this row. */
+  readonly column: string | undefined
+  readonly typed: string | undefined
+  readonly touched: ReadonlySet<string> | undefined
+  readonly isLinked: (assignmentId: string, studentId: string) => boolean
+  readonly onChoose: (studentId: string, column: string) => void
+}
+
+const cellBase =
+  'flex-none overflow-hidden border-l border-rule px-[8px] text-right text-[15px] leading-[29px] whitespace-nowrap cursor-cell pointer-coarse:leading-[43px]'
+const focus = 'outline-[2.5px] -outline-offset-2 outline-magenta bg-panel'
+const tones: Readonly<Partial<Record<Entry['kind'], string>>> = {
+  missing: 'hatch px-[4px]! text-[13px]! font-bold text-port',
+  excused: 'px-[4px]! text-[13px]! text-muted italic',
+}
+
+function droppedIn(mark: TermMark | undefined): ReadonlySet<string> {
+  return new Set(
+    mark?.categories.flatMap((c) =>
+      c.scores.filter((s) => s.treatment === 'dropped').map((s) => s.assignment.id),
+    ),
+  )
+}
+
+/** One student's scores, term mark and grade. Drawn again only when something in the row changes. */
+export const GradebookRow = memo(function GradebookRow({
+  index,
+  student,
+  assignments,
+  columns,
+  nameWidth,
+  width,
+  entries,
+  mark,
+  column,
+  typed,
+  touched,
+  isLinked,
+  onChoose,
+}: RowProps) {
+  const dropped = droppedIn(mark)
+  return (
+    <div
+      role="row"
+      aria-rowindex={index + 2}
+      style={{ width }}
+      className={`alone flex h-[30px] border-b border-rule pointer-coarse:h-11 ${column === undefined ? 'bg-paper' : 'bg-shoal-light'}`}
+    >
+      <div
+        role="rowheader"
+        aria-colindex={1}
+        title={student.name}
+        style={{ width: nameWidth }}
+        className="sticky left-0 z-[1] flex-none truncate bg-inherit pr-3 pl-2 leading-[29px] font-normal pointer-coarse:leading-[43px]"
+        onClick={() => onChoose(student.id, 'mark')}
+      >
+        {student.name}
+      </div>
+      <div className="flex-none" style={{ width: columns.before }} />
+      {columns.drawn.map((c) => {
+        const a = assignments[c]
+        if (!a) return null
+        const entry = entries.get(a.id)
+        const chosen = column === a.id
+        const text = chosen && typed !== undefined ? typed : writeEntry(entry)
+        const early = a.dueOn < student.since && !entry
+        const words = [
+          `${student.name}, ${a.name}: ${text || (early ? 'not in the class then' : 'empty')}`,
+          dropped.has(a.id) && 'dropped',
+          isLinked(a.id, student.id) && 'from the assessment',
+        ]
+        return (
+          <div
+            key={a.id}
+            role="gridcell"
+            id={`cell-${index}-${c}`}
+            data-at={`${index}:${c}`}
+            aria-colindex={c + 2}
+            aria-selected={chosen}
+            aria-label={words.filter(Boolean).join(', ')}
+            onMouseDown={() => onChoose(student.id, a.id)}
+            style={{ width: columnWidth }}
+            className={`${cellBase} ${chosen ? focus : ''} ${(entry && tones[entry.kind]) ?? ''} ${dropped.has(a.id) ? 'text-muted line-through' : ''} ${touched?.has(`${a.id} ${student.id}`) ? 'touched' : ''}`}
+          >
+            {chosen && typed !== undefined ? (
+              <span className="border-r-2 border-magenta no-underline">{typed}</span>
+            ) : (
+              text || (early ? <span className="text-muted">·</span> : '')
+            )}
+          </div>
+        )
+      })}
+      <div className="flex-none" style={{ width: columns.after }} />
+      {(['mark', 'grade'] as const).map((part, i) => {
+        const c = assignments.length + i
+        const text = mark?.[part]
+        return (
+          <div
+            key={c}
+            role="gridcell"
+            id={`cell-${index}-${c}`}
+            data-at={`${index}:${c}`}
+            aria-colindex={c + 2}
+            aria-selected={column === part}
+            aria-label={`${student.name}, ${part === 'mark' ? 'term mark' : 'grade'}: ${text ?? 'not calculated yet'}`}
+            onMouseDown={() => onChoose(student.id, part)}
+            style={i === 0 ? { width: markWidth, right: gradeWidth } : { width: gradeWidth, right: 0 }}
+            className={`${cellBase} sticky z-[1] bg-shoal-light font-bold ${column === part ? focus : ''}`}
+          >
+            {text ?? '–'}
+          </div>
+        )
+      })}
+    </div>
+  )
+})

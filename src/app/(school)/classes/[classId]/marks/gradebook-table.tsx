@@ -1,0 +1,120 @@
+'use client'
+import { useLayoutEffect, useMemo, type ClipboardEvent, type KeyboardEvent, type RefObject } from 'react'
+import type { Entries } from '@/core/marks/gradebook'
+import type { TermMark } from '@/core/marks/term-mark'
+import { GradebookHead } from './gradebook-head'
+import { GradebookRow, type RowProps, type Student } from './gradebook-row'
+import { columnWidth, gradeWidth, headHeight, markWidth, useColumns } from './use-columns'
+import type { Book, BookAssignment } from './use-gradebook'
+import type { At } from '@/ui/grid/grid'
+
+interface Props {
+  readonly gridRef: RefObject<HTMLDivElement | null>
+  readonly book: Book
+  readonly students: readonly Student[]
+  readonly entriesOf: ReadonlyMap<string, Entries>
+  readonly markOf: (studentId: string) => TermMark | undefined
+  readonly isLinked: RowProps['isLinked']
+  readonly at: At
+  readonly typed: string | undefined
+  readonly touched: ReadonlySet<string>
+  readonly mayEdit: boolean
+  readonly onChoose: RowProps['onChoose']
+  readonly onKeyDown: (event: KeyboardEvent) => void
+  readonly onPaste: (event: ClipboardEvent) => void
+  readonly onCopy: (event: ClipboardEvent) => void
+  readonly onAssignment: (assignment: BookAssignment) => void
+  readonly onLeave: () => void
+}
+
+const nothing: Entries = new Map()
+
+/** Wide enough for the longest name, within reason; a longer one is cut, with the whole as its tooltip. */
+function widthOfNames(students: readonly Student[]): number {
+  const longest = Math.max(0, ...students.map((s) => s.name.length))
+  return Math.min(230, Math.max(110, 24 + longest * 6.9))
+}
+
+/** Students by assignments, as a grid with the focus on the whole and a cursor within. */
+export function GradebookTable({
+  gridRef,
+  book,
+  students,
+  entriesOf,
+  markOf,
+  isLinked,
+  at,
+  typed,
+  touched,
+  mayEdit,
+  onChoose,
+  onKeyDown,
+  onPaste,
+  onCopy,
+  onAssignment,
+  onLeave,
+}: Props) {
+  const count = book.assignments.length
+  const nameWidth = useMemo(() => widthOfNames(students), [students])
+  const { drawn, before, after, reveal } = useColumns(gridRef, count, nameWidth)
+  const columns = useMemo(() => ({ drawn, before, after }), [drawn, before, after])
+  const width = nameWidth + count * columnWidth + markWidth + gradeWidth
+  const typing = typed !== undefined
+  const row = students.findIndex((s) => s.id === at.row)
+  const found = book.assignments.findIndex((a) => a.id === at.column)
+  const column = found >= 0 ? found : at.column === 'grade' ? count + 1 : count
+
+  useLayoutEffect(() => {
+    if (column < count) reveal(column)
+    gridRef.current
+      ?.querySelector(`[aria-rowindex="${row + 2}"] > [role=rowheader]`)
+      ?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+  }, [row, column, typing, count]) // eslint-disable-line react-hooks/exhaustive-deps -- only where the cursor is decides
+
+  return (
+    <div
+      ref={gridRef}
+      role="grid"
+      tabIndex={0}
+      aria-label="Scores"
+      aria-rowcount={students.length + 1}
+      aria-colcount={count + 3}
+      aria-activedescendant={`cell-${row}-${column}`}
+      data-focus-home
+      onKeyDown={onKeyDown}
+      onPaste={onPaste}
+      onCopy={onCopy}
+      onBlur={(e) => e.target === e.currentTarget && onLeave()}
+      data-testid="grid"
+      style={{ scrollPaddingTop: headHeight }}
+      className="max-h-[calc(100vh-240px)] min-h-60 max-lg:[@media(min-height:560px)]:max-h-[calc(62vh-80px)] overflow-auto outline-none print:max-h-none print:overflow-visible"
+    >
+      <GradebookHead
+        book={book}
+        columns={columns}
+        nameWidth={nameWidth}
+        width={width}
+        mayEdit={mayEdit}
+        onAssignment={onAssignment}
+      />
+      {students.map((s, i) => (
+        <GradebookRow
+          key={s.id}
+          index={i}
+          student={s}
+          assignments={book.assignments}
+          columns={columns}
+          nameWidth={nameWidth}
+          width={width}
+          entries={entriesOf.get(s.id) ?? nothing}
+          mark={markOf(s.id)}
+          column={i === row ? at.column : undefined}
+          typed={i === row ? typed : undefined}
+          touched={touched.size > 0 ? touched : undefined}
+          isLinked={isLinked}
+          onChoose={onChoose}
+        />
+      ))}
+    </div>
+  )
+}

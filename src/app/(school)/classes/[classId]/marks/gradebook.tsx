@@ -1,0 +1,248 @@
+'use client'
+import dynamic from 'next/dynamic'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { shortDate } from '@/core/calendar/date-words'
+import type { Entries } from '@/core/marks/gradebook'
+import { writeEntry } from '@/core/marks/typed-score'
+import { spokenName } from '@/core/people/names'
+import { Button } from '@/ui/button'
+import { classPages } from '@/screen/class-pages'
+import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
+import { useKeys, type KeyGroup } from '@/screen/keys'
+import { Message, useMessage } from '@/screen/message'
+import { PageHead } from '@/screen/page-head'
+import { useSchool } from '@/screen/school-context'
+import { contested } from '@/screen/use-recorded'
+import { useRested } from '@/screen/use-rested'
+import { GradebookTable } from './gradebook-table'
+import { MarksMargin } from './marks-margin'
+import { cellOf, useGradebook, type BookAssignment, type GradebookAnswer } from './use-gradebook'
+import { useGradebookKeys } from './use-gradebook-keys'
+import { rulesInWords, WeightsBar } from './weights-bar'
+
+const AssignmentDialog = dynamic(() => import('./assignment-dialog').then((m) => m.AssignmentDialog), {
+  ssr: false,
+})
+const SettingsDialog = dynamic(() => import('./settings-dialog').then((m) => m.SettingsDialog), {
+  ssr: false,
+})
+
+type Open =
+  | { readonly kind: 'settings' }
+  | { readonly kind: 'assignment'; readonly assignment: BookAssignment | undefined }
+
+const nothing: Entries = new Map()
+const keyHelp: KeyGroup = {
+  title: 'Marks',
+  keys: [
+    ['↑ ↓ ← →', 'Move between cells'],
+    ['digits', 'Enter a score; Enter keeps it and goes down'],
+    ['m, e', 'Missing, excused'],
+    ['Backspace', 'Empty the cell'],
+    ['Ctrl D', 'Fill the empty cells below with this score'],
+    ['Ctrl C, Ctrl V', 'Copy the column, or paste one from a spreadsheet'],
+    ['Ctrl Z, Ctrl Y', 'Undo, redo'],
+    ['Escape', 'Cancel what is being typed'],
+  ],
+}
+
+/** A class's gradebook for a term: scores entered as in a spreadsheet, term marks calculated during typing, every mark explained. */
+export function GradebookPage({
+  input,
+  initial,
+  studentId,
+}: {
+  input: { classId: string; date: string }
+  initial: GradebookAnswer
+  /** Whose row the cursor begins in; the first without it. */
+  studentId?: string
+}) {
+  const g = useGradebook(input, initial)
+  const grid = useRef<HTMLDivElement>(null)
+  const messages = useMessage()
+  const keys = useGradebookKeys(g, grid, messages, studentId)
+  const [open, setOpen] = useState<Open>()
+  const { classes } = useSchool()
+  const { server, book } = g
+  const { students } = server
+  const assignments = book?.assignments ?? []
+  const { student, assignment } = keys
+  const entries = (student && g.entriesOf.get(student.id)) ?? nothing
+  useKeys(keyHelp)
+  useEffect(() => grid.current?.focus({ preventScroll: true }), [])
+  // The explanation follows when the keys rest.
+  const { datesOf } = g
+  const explained = useRested(
+    useMemo(
+      () => ({ book, student, assignment, entries, dates: datesOf(student?.id ?? '') }),
+      [book, student, assignment, entries, datesOf],
+    ),
+  )
+  const openAssignment = useCallback(
+    (assignment: BookAssignment) => setOpen({ kind: 'assignment', assignment }),
+    [],
+  )
+  /** After a dialog: to the assignment that was saved there. */
+  async function close(saved: boolean, assignmentId?: string) {
+    setOpen(undefined)
+    if (!saved) return
+    await g.refresh()
+    setArriving(assignmentId)
+  }
+  const [arriving, setArriving] = useState<string>()
+  const arrived = arriving !== undefined && assignments.some((a) => a.id === arriving)
+  const { goTo, at } = keys
+  useEffect(() => {
+    if (!arrived || !arriving) return
+    goTo({ row: at.row, column: arriving })
+    grid.current?.focus()
+    setArriving(undefined)
+  }, [arrived, arriving, goTo, at.row])
+  const nameOf = (record: string) => {
+    const cell = cellOf(record)
+    return `${spokenName(students.find((s) => s.id === cell.studentId)?.name ?? '')}, ${assignments.find((a) => a.id === cell.assignmentId)?.name ?? ''}`
+  }
+  return (
+    <div className="leaf">
+      <div className="sheet">
+        <PageHead
+          title={server.class.name}
+          page="Marks"
+          pages={classPages(classes, input.classId)}
+          detail={`${server.term.name} term, ${students.length} students`}
+          saves={server.mayEdit}
+          act={
+            book &&
+            server.mayEdit && (
+              <>
+                <Button kind="plain" onClick={() => setOpen({ kind: 'settings' })}>
+                  Weights and rules
+                </Button>
+                <Button onClick={() => setOpen({ kind: 'assignment', assignment: undefined })}>
+                  Add assignment
+                </Button>
+              </>
+            )
+          }
+        />
+        {!book ? (
+          <div className="grid max-w-xl justify-items-start gap-3">
+            <p>This class has no gradebook for the {server.term.name} term yet.</p>
+            {server.mayEdit && (
+              <Button onClick={() => setOpen({ kind: 'settings' })}>Set up categories and weights</Button>
+            )}
+          </div>
+        ) : (
+          <>
+            {g.asides.map((aside) =>
+              aside.reason === 'conflict' ? (
+                <ScoreConflict key={aside.edit.id} g={g} aside={aside} nameOf={nameOf} />
+              ) : (
+                <NotSavedNotice
+                  key={aside.edit.id}
+                  label={aside.edit.label}
+                  message={aside.message}
+                  onResolve={(keep) => g.resolve(aside, keep)}
+                />
+              ),
+            )}
+            <div className="mb-1 no-print">
+              <WeightsBar book={book} />
+            </div>
+            <p className="text-[12px] text-muted">{rulesInWords(book)}</p>
+            <Message {...messages.message} />
+            {students.length === 0 ? (
+              <p>
+                No students are in this class on {shortDate(input.date, true)}. The office enrols students
+                into classes.
+              </p>
+            ) : assignments.length === 0 ? (
+              <p>
+                No assignments yet.{' '}
+                {server.mayEdit &&
+                  'Create the first with Add assignment, or add the result of an assessment from its findings.'}
+              </p>
+            ) : (
+              <GradebookTable
+                gridRef={grid}
+                book={book}
+                students={students}
+                entriesOf={g.entriesOf}
+                markOf={g.markOf}
+                isLinked={g.isLinked}
+                at={keys.at}
+                typed={keys.typed}
+                touched={g.touched}
+                mayEdit={server.mayEdit}
+                onChoose={keys.onChoose}
+                onKeyDown={keys.onKeyDown}
+                onPaste={keys.onPaste}
+                onCopy={keys.onCopy}
+                onAssignment={openAssignment}
+                onLeave={keys.end}
+              />
+            )}
+          </>
+        )}
+        {open?.kind === 'settings' && (
+          <SettingsDialog
+            classId={input.classId}
+            termId={server.term.id}
+            book={book}
+            onClose={(saved) => void close(saved)}
+          />
+        )}
+        {open?.kind === 'assignment' && book && (
+          <AssignmentDialog
+            classId={input.classId}
+            date={input.date}
+            book={book}
+            assignment={open.assignment}
+            onClose={(saved, assignmentId) => void close(saved, assignmentId)}
+          />
+        )}
+      </div>
+      {explained.book && explained.student && (
+        <aside aria-label="How the mark is worked out">
+          <MarksMargin
+            classId={input.classId}
+            dates={explained.dates}
+            book={explained.book}
+            student={explained.student}
+            entries={explained.entries}
+            assignment={explained.assignment}
+          />
+        </aside>
+      )}
+    </div>
+  )
+}
+
+/** Scores that someone else changed in the meantime: whose is kept. */
+function ScoreConflict({
+  g,
+  aside,
+  nameOf,
+}: {
+  g: ReturnType<typeof useGradebook>
+  aside: ReturnType<typeof useGradebook>['asides'][number]
+  nameOf: (record: string) => string
+}) {
+  const cells = contested(g.recorded, aside, null)
+  const [only] = cells.length === 1 ? cells : []
+  const words = (entry: (typeof cells)[number]['mine']) => writeEntry(entry ?? undefined) || 'empty'
+  return (
+    <ConflictNotice
+      theirs={only && words(only.theirs)}
+      mine={only && words(only.mine)}
+      onResolve={(keep) => g.resolve(aside, keep)}
+    >
+      {cells.map((c) => (
+        <span key={c.record} className="block">
+          <strong>{nameOf(c.record)}</strong>: {c.by} entered <strong>{words(c.theirs)}</strong> while you
+          were entering <strong>{words(c.mine)}</strong>. {words(c.theirs)} has been kept.
+        </span>
+      ))}
+    </ConflictNotice>
+  )
+}

@@ -1,0 +1,173 @@
+'use client'
+import { useCallback, useMemo, useRef } from 'react'
+import type { Entries, Entry, Gradebook } from '@/core/marks/gradebook'
+import { termMark, type Dates, type TermMark } from '@/core/marks/term-mark'
+import { writeEntry } from '@/core/marks/typed-score'
+import type { QueryOutput } from '@/server/registry'
+import { useLive } from '@/screen/use-live'
+import { useRecorded, type Editing } from '@/screen/use-recorded'
+import { useTouched } from '@/screen/use-touched'
+
+export type GradebookAnswer = QueryOutput<'marks.gradebook'>
+export type Book = NonNullable<GradebookAnswer['book']>
+export type BookAssignment = Book['assignments'][number]
+
+/** A cell and what is entered in it. */
+export interface CellChange {
+  readonly assignmentId: string
+  readonly studentId: string
+  readonly entry: Entry | undefined
+}
+
+const record = 'score {assignmentId} {studentId}'
+const recordOf = (assignmentId: string, studentId: string) => `score ${assignmentId} ${studentId}`
+
+/** The cell that a record is. */
+export function cellOf(name: string): { readonly assignmentId: string; readonly studentId: string } {
+  const [, assignmentId = '', studentId = ''] = name.split(' ')
+  return { assignmentId, studentId }
+}
+
+/** A student's entries as stored, with what was typed on top. */
+function withCells(from: Entries, cells: readonly CellChange[]): Entries {
+  const entries = new Map(from)
+  for (const { assignmentId, entry } of cells)
+    if (entry) entries.set(assignmentId, entry)
+    else entries.delete(assignmentId)
+  return entries
+}
+
+/**
+ * Everybody's entries with what was typed on top. A student whose cells did not change keeps the same object, so
+ * that only the rows that changed are calculated and drawn again.
+ */
+function useEntries(
+  stored: ReadonlyMap<string, Entries>,
+  typed: ReadonlyMap<string, Entry | null>,
+): ReadonlyMap<string, Entries> {
+  const previous = useRef(new Map<string, { from: Entries; typed: string; entries: Entries }>())
+  return useMemo(() => {
+    const typedBy = new Map<string, CellChange[]>()
+    for (const [name, entry] of typed) {
+      const cell = { ...cellOf(name), entry: entry ?? undefined }
+      typedBy.set(cell.studentId, [...(typedBy.get(cell.studentId) ?? []), cell])
+    }
+    const out = new Map(stored)
+    const kept = new Map<string, { from: Entries; typed: string; entries: Entries }>()
+    for (const [studentId, cells] of typedBy) {
+      const from = stored.get(studentId)
+      if (!from) continue
+      const text = cells.map((c) => `${c.assignmentId}=${writeEntry(c.entry)}`).join()
+      const was = previous.current.get(studentId)
+      const entries = was?.from === from && was.typed === text ? was.entries : withCells(from, cells)
+      kept.set(studentId, { from, typed: text, entries })
+      out.set(studentId, entries)
+    }
+    previous.current = kept
+    return out
+  }, [stored, typed])
+}
+
+/** Term marks, each calculated once for the entries it rests on. */
+function useMarks(
+  book: Gradebook | undefined,
+  entriesOf: ReadonlyMap<string, Entries>,
+  datesOf: (studentId: string) => Dates,
+): (studentId: string) => TermMark | undefined {
+  const known = useRef(new WeakMap<Entries, { book: Gradebook; mark: TermMark }>())
+  return useCallback(
+    (studentId) => {
+      const entries = entriesOf.get(studentId)
+      if (!book || !entries) return undefined
+      const found = known.current.get(entries)
+      if (found?.book === book) return found.mark
+      const mark = termMark(book, entries, datesOf(studentId))
+      known.current.set(entries, { book, mark })
+      return mark
+    },
+    [book, entriesOf, datesOf],
+  )
+}
+
+/** A gradebook as it is being filled in: stored scores, with what was typed here on top until it is saved. */
+export function useGradebook(input: { classId: string; date: string }, initial: GradebookAnswer) {
+  const { classId, date } = input
+  const [server, refresh] = useLive('marks.gradebook', input, initial)
+  const { book } = server
+  const className = server.class.name
+  const about = useMemo<Editing<Entry | null>>(
+    () => ({
+      command: 'marks.setScores',
+      record,
+      table: 'score',
+      scope: `scores ${classId}`,
+      place: { name: `${className}, marks`, href: `/classes/${classId}/marks?date=${date}` },
+      input: { classId },
+      empty: null,
+    }),
+    [classId, className, date],
+  )
+  const scores = useMemo(
+    () => new Map((book?.scores ?? []).map((s) => [recordOf(s.assignmentId, s.studentId), s])),
+    [book],
+  )
+  const stored = useMemo(
+    () =>
+      new Map(
+        [...scores].map(([name, s]) => [name, { value: s.entry ?? null, version: s.linked ? 0 : s.version }]),
+      ),
+    [scores],
+  )
+  const { recorded, values, asides, resolve } = useRecorded(about, stored, refresh)
+  const texts = useMemo(() => new Map([...scores].map(([name, s]) => [name, writeEntry(s.entry)])), [scores])
+  const touched = useTouched(texts, (name) => !scores.get(name)?.linked && (recorded?.isOwn(name) ?? true))
+
+  const storedBy = useMemo(() => {
+    const byStudent = new Map<string, Map<string, Entry>>(server.students.map((s) => [s.id, new Map()]))
+    for (const s of scores.values()) if (s.entry) byStudent.get(s.studentId)?.set(s.assignmentId, s.entry)
+    return byStudent
+  }, [server.students, scores])
+  const entriesOf = useEntries(storedBy, values)
+  const since = useMemo(() => new Map(server.students.map((s) => [s.id, s.since])), [server.students])
+  const datesOf = useCallback(
+    (studentId: string) => ({ on: date, since: since.get(studentId) ?? date }),
+    [date, since],
+  )
+  const markOf = useMarks(book, entriesOf, datesOf)
+  const isLinked = useCallback(
+    (assignmentId: string, studentId: string) =>
+      scores.get(recordOf(assignmentId, studentId))?.linked ?? false,
+    [scores],
+  )
+  /** What a cell holds at this moment. */
+  const entryAt = (assignmentId: string, studentId: string): Entry | undefined =>
+    recorded?.valueNow({ assignmentId, studentId }) ?? undefined
+  /** Saves what is entered in some cells; those that come from an assessment are left alone. */
+  const change = (changes: readonly CellChange[], label: string): number =>
+    recorded?.save(
+      changes
+        .filter((c) => !isLinked(c.assignmentId, c.studentId))
+        .map(({ assignmentId, studentId, entry }) => ({
+          key: { assignmentId, studentId },
+          value: entry ?? null,
+        })),
+      label,
+    ) ?? 0
+  return {
+    server,
+    book,
+    recorded,
+    markOf,
+    datesOf,
+    entriesOf,
+    entryAt,
+    isLinked,
+    change,
+    asides,
+    resolve,
+    touched,
+    refresh,
+  }
+}
+
+export type OpenGradebook = ReturnType<typeof useGradebook>

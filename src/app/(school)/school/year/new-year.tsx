@@ -1,0 +1,108 @@
+'use client'
+import { useRouter } from 'next/navigation'
+import { useFieldArray, useWatch } from 'react-hook-form'
+import { checkYear, usualYear } from '@/core/calendar/check-year'
+import { Button } from '@/ui/button'
+import { Field, Problem, TextInput, Tick } from '@/ui/field'
+import { FormDate, FormProblems } from '@/screen/form/fields'
+import { useCommandForm } from '@/screen/form/use-command-form'
+
+const dayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+
+/** The first step of an empty school: its academic year and terms. What does not fit is said while it is typed. */
+export function NewYear({ today }: { today: string }) {
+  const router = useRouter()
+  const of = useCommandForm('year.create', {
+    schema: () =>
+      import('@/core/calendar/inputs').then(({ yearInput }) =>
+        yearInput.superRefine((year, context) => {
+          for (const { path, message } of checkYear(year))
+            context.addIssue({ code: 'custom', path: path.split('.'), message })
+        }),
+      ),
+    values: usualYear(today),
+    places: ['name', 'firstDay', 'lastDay', 'weekdays', 'terms'],
+    onSaved: () => router.refresh(),
+  })
+  const { control, register, setValue } = of.form
+  const year = useWatch({ control }) as ReturnType<typeof usualYear>
+  const terms = useFieldArray({ control, name: 'terms' })
+  const problems = new Map(checkYear(year).map((p) => [p.path, p.message]))
+  const problem = (path: string) => problems.get(path) ?? of.problem(path)
+  return (
+    <form onSubmit={of.submit} noValidate className="grid gap-5">
+      <p>
+        Create the academic year first; year groups and homerooms come next. A usual year is filled in: change
+        what is different at your school.
+      </p>
+      <FormProblems of={of} summary />
+      <div className="grid gap-4 sm:grid-cols-3">
+        <Field label="Name" problem={problem('name')}>
+          {(field) => <TextInput {...field} {...register('name')} />}
+        </Field>
+        <FormDate of={{ ...of, problem }} name="firstDay" label="First day" />
+        <FormDate of={{ ...of, problem }} name="lastDay" label="Last day" />
+      </div>
+      <fieldset>
+        <legend className="text-[13px] font-bold">School days</legend>
+        {problem('weekdays') && <Problem>{problem('weekdays')}</Problem>}
+        <div className="flex flex-wrap gap-x-5">
+          {dayNames.map((name, i) => (
+            <Tick
+              key={name}
+              label={name}
+              checked={year.weekdays.includes(i + 1)}
+              onChange={(e) =>
+                setValue(
+                  'weekdays',
+                  e.target.checked
+                    ? [...year.weekdays, i + 1].sort()
+                    : year.weekdays.filter((d) => d !== i + 1),
+                )
+              }
+            />
+          ))}
+        </div>
+      </fieldset>
+      <fieldset className="grid gap-2">
+        <legend className="text-[13px] font-bold">Terms</legend>
+        {problem('terms') && <Problem>{problem('terms')}</Problem>}
+        {terms.fields.map((term, i) => (
+          <div key={term.id} className="grid items-start gap-2 sm:grid-cols-[1fr_1fr_1fr_auto]">
+            <TextInput aria-label={`Name of term ${i + 1}`} {...register(`terms.${i}.name`)} />
+            <FormDate
+              of={of}
+              bare
+              name={`terms.${i}.firstDay`}
+              label={`First day of ${year.terms[i]?.name}`}
+            />
+            <FormDate of={of} bare name={`terms.${i}.lastDay`} label={`Last day of ${year.terms[i]?.name}`} />
+            <Button kind="quiet" onClick={() => terms.remove(i)}>
+              Remove<span className="sr-only"> {year.terms[i]?.name}</span>
+            </Button>
+            {problem(`terms.${i}`) && (
+              <p role="alert" className="text-[13px] text-port sm:col-span-4">
+                <span aria-hidden>▲ </span>
+                {problem(`terms.${i}`)}
+              </p>
+            )}
+          </div>
+        ))}
+        <p>
+          <Button
+            kind="plain"
+            disabled={terms.fields.length >= 6}
+            onClick={() => terms.append({ name: '', firstDay: '', lastDay: '' })}
+          >
+            Add a term
+          </Button>
+        </p>
+      </fieldset>
+      <p>
+        <Button type="submit" busy={of.busy}>
+          Create academic year
+        </Button>
+      </p>
+    </form>
+  )
+}

@@ -1,0 +1,124 @@
+'use client'
+import { useEffect, useRef, useState } from 'react'
+import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
+import type { z } from 'zod'
+import type { CommandInput, CommandName, CommandOutput } from '@/server/registry'
+import { newKey, tellServer, type CallFailure } from '@/screen/server'
+
+export interface CommandForm<V extends FieldValues> {
+  readonly form: UseFormReturn<V>
+  readonly busy: boolean
+  /** Why it was not saved, apart from single fields. */
+  readonly failure: CallFailure | undefined
+  /** What is wrong with a field, by its path. */
+  readonly problem: (path: string) => string | undefined
+  /** What is wrong with fields that have no place on the form. */
+  readonly unplaced: readonly string[]
+  /** How many fields on the form need a correction. */
+  readonly toCorrect: number
+  readonly submit: (event?: { preventDefault: () => void }) => void
+}
+
+/** The message at a dotted path among the errors of a form. */
+function messageAt(errors: unknown, path: string): string | undefined {
+  const found = path
+    .split('.')
+    .reduce<unknown>((at, name) => (at as Record<string, unknown> | undefined)?.[name], errors)
+  const own = found as { message?: unknown; root?: { message?: unknown } } | undefined
+  const message = own?.message ?? own?.root?.message
+  return typeof message === 'string' ? message : undefined
+}
+
+/** Every path at which a form has an error. */
+function pathsOf(errors: object, before = ''): readonly string[] {
+  return Object.entries(errors).flatMap(([name, value]: [string, unknown]) => {
+    if (typeof value !== 'object' || value === null || name === 'ref') return []
+    const path = name === 'root' ? before.slice(0, -1) : `${before}${name}`
+    return 'message' in value ? [path] : pathsOf(value, name === 'root' ? before : `${path}.`)
+  })
+}
+
+/**
+ * A form whose values are the input of a command, checked with the command's own schema while one corrects them.
+ * What was sent with the same values is sent with the same key, so that a lost answer creates nothing twice; other
+ * values have another key, so that a correction is never ignored.
+ * @param options.places the paths of the fields on the form; what is wrong elsewhere is said above it
+ * @param options.input the input made of the values, where they are not the same
+ */
+export function useCommandForm<N extends CommandName, V extends FieldValues>(
+  command: N,
+  {
+    schema,
+    values,
+    places,
+    input = (v) => v as unknown as CommandInput<N>,
+    onSaved,
+  }: {
+    /** Loads the command's own schema; it is not needed before the first correction. */
+    schema: () => Promise<z.ZodType>
+    values: V
+    places: readonly string[]
+    input?: (values: V) => CommandInput<N>
+    onSaved: (value: CommandOutput<N>, values: V, run: string | undefined) => void
+  },
+): CommandForm<V> {
+  const form = useForm<V>({
+    defaultValues: values as DefaultValues<V>,
+    mode: 'onSubmit',
+    reValidateMode: 'onChange',
+    resolver: async (now, context, options) => {
+      const [{ zodResolver }, loaded] = await Promise.all([import('@hookform/resolvers/zod'), schema()])
+      const check = zodResolver(loaded as never)
+      const checked = await check(input(now) as never, context as never, options as never)
+      // What is sent is what was typed; the server reads it with the same schema.
+      return (
+        Object.keys(checked.errors).length > 0
+          ? { values: {}, errors: checked.errors }
+          : { values: now, errors: {} }
+      ) as never
+    },
+  })
+  // Fetched while the form is being filled in.
+  const load = useRef(schema)
+  useEffect(() => void load.current(), [])
+  const [busy, setBusy] = useState(false)
+  const [failure, setFailure] = useState<CallFailure>()
+  const sent = useRef({ text: '', key: '' })
+  // Read while drawing, so that the form draws again when errors change.
+  const { errors } = form.formState
+
+  async function send(now: V): Promise<void> {
+    const asked = input(now)
+    const text = JSON.stringify(asked)
+    if (sent.current.text !== text) sent.current = { text, key: newKey() }
+    setBusy(true)
+    const result = await tellServer(command, asked, sent.current.key)
+    setBusy(false)
+    if (result.ok) {
+      sent.current = { text: '', key: '' }
+      setFailure(undefined)
+      return onSaved(result.value, now, result.run)
+    }
+    setFailure(result.failure)
+    if (result.failure.kind !== 'invalid') return
+    result.failure.fields.forEach(({ path, message }, i) =>
+      form.setError(path as Path<V>, { type: 'server', message }, { shouldFocus: i === 0 }),
+    )
+  }
+  const isPlaced = (path: string) => places.some((p) => p === path || path.startsWith(`${p}.`))
+  const wrong = pathsOf(errors)
+  return {
+    form,
+    busy,
+    failure: failure?.kind === 'invalid' ? undefined : failure,
+    problem: (path) => messageAt(errors, path),
+    unplaced: wrong.filter((path) => !isPlaced(path)).map((path) => messageAt(errors, path) ?? ''),
+    toCorrect: wrong.filter(isPlaced).length,
+    submit: (event) => {
+      event?.preventDefault()
+      form.clearErrors()
+      setFailure(undefined)
+      void form.handleSubmit(send)()
+    },
+  }
+}

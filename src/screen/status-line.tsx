@@ -1,0 +1,88 @@
+'use client'
+import dynamic from 'next/dynamic'
+import { useEffect, useState, useSyncExternalStore } from 'react'
+import type { OutboxState } from '@/ui/saving/outbox'
+import { useAnnounce } from './announce'
+import { useClock } from './clock'
+import { live } from './live-hub'
+import { useOutboxState } from './saving'
+
+const NotSaved = dynamic(() => import('./not-saved').then((m) => m.NotSaved), { ssr: false })
+
+const changes = (n: number) => (n === 1 ? '1 change' : `${n} changes`)
+
+/** Why edits wait, in words; undefined while they are simply on their way. */
+function waitingWords({ waiting, trouble, kept }: OutboxState): string | undefined {
+  const n = waiting.length
+  if (n === 0 || trouble === 'none') return undefined
+  if (trouble === 'signed out') return `${changes(n)} not saved. Sign in to save.`
+  if (!kept) return `${changes(n)} not saved. Keep this page open until Kedge is available.`
+  return n === 1
+    ? '1 change saved on this device. It will be sent when Kedge is available.'
+    : `${n} changes saved on this device. They will be sent when Kedge is available.`
+}
+
+/** Whether something has lasted for a moment, so that what is short is not shown. */
+function useLasting(on: boolean, milliseconds: number): boolean {
+  const [lasting, setLasting] = useState(false)
+  useEffect(() => {
+    if (!on) return setLasting(false)
+    const timer = setTimeout(() => setLasting(true), milliseconds)
+    return () => clearTimeout(timer)
+  }, [on, milliseconds])
+  return lasting
+}
+
+/** Says in words what is saved and what is not, and whether changes of others arrive. Speaks only when that changes for the worse or back. */
+export function StatusLine({ saves }: { saves: boolean }) {
+  const outbox = useOutboxState()
+  const { waiting, aside, savedAt } = outbox
+  const clock = useClock()
+  const say = useAnnounce()
+  const [open, setOpen] = useState(false)
+  const liveState = useSyncExternalStore(live.subscribe, live.read, () => 'connecting' as const)
+  const busy = waiting.length > 0
+  const slow = useLasting(busy, 300)
+  const waits = waitingWords(outbox)
+  const notLive =
+    liveState === 'not live'
+      ? `Not live${live.heardAt() ? `: as of ${clock.time(live.heardAt())}` : ''}`
+      : undefined
+  const trouble = waits ? 'waits' : aside.length > 0 ? 'aside' : undefined
+  const [spoken, setSpoken] = useState<string>()
+  useEffect(() => {
+    if (trouble === spoken) return
+    setSpoken(trouble)
+    if (trouble === 'waits') say(waits ?? '')
+    else if (trouble === 'aside')
+      say(`${changes(aside.length)} not saved. Open the list at the top of the page.`)
+    else say('All changes are saved.')
+  }, [trouble, spoken, say, waits, aside.length])
+
+  return (
+    <div
+      className="flex flex-wrap justify-end gap-x-3 text-right text-[13px] no-print"
+      data-saved={busy ? 'no' : 'yes'}
+    >
+      {notLive && <span className="text-ochre">{notLive}</span>}
+      {waits || aside.length > 0 ? (
+        <button
+          type="button"
+          className="link font-bold text-port"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+        >
+          <span aria-hidden>▲ </span>
+          {waits ?? `${changes(aside.length)} not saved`}
+        </button>
+      ) : busy && slow ? (
+        <span className="text-muted">Saving {changes(waiting.length)}</span>
+      ) : savedAt !== undefined ? (
+        <span className="text-muted">Saved {clock.time(savedAt)}</span>
+      ) : (
+        saves && <span className="text-muted">Saved automatically</span>
+      )}
+      {open && (waits || aside.length > 0) && <NotSaved onClose={() => setOpen(false)} />}
+    </div>
+  )
+}

@@ -1,0 +1,277 @@
+'use client'
+import {
+  getCoreRowModel,
+  getSortedRowModel,
+  useReactTable,
+  type ColumnDef,
+  type Row,
+  type SortingState,
+} from '@tanstack/react-table'
+import { useMemo, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { TextInput } from '@/ui/field'
+import { useRowsInView } from './use-rows-in-view'
+
+/** One column of a table: what it holds, and how that is shown. */
+export interface Column<T> {
+  readonly id: string
+  readonly title: string
+  /** A small drawing before the title. */
+  readonly mark?: ReactNode
+  /** The value it is sorted by; a column without one is not sorted. */
+  readonly value?: (row: T) => string | number | null | undefined
+  readonly cell: (row: T, index: number) => ReactNode
+  /** Names the row to screen readers. */
+  readonly heading?: boolean
+  readonly align?: 'right'
+  /** Whether the title is only for screen readers. */
+  readonly quiet?: boolean
+  readonly className?: string
+}
+
+/** How a table is narrowed and sorted; kept by the page, in its address where others should find it. */
+export interface TableView {
+  readonly text: string
+  /** A column's id, `-` before it for descending; empty for the order of the rows. */
+  readonly sort: string
+  readonly onText: (text: string) => void
+  readonly onSort: (sort: string) => void
+}
+
+interface Props<T> {
+  /** Names the table to screen readers. */
+  readonly label: string
+  readonly rows: readonly T[]
+  readonly columns: readonly Column<T>[]
+  readonly rowKey: (row: T) => string
+  /** What stands in place of the table when there are no rows at all. */
+  readonly empty: ReactNode
+  readonly view?: TableView
+  /** Narrows by a text: a lower number is a better match, undefined is none. */
+  readonly filter?: {
+    readonly label: string
+    readonly rank: (row: T, text: string) => number | undefined
+    readonly none: string
+    /** For a page whose first act is to look up a person. */
+    readonly autoFocus?: boolean
+  }
+  /** Beside the filter. */
+  readonly acts?: ReactNode
+  readonly selected?: string
+  readonly onSelect?: (key: string) => void
+  readonly rowClass?: (row: T) => string
+  readonly caption?: ReactNode
+}
+
+const sortOf = (sort: string): SortingState =>
+  sort ? [{ id: sort.replace(/^-/, ''), desc: sort.startsWith('-') }] : []
+
+/** The view of a table whose narrowing nobody else needs to find. */
+export function useTableView(): TableView {
+  const [text, onText] = useState('')
+  const [sort, onSort] = useState('')
+  return useMemo(() => ({ text, sort, onText, onSort }), [text, sort])
+}
+
+const names = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
+
+function compare<T>(column: Column<T>) {
+  return (a: Row<T>, b: Row<T>) => {
+    const [x, y] = [column.value?.(a.original), column.value?.(b.original)]
+    if (typeof x === 'number' && typeof y === 'number') return x - y
+    return names.compare(String(x ?? ''), String(y ?? ''))
+  }
+}
+
+/** Only the rows that match, the best first; all of them for no text. */
+function narrowed<T>(rows: readonly T[], filter: Props<T>['filter'], text: string): readonly T[] {
+  if (!filter || text.trim() === '') return rows
+  return rows
+    .map((row) => ({ row, rank: filter.rank(row, text) }))
+    .filter((r): r is { row: T; rank: number } => r.rank !== undefined)
+    .sort((a, b) => a.rank - b.rank)
+    .map((r) => r.row)
+}
+
+/** Moves the focus along the rows, to what opens each. */
+function onRowKey(event: KeyboardEvent<HTMLTableElement>): void {
+  const by = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0
+  const row = (event.target as HTMLElement).closest('tbody tr')
+  if (by === 0 || !row || (event.target as HTMLElement).matches('input, select, textarea')) return
+  let next = by > 0 ? row.nextElementSibling : row.previousElementSibling
+  while (next && !next.querySelector('a, button'))
+    next = by > 0 ? next.nextElementSibling : next.previousElementSibling
+  const to = next?.querySelector<HTMLElement>('a, button')
+  if (!to) return
+  event.preventDefault()
+  to.focus()
+}
+
+function Heading<T>({
+  column,
+  sort,
+  onSort,
+}: {
+  column: Column<T>
+  sort: string
+  onSort?: (sort: string) => void
+}) {
+  const title = column.quiet ? (
+    <span className="sr-only">{column.title}</span>
+  ) : column.mark ? (
+    <span className="whitespace-nowrap">
+      {column.mark} {column.title}
+    </span>
+  ) : (
+    column.title
+  )
+  const up = sort === column.id
+  const down = sort === `-${column.id}`
+  const sortable = onSort && column.value && !column.quiet
+  return (
+    <th
+      scope="col"
+      className={column.align === 'right' ? 'text-right' : undefined}
+      aria-sort={up ? 'ascending' : down ? 'descending' : undefined}
+    >
+      {sortable ? (
+        <button
+          type="button"
+          className="-my-1 py-1 text-[length:inherit] hover:underline"
+          title={up ? 'Sort descending' : down ? 'Back to the usual order' : 'Sort ascending'}
+          onClick={() => onSort(up ? `-${column.id}` : down ? '' : column.id)}
+        >
+          {title}
+          {(up || down) && <span aria-hidden>{up ? ' ↑' : ' ↓'}</span>}
+        </button>
+      ) : (
+        title
+      )}
+    </th>
+  )
+}
+
+/**
+ * The one table of lists: sorted by its heads, narrowed by a text, drawn only in view when it is long, gone along with
+ * the arrow keys; `/` goes to the filter.
+ */
+export function DataTable<T>(props: Props<T>) {
+  const { label, rows, columns, rowKey, empty, view, filter, acts, selected, onSelect, rowClass, caption } =
+    props
+  const text = view?.text ?? ''
+  // How a row matches depends on the rows and the text alone, though the caller makes the function anew each time.
+  const shown = useMemo(() => narrowed(rows, filter, text), [rows, text]) // eslint-disable-line react-hooks/exhaustive-deps
+  const definitions = useMemo(
+    () =>
+      columns.map((c): ColumnDef<T> => ({
+        id: c.id,
+        accessorFn: (row) => c.value?.(row),
+        sortingFn: compare(c),
+      })),
+    [columns],
+  )
+  const table = useReactTable({
+    data: shown as T[],
+    columns: definitions,
+    getRowId: rowKey,
+    autoResetAll: false,
+    state: { sorting: sortOf(view?.sort ?? '') },
+    getCoreRowModel: getCoreRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+  })
+  const all = table.getRowModel().rows
+  const { ref, drawn, before, after } = useRowsInView(all.length)
+  if (rows.length === 0) return <div className="max-w-xl">{empty}</div>
+  return (
+    <div
+      onKeyDown={(e) => {
+        if (e.key !== '/' || (e.target as HTMLElement).matches('input, select, textarea')) return
+        const input = e.currentTarget.querySelector<HTMLElement>('[data-filter]')
+        if (!input) return
+        e.preventDefault()
+        input.focus()
+      }}
+    >
+      {(filter || acts) && (
+        <div className="mb-3 flex flex-wrap items-end gap-3 no-print">
+          {filter && (
+            <TextInput
+              data-filter
+              autoFocus={filter.autoFocus}
+              type="search"
+              aria-label={filter.label}
+              placeholder={filter.label}
+              className="max-w-96"
+              value={view?.text ?? ''}
+              onChange={(e) => view?.onText(e.target.value)}
+            />
+          )}
+          {acts}
+        </div>
+      )}
+      <table
+        className="rows"
+        aria-label={label}
+        aria-rowcount={all.length + 1}
+        onKeyDown={onRowKey}
+        ref={ref}
+      >
+        {caption && <caption className="mb-2 text-left text-muted">{caption}</caption>}
+        <thead>
+          <tr aria-rowindex={1}>
+            {columns.map((c) => (
+              <Heading key={c.id} column={c} sort={view?.sort ?? ''} onSort={view?.onSort} />
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {before > 0 && (
+            <tr aria-hidden>
+              <td colSpan={columns.length} style={{ height: before, padding: 0, border: 0 }} />
+            </tr>
+          )}
+          {drawn.map((i) => {
+            const row = all[i]
+            if (!row) return null
+            return (
+              <tr
+                key={row.id}
+                aria-rowindex={i + 2}
+                aria-selected={onSelect ? row.id === selected : undefined}
+                className={`${row.id === selected ? 'bg-shoal' : ''} ${rowClass?.(row.original) ?? ''}`}
+                onClick={onSelect && (() => onSelect(row.id))}
+              >
+                {columns.map((c) => {
+                  const look = `${c.align === 'right' ? 'text-right' : ''} ${c.className ?? ''}`
+                  const content = c.cell(row.original, i)
+                  return c.heading ? (
+                    <th key={c.id} scope="row" className={look}>
+                      {content}
+                    </th>
+                  ) : (
+                    <td key={c.id} className={look}>
+                      {content}
+                    </td>
+                  )
+                })}
+              </tr>
+            )
+          })}
+          {after > 0 && (
+            <tr aria-hidden>
+              <td colSpan={columns.length} style={{ height: after, padding: 0, border: 0 }} />
+            </tr>
+          )}
+        </tbody>
+      </table>
+      {filter && (
+        <p role="status" className="mt-3 text-muted">
+          {all.length === 0
+            ? filter.none
+            : all.length === rows.length
+              ? ''
+              : `${all.length} of ${rows.length}`}
+        </p>
+      )}
+    </div>
+  )
+}
