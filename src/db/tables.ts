@@ -310,6 +310,7 @@ export interface Tables {
     finishedAt: Moment<string | null>
     liveKey: string | null
     finished: Json<readonly string[] | null>
+    dismissedAt: Moment<string | null>
   }
   learningStandard: {
     schoolId: string

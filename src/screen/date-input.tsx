@@ -1,13 +1,13 @@
 'use client'
-import dynamic from 'next/dynamic'
 import { Popover } from 'radix-ui'
 import { useState, type KeyboardEvent, type Ref } from 'react'
 import { readDate, shortDate } from '@/core/calendar/date-words'
 import { addDays, isCivilDate } from '@/core/calendar/school-year'
 import { TextInput } from '@/ui/field'
+import { later } from './later'
 import { useSchool } from './school-context'
 
-const DateCalendar = dynamic(() => import('@/ui/date-calendar').then((m) => m.DateCalendar), { ssr: false })
+const DateCalendar = later(() => import('@/ui/date-calendar').then((m) => m.DateCalendar))
 
 const steps: Readonly<Record<string, number>> = { ArrowUp: 1, ArrowDown: -1, PageUp: 7, PageDown: -7 }
 

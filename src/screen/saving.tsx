@@ -1,5 +1,4 @@
 'use client'
-import dynamic from 'next/dynamic'
 import {
   createContext,
   useCallback,
@@ -14,11 +13,12 @@ import {
 import { Outbox, type Ended, type OutboxState, type SendResult } from '@/ui/saving/outbox'
 import { browserShelf } from '@/ui/saving/shelf'
 import type { Edit } from '@/ui/saving/edit'
+import { later, useFetchSoon } from './later'
 import { reconnect } from './live-hub'
 import { actAs, careForSession, newKey, sendOnce, tab } from './server'
 
-const SignInAgain = dynamic(() => import('./sign-in-again').then((m) => m.SignInAgain), { ssr: false })
-const OtherAccount = dynamic(() => import('./other-account').then((m) => m.OtherAccount), { ssr: false })
+const SignInAgain = later(() => import('./sign-in-again').then((m) => m.SignInAgain))
+const OtherAccount = later(() => import('./other-account').then((m) => m.OtherAccount))
 
 interface Saving {
   readonly outbox: Outbox | undefined
@@ -145,6 +145,7 @@ export function SavingProvider({ owner, children }: { owner: Owner; children: Re
     reconnect()
     for (const resolve of waiters.current.splice(0)) resolve()
   }, [outbox])
+  useFetchSoon(true, SignInAgain, OtherAccount)
   const saving = useMemo(() => ({ outbox, flush, beforeLeaving }), [outbox, flush, beforeLeaving])
 
   return (

@@ -1,13 +1,14 @@
 'use client'
-import dynamic from 'next/dynamic'
 import { useEffect, useState, useSyncExternalStore } from 'react'
 import type { OutboxState } from '@/ui/saving/outbox'
 import { useAnnounce } from './announce'
 import { useClock } from './clock'
+import { later, useFetchSoon } from './later'
 import { live } from './live-hub'
 import { useOutboxState } from './saving'
+import { WorkLine } from './work-line'
 
-const NotSaved = dynamic(() => import('./not-saved').then((m) => m.NotSaved), { ssr: false })
+const NotSaved = later(() => import('./not-saved').then((m) => m.NotSaved))
 
 const changes = (n: number) => (n === 1 ? '1 change' : `${n} changes`)
 
@@ -48,6 +49,7 @@ export function StatusLine({ saves }: { saves: boolean }) {
     liveState === 'not live'
       ? `Not live${live.heardAt() ? `: as of ${clock.time(live.heardAt())}` : ''}`
       : undefined
+  useFetchSoon(saves, NotSaved)
   const trouble = waits ? 'waits' : aside.length > 0 ? 'aside' : undefined
   const [spoken, setSpoken] = useState<string>()
   useEffect(() => {
@@ -64,6 +66,7 @@ export function StatusLine({ saves }: { saves: boolean }) {
       className="flex flex-wrap justify-end gap-x-3 text-right text-[13px] no-print"
       data-saved={busy ? 'no' : 'yes'}
     >
+      <WorkLine />
       {notLive && <span className="text-ochre">{notLive}</span>}
       {waits || aside.length > 0 ? (
         <button

@@ -105,6 +105,8 @@ test('a command that edits what exists takes the version that was seen', () => {
     'history.undo': 'compares every row with what the run left',
     'work.cancel': 'a state, compared',
     'work.retry': 'a state, compared',
+    'work.dismiss': 'a state, compared',
+    'work.noteFetched': 'noted once',
     'files.upload': 'creates',
     'mail.sendAgain': 'a state, compared',
     'account.setOwnPassword': 'asks for the current password',

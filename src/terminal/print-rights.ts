@@ -2,10 +2,12 @@ import { nameOf, type AnyCommand, type AnyQuery } from '@/server/platform/define
 import { rightInWords } from '@/server/platform/rights'
 import { commands, queries } from '@/server/registry'
 
+const alone = { job: 'background work', server: 'the server itself' } as const
+
 /** The table of rights as Markdown: every query and command with who may, in the order of their names. */
 export function printRights(): string {
   const line = (entry: AnyQuery | AnyCommand) =>
-    `| ${nameOf(entry)} | ${entry.right.words} | ${rightInWords(entry.right)}${entry.by === 'job' ? ' (background work only)' : ''} |`
+    `| ${nameOf(entry)} | ${entry.right.words} | ${rightInWords(entry.right)}${entry.by ? ` (${alone[entry.by]} only)` : ''} |`
   const table = (title: string, entries: Iterable<AnyQuery | AnyCommand>) =>
     [
       `## ${title}`,

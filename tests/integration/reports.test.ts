@@ -334,6 +334,32 @@ describe('cards', () => {
       ).n,
     ).toBe(2)
   }, 60000)
+  test('work stands in the head until its result was fetched whole or it was dismissed', async () => {
+    const shown = async () =>
+      good(await school.ask('work.list', teacher, {})).filter((one) => one.dismissedAt === null)
+    const { jobId } = good(await school.tell('reports.askForCards', teacher, { roundId, homeroomId }))
+    expect(await school.tell('work.dismiss', teacher, { jobId })).toMatchObject({
+      failure: { code: 'work.notEnded' },
+    })
+    await jobEnded(jobId)
+    expect((await shown()).map((one) => one.id)).toContain(jobId)
+    const { openFile } = await import('@/server/front/open-file')
+    const file = await openFile(teacher, jobId)
+    if (!file.ok) throw new Error(file.failure.message)
+    const reader = file.value.stream.getReader()
+    // Half of it is not all of it.
+    expect((await reader.read()).done).toBe(false)
+    for (let part = await reader.read(); !part.done;) part = await reader.read()
+    expect((await shown()).map((one) => one.id)).not.toContain(jobId)
+    // Whoever else reads the file does not take it out of somebody's head.
+    await school.rows('update job set dismissed_at = null where id = $1', [jobId])
+    good(await school.tell('work.noteFetched', head, { documentId: jobId }))
+    expect((await shown()).map((one) => one.id)).toContain(jobId)
+    good(await school.tell('work.dismiss', teacher, { jobId }))
+    good(await school.tell('work.dismiss', teacher, { jobId }))
+    expect((await shown()).map((one) => one.id)).not.toContain(jobId)
+    expect(good(await school.ask('work.list', teacher, {})).map((one) => one.id)).toContain(jobId)
+  }, 60000)
   test('the student’s history tells the whole way', async () => {
     const student = await school.row("select id from student where sort_name = 'Okonjo-Marsh, Ilse'")
     const { changes } = good(await school.ask('history.ofStudent', head, { studentId: student.id }))

@@ -9,6 +9,7 @@ import { fetchForPage } from '@/screen/page-data'
 import { AnswersProvider } from '@/screen/query-client'
 import { SavingProvider } from '@/screen/saving'
 import { SchoolProvider } from '@/screen/school-context'
+import { WorkProvider } from '@/screen/work'
 import { Shell } from './shell/shell'
 
 /** What stands around every signed-in page. */
@@ -25,7 +26,9 @@ export default async function SchoolLayout({ children }: { children: ReactNode }
             <KeysProvider>
               <SavingProvider owner={{ accountId, username, name, schoolId: school.schoolId }}>
                 <SchoolProvider school={school}>
-                  <Shell>{children}</Shell>
+                  <WorkProvider drawn={school.work}>
+                    <Shell>{children}</Shell>
+                  </WorkProvider>
                 </SchoolProvider>
               </SavingProvider>
             </KeysProvider>

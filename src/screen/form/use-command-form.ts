@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
 import type { z } from 'zod'
 import type { CommandInput, CommandName, CommandOutput } from '@/server/registry'
-import { newKey, tellServer, type CallFailure } from '@/screen/server'
+import { newKey, tellServer, type CallFailure, type CallResult } from '@/screen/server'
 
 export interface CommandForm<V extends FieldValues> {
   readonly form: UseFormReturn<V>
@@ -92,12 +92,12 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
     const text = JSON.stringify(asked)
     if (sent.current.text !== text) sent.current = { text, key: newKey() }
     setBusy(true)
-    const result = await tellServer(command, asked, sent.current.key)
+    const result: CallResult<unknown> = await tellServer(command, asked, sent.current.key)
     setBusy(false)
     if (result.ok) {
       sent.current = { text: '', key: '' }
       setFailure(undefined)
-      return onSaved(result.value, now, result.run)
+      return onSaved(result.value as CommandOutput<N>, now, result.run)
     }
     setFailure(result.failure)
     if (result.failure.kind !== 'invalid') return

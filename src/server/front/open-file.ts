@@ -1,7 +1,9 @@
 import type { Actor } from '@/server/platform/actor'
 import type { Result } from '@/server/platform/failure'
-import { ask } from '@/server/platform/run'
+import { log } from '@/server/platform/log'
+import { ask, tell } from '@/server/platform/run'
 import { files } from './files'
+import { work } from './work'
 
 const partSize = 2 << 20
 
@@ -20,7 +22,11 @@ export async function openFile(
       if (!part.ok) return controller.error(new Error(part.failure.message))
       controller.enqueue(new Uint8Array(part.value))
       from += part.value.length
-      if (from >= size || part.value.length === 0) controller.close()
+      if (from < size && part.value.length > 0) return
+      controller.close()
+      const noted = await tell(work.commands.noteFetched, actor, { documentId })
+      // The reader has the file; only its line in the head stays.
+      if (!noted.ok) log().warn({ documentId, failure: noted.failure }, 'fetching a result was not noted')
     },
   })
   return { ok: true, value: { name, size, stream } }

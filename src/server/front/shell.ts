@@ -12,6 +12,7 @@ import { loadYear } from '@/server/school/load-year'
 import { fromAll } from './all'
 import { mailPlaces } from './mail'
 import { dueItems, dueTopics, today as todayDomain } from './today'
+import { ownWork } from './work'
 
 const everyone = onlyRoles('see the page around their own', ...roles)
 
@@ -72,11 +73,12 @@ const frame = defineQuery({
     const { db, actor, today, now } = context
     const date = asked ?? today
     const staff = hasRole(actor, ...staffRoles)
-    const [year, classes, due, places] = await Promise.all([
+    const [year, classes, due, places, work] = await Promise.all([
       loadYear(db, date),
       staff ? ownClasses(context, date) : [],
       staff ? dueItems(context, today) : [],
       ownPlaces(context),
+      staff ? ownWork(context) : [],
     ])
     const flags =
       staff && year
@@ -101,6 +103,7 @@ const frame = defineQuery({
       demo: clockIsSet(),
       classes,
       dueCount: due.length,
+      work,
       flags,
       ...places,
     }
@@ -111,7 +114,7 @@ const frame = defineQuery({
 export const shell = defineDomain({
   name: 'shell',
   tables: [],
-  reads: ['year', 'reports'],
+  reads: ['year', 'reports', 'work'],
   queries: { frame },
   commands: {},
 })

@@ -1,6 +1,7 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
 import { roles, staffRoles } from '@/server/platform/actor'
+import type { Context } from '@/server/platform/context'
 import { defineCommand, defineDomain, defineQuery } from '@/server/platform/define'
 import { refusals } from '@/server/platform/failure'
 import { id } from '@/core/inputs'
@@ -9,6 +10,7 @@ import { onlyRoles, type Relation, type Right } from '@/server/platform/rights'
 
 const { refuse } = refusals('work', {
   ended: () => 'This work has already ended.',
+  notEnded: () => 'This work is still running. Cancel it first.',
   alive: () => 'This work is running or has finished; there is nothing to try again.',
 })
 
@@ -31,32 +33,38 @@ export const readResult: Right<{ jobId: string }> = {
   words: 'read the result of background work',
 }
 
-/** The actor's background work of late, newest first. */
+/** How long work stays in sight, and the most of it that is shown. */
+const shown = { days: 30, most: 20 } as const
+
+/** The actor's background work of late: first what was neither fetched nor dismissed, and the newest first. */
+export const ownWork = ({ db, actor, now }: Context) =>
+  db
+    .selectFrom('job')
+    .select([
+      'id',
+      'title',
+      'state',
+      'done',
+      'total',
+      'message',
+      'documentId',
+      'createdAt',
+      'finishedAt',
+      'dismissedAt',
+    ])
+    .where('accountId', '=', actor.accountId)
+    .where('createdAt', '>', new Date(now.getTime() - shown.days * 86_400_000).toISOString())
+    .orderBy(sql`dismissed_at is not null`)
+    .orderBy('id', 'desc')
+    .limit(shown.most)
+    .execute()
+
+/** The actor's background work of late. */
 const list = defineQuery({
   input: z.object({}),
   right: onlyRoles('see their own background work', ...staffRoles),
   topics: ({ actor }) => [workTopic(actor.accountId)],
-  run: ({ db, actor }) =>
-    db
-      .selectFrom('job')
-      .select([
-        'id',
-        'kind',
-        'title',
-        'state',
-        'done',
-        'total',
-        'message',
-        'documentId',
-        'attempts',
-        'createdAt',
-        'finishedAt',
-        'input',
-      ])
-      .where('accountId', '=', actor.accountId)
-      .orderBy('id', 'desc')
-      .limit(12)
-      .execute(),
+  run: ownWork,
 })
 
 /** Stops work between two of its steps. What is done stays done; doing it again adds the rest. */
@@ -93,6 +101,7 @@ const retry = defineCommand({
         state: 'waiting',
         message: null,
         finishedAt: null,
+        dismissedAt: null,
         finished: sql<string>`null`,
         createdAt: context.now,
       })
@@ -107,12 +116,49 @@ const retry = defineCommand({
   },
 })
 
+/** Takes work that has ended out of the head of the pages; what it made stays. */
+const dismiss = defineCommand({
+  input: z.object({ jobId: id }),
+  right: { ...steerWork, words: 'dismiss background work that has ended' },
+  run: async (context, { jobId }) => {
+    const gone = await context.db
+      .updateTable('job')
+      .set({ dismissedAt: sql<string>`coalesce(dismissed_at, ${context.now})` })
+      .where('id', '=', jobId)
+      .where('state', 'in', ['done', 'failed', 'cancelled'])
+      .returning('id')
+      .executeTakeFirst()
+    if (!gone) throw refuse('notEnded', {})
+    context.changed(workTopic(context.actor.accountId))
+    return null
+  },
+})
+
+/** Notes that whoever asked for a file has it; its work need not be shown any more. */
+const noteFetched = defineCommand({
+  input: z.object({ documentId: id }),
+  right: onlyRoles('note that the result of their own background work was fetched', ...roles),
+  by: 'server',
+  run: async (context, { documentId }) => {
+    const fetched = await context.db
+      .updateTable('job')
+      .set({ dismissedAt: context.now })
+      .where('documentId', '=', documentId)
+      .where('accountId', '=', context.actor.accountId)
+      .where('dismissedAt', 'is', null)
+      .returning('id')
+      .execute()
+    if (fetched.length > 0) context.changed(workTopic(context.actor.accountId))
+    return null
+  },
+})
+
 /** Background work. */
 export const work = defineDomain({
   name: 'work',
   tables: ['job', 'occurrence'],
   reads: [],
   queries: { list },
-  commands: { cancel, retry },
+  commands: { cancel, retry, dismiss, noteFetched },
   files: [{ table: 'job', column: 'document_id', right: readResult, object: 'id', days: 30 }],
 })

@@ -50,8 +50,8 @@ export interface Command<I = unknown, O = unknown, Raw = unknown> {
   readonly kind: 'command'
   readonly input: z.ZodType<I, Raw>
   readonly right: Right<I>
-  /** Who runs it: a person, or only background work, which never answers over HTTP. */
-  readonly by?: 'job'
+  /** Who runs it: a person, or only background work or the server itself, which never answer over HTTP. */
+  readonly by?: 'job' | 'server'
   /** One moment for the whole run, for commands that freeze figures. */
   readonly moment?: 'one'
   readonly undo?: UndoRule

@@ -64,12 +64,12 @@ export function FindBox({ onClose }: { onClose: () => void }) {
           placeholder="Name, number, class, assessment or page"
           className="mb-2 w-full rounded-[3px] border border-line bg-panel px-2 py-2"
         />
-        <Command.List className="max-h-[50vh] overflow-auto">
-          {entries.length === 0 && (
-            <p className="p-3 text-muted" role="status">
-              {asking ? 'Searching' : (problem ?? 'No matches. Try part of a name.')}
-            </p>
-          )}
+        {entries.length === 0 && (
+          <p className="p-3 text-muted" role="status">
+            {asking ? 'Searching' : (problem ?? 'No matches. Try part of a name.')}
+          </p>
+        )}
+        <Command.List className="max-h-[50vh] overflow-auto" hidden={entries.length === 0}>
           {entries.map((f) => (
             <Command.Item
               key={f.key}

@@ -1,19 +1,18 @@
 'use client'
-import dynamic from 'next/dynamic'
 import { usePathname, useRouter, useSearchParams } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState, type ReactNode } from 'react'
 import { readDate, shortDate } from '@/core/calendar/date-words'
 import { hasSome, staffRoles } from '@/core/people/roles'
 import { YearLine } from '@/ui/year-line/year-line'
+import { later, useFetchSoon } from '@/screen/later'
 import Link from '@/screen/link'
 import { useSaving } from '@/screen/saving'
 import { useSchool } from '@/screen/school-context'
 import { Rail } from './rail'
 import { Who } from './who'
 
-const loadFindBox = () => import('./find-box').then((m) => m.FindBox)
-const FindBox = dynamic(loadFindBox, { ssr: false })
-const KeysHelp = dynamic(() => import('./keys-help').then((m) => m.KeysHelp), { ssr: false })
+const FindBox = later(() => import('./find-box').then((m) => m.FindBox))
+const KeysHelp = later(() => import('./keys-help').then((m) => m.KeysHelp))
 
 /** A page that Back or Forward brings up was made some time ago: it is made again. */
 function useFreshAfterBack(): void {
@@ -48,12 +47,7 @@ export function Shell({ children }: { children: ReactNode }) {
   const { year, date, today } = school
   const mayFind = hasSome(school.actor.roles, ...staffRoles)
   useFreshAfterBack()
-  // Loaded once the page has come to life, so that it is there when its key is pressed.
-  useEffect(() => {
-    if (!mayFind) return
-    const timer = setTimeout(() => void loadFindBox(), 1000)
-    return () => clearTimeout(timer)
-  }, [mayFind])
+  useFetchSoon(mayFind, FindBox)
 
   useEffect(() => {
     function onKeyDown(event: KeyboardEvent) {

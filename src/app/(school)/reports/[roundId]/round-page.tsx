@@ -1,6 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
+import { isAlive } from '@/core/work'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
@@ -10,8 +11,9 @@ import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { tellServer } from '@/screen/server'
 import { useLive } from '@/screen/use-live'
+import { useWork } from '@/screen/work'
+import { WorkList } from '@/screen/work-list'
 import { EntriesStateMark } from '@/app/(school)/reports/entries-state'
-import { WorkList } from './work-list'
 
 type Round = QueryOutput<'reports.round'>
 
@@ -66,9 +68,10 @@ const entryColumns = (r: Round): readonly Column<Round['classes'][number]>[] => 
 ]
 
 /** The state of a round: each class's entries, the cards, and what can be released. */
-export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput<'work.list'> }) {
+export function RoundPage({ initial }: { initial: Round }) {
   const [r] = useLive('reports.round', { roundId: initial.id }, initial)
-  const [jobs, refreshJobs] = useLive('work.list', {}, work)
+  const { all: work, refresh: refreshWork } = useWork()
+  const earlier = work.filter((one) => one.dismissedAt !== null && !isAlive(one))
   const view = useTableView()
   const [releasing, setReleasing] = useState(false)
   const [busy, setBusy] = useState<string>()
@@ -89,7 +92,7 @@ export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput
       setReleasing(false)
       setProblem(result.ok ? undefined : result.failure.message)
     }
-    void refreshJobs()
+    void refreshWork()
   }
   return (
     <div className="sheet max-w-5xl">
@@ -183,7 +186,14 @@ export function RoundPage({ initial, work }: { initial: Round; work: QueryOutput
           </p>
         </section>
       )}
-      <WorkList jobs={jobs} refresh={refreshJobs} />
+      {earlier.length > 0 && (
+        <section aria-labelledby="work-heading">
+          <h2 id="work-heading" className="mb-1">
+            Earlier prints and releases
+          </h2>
+          <WorkList work={earlier} />
+        </section>
+      )}
       {releasing && (
         <Dialog
           title="Release to guardians"

@@ -19,7 +19,7 @@ const body = z.object({
 export async function POST(request: Request, { params }: { params: Promise<{ name: string }> }) {
   const { name } = await params
   const command = commands.get(name)
-  if (!command || command.by === 'job' || !sameOrigin(request)) return failed(notFound)
+  if (!command || command.by || !sameOrigin(request)) return failed(notFound)
   return asActor(
     request,
     async (actor) => {

@@ -1,11 +1,11 @@
 'use client'
-import dynamic from 'next/dynamic'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import type { Entries } from '@/core/marks/gradebook'
 import { writeEntry } from '@/core/marks/typed-score'
 import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
+import { later } from '@/screen/later'
 import { classPages } from '@/screen/class-pages'
 import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
 import { useKeys, type KeyGroup } from '@/screen/keys'
@@ -20,12 +20,8 @@ import { cellOf, useGradebook, type BookAssignment, type GradebookAnswer } from 
 import { useGradebookKeys } from './use-gradebook-keys'
 import { rulesInWords, WeightsBar } from './weights-bar'
 
-const AssignmentDialog = dynamic(() => import('./assignment-dialog').then((m) => m.AssignmentDialog), {
-  ssr: false,
-})
-const SettingsDialog = dynamic(() => import('./settings-dialog').then((m) => m.SettingsDialog), {
-  ssr: false,
-})
+const AssignmentDialog = later(() => import('./assignment-dialog').then((m) => m.AssignmentDialog))
+const SettingsDialog = later(() => import('./settings-dialog').then((m) => m.SettingsDialog))
 
 type Open =
   | { readonly kind: 'settings' }

@@ -1,14 +1,14 @@
 'use client'
-import dynamic from 'next/dynamic'
 import { useState } from 'react'
 import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
+import { later } from '@/screen/later'
 import Link from '@/screen/link'
 import { newKey, tellServer } from '@/screen/server'
 import type { Entries } from './use-entries'
 
-const SendBack = dynamic(() => import('./send-back').then((m) => m.SendBack), { ssr: false })
+const SendBack = later(() => import('./send-back').then((m) => m.SendBack))
 
 interface Input {
   readonly roundId: string

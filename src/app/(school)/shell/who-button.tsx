@@ -1,0 +1,24 @@
+'use client'
+import { roleWords } from '@/core/people/roles'
+import { useSchool } from '@/screen/school-context'
+
+export interface WhoProps {
+  readonly onFind: (() => void) | undefined
+  readonly onKeys: () => void
+}
+
+/** How the button with the name of who is signed in looks, with its menu and before that was fetched. */
+export const whoButton = 'size-full px-4 py-3 text-right'
+
+/** The name of who is signed in, and as what. */
+export function WhoWords() {
+  const { actor } = useSchool()
+  return (
+    <>
+      <span className="block truncate font-bold">{actor.name}</span>
+      <span className="block text-[13px] text-muted">
+        {roleWords(actor.roles)} <span aria-hidden>▾</span>
+      </span>
+    </>
+  )
+}
