@@ -181,6 +181,13 @@ export interface Tables {
     yearGroupId: string
     name: string
   }
+  departure: {
+    schoolId: string
+    studentId: string
+    lastDay: CivilDate
+    reason: string
+    destination: string | null
+  }
   document: {
     schoolId: string
     id: string
@@ -230,6 +237,8 @@ export interface Tables {
     phone: string | null
     language: Generated<string>
     address: string | null
+    version: Generated<number>
+    fieldVersions: Json<unknown>
   }
   guardianship: {
     schoolId: string
@@ -238,6 +247,7 @@ export interface Tables {
     relation: string
     contactOrder: number
     mayReceiveReports: Generated<boolean>
+    version: Generated<number>
   }
   history: {
     schoolId: string
@@ -426,6 +436,8 @@ export interface Tables {
     sortName: string
     email: string | null
     phone: string | null
+    version: Generated<number>
+    fieldVersions: Json<unknown>
   }
   student: {
     schoolId: string
@@ -443,6 +455,10 @@ export interface Tables {
     expectedIn: string | null
     expectedFrom: CivilDate | null
     version: Generated<number>
+    pronouns: string | null
+    medicalNote: string | null
+    rollVersion: Generated<number>
+    fieldVersions: Json<unknown>
   }
   studentNumber: {
     schoolId: string

@@ -114,7 +114,10 @@ test('a command that edits what exists takes the version that was seen', () => {
   }
   const takesVersion = ({ input }: AnyCommand) => {
     const read = input.safeParse({})
-    return !read.success && read.error.issues.some((i) => ['seen', 'cells'].includes(String(i.path[0])))
+    return (
+      !read.success &&
+      read.error.issues.some((i) => ['seen', 'cells', 'students'].includes(String(i.path[0])))
+    )
   }
   const wrong = [...commands].filter(([name, command]) => takesVersion(command) === name in none)
   expect(wrong.map(([name]) => name)).toEqual([])

@@ -123,7 +123,7 @@ describe('finding', () => {
 test('a note on support is for the office and for those who teach the student', async () => {
   const { id } = await school.row("select id from student where sort_name = 'Marchetti, Oona'")
   const seen = async (actor: Actor) =>
-    good(await school.ask('people.student', actor, { studentId: id })).supportNote
+    good(await school.ask('people.student', actor, { studentId: id })).fields.supportNote
   const stranger = await school.row(
     'select u.username from membership m join auth."user" u on u.id = m.account_id join homeroom_teacher t on t.staff_id = m.person_id join homeroom h on h.id = t.homeroom_id where h.name = $1',
     ['1 Tern'],

@@ -1,6 +1,12 @@
 import { z } from 'zod'
-import { chosen, civilDate, id, named, optionalLine } from '@/core/inputs'
+import { chosen, civilDate, id, named, optionalLine, seen, whole } from '@/core/inputs'
 import { limits } from '@/core/limits'
+
+const email = z
+  .email('This is not an e-mail address. It needs a name, an @ and a place, such as bram@hollins.example.')
+  .max(limits.email, `Shorten the e-mail address to at most ${limits.email} characters.`)
+  .nullish()
+  .or(z.literal('').transform(() => null))
 
 /** A student's guardian as the office types it. */
 export const guardianInput = z.object({
@@ -9,11 +15,7 @@ export const guardianInput = z.object({
   givenName: named("the guardian's given name", limits.personName),
   familyName: named("the guardian's family name", limits.personName),
   relation: named('the relation', limits.relation),
-  email: z
-    .email('This is not an e-mail address. It needs a name, an @ and a place, such as bram@hollins.example.')
-    .max(limits.email, `Shorten the e-mail address to at most ${limits.email} characters.`)
-    .nullish()
-    .or(z.literal('').transform(() => null)),
+  email,
   phone: optionalLine("the guardian's telephone", limits.phone),
 })
 
@@ -32,4 +34,68 @@ export const enrolInput = z.object({
   guardian: guardianInput,
   /** Set once the person has seen the students with the same name and birth date. */
   notADuplicate: z.boolean().default(false),
+})
+
+/** The fields of a student's record, each saved by itself. */
+export const studentFields = {
+  legalGivenName: named('the legal given name', limits.personName),
+  legalFamilyName: named('the legal family name', limits.personName),
+  preferredName: optionalLine('the preferred name', limits.personName),
+  sortName: named('the name for lists', 2 * limits.personName),
+  birthDate: civilDate,
+  pronouns: optionalLine('the pronouns', limits.shortName),
+  address: optionalLine('the address'),
+  transport: optionalLine('the transport'),
+  supportNote: optionalLine('the support note', limits.remark),
+  medicalNote: optionalLine('the medical note', limits.remark),
+} as const
+export type StudentField = keyof typeof studentFields
+
+/** Students with the version of their memberships that was in sight. */
+const studentsSeen = z
+  .array(z.object({ studentId: id, seen }))
+  .min(1, 'Choose at least one student.')
+  .max(500, 'Choose at most 500 students at once.')
+
+/** Where students belong from a day on. What is not named stays as it is. */
+export const placeInput = z
+  .object({
+    students: studentsSeen,
+    from: civilDate,
+    yearGroupId: id.nullish().or(z.literal('').transform(() => null)),
+    homeroomId: id.nullish().or(z.literal('').transform(() => null)),
+    join: z.array(id).max(60).default([]),
+    leave: z.array(id).max(60).default([]),
+  })
+  .refine((v) => v.yearGroupId || v.homeroomId || v.join.length + v.leave.length > 0, {
+    path: ['from'],
+    message: 'Nothing would change. Choose a year group, a homeroom or classes.',
+  })
+
+/** Students who leave the school. */
+export const leaveInput = z.object({
+  students: studentsSeen,
+  lastDay: civilDate,
+  reason: named('the reason', limits.line),
+  destination: optionalLine('the destination'),
+})
+
+/** A guardian of a student, new or corrected. */
+export const guardianRecordInput = z.object({
+  studentId: id,
+  guardianId: id.nullish(),
+  /** The version of the guardian's record that was in sight; 0 for a new one. */
+  seen,
+  /** The same of how they stand to the student. */
+  seenRelation: seen,
+  givenName: named('the given name', limits.personName),
+  familyName: named('the family name', limits.personName),
+  relation: named('the relation', limits.relation),
+  email,
+  phone: optionalLine('the telephone', limits.phone),
+  language: z.string().regex(/^[a-z]{2,3}(-[A-Za-z]{2,4})?$/, 'Choose a language.'),
+  address: optionalLine('the address'),
+  /** Whom to call first. */
+  contactOrder: whole('the order to call', 1, 9),
+  mayReceiveReports: z.boolean(),
 })

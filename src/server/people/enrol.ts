@@ -9,6 +9,7 @@ import { defineCommand } from '@/server/platform/define'
 import { loadYear } from '@/server/school/load-year'
 import { arrivalsTopic, homeroomTopic, registersTopic, rollTopic } from '@/server/school/topics'
 import { guardianFor } from './guardian'
+import { checkClasses, checkHomeroom } from './memberships'
 import { possibleDuplicates } from './queries'
 import { enrolStudents } from './rights'
 import { refuse, refuseField } from './words'
@@ -31,34 +32,6 @@ async function checkDates({ db, today }: Context, { birthDate, startDate }: Enro
   const term = termOn(year, startDate) ?? year.terms.find((t) => t.firstDay > startDate)
   if (!term) throw refuseField('startDate', 'noTermLeft', {})
   return { year, term }
-}
-
-async function checkPlaces(
-  { db }: Context,
-  asked: EnrolInput,
-  yearId: string,
-  term: { id: string; name: string },
-) {
-  const homeroom = await db
-    .selectFrom('homeroom')
-    .selectAll()
-    .where('id', '=', asked.homeroomId)
-    .where('yearId', '=', yearId)
-    .executeTakeFirst()
-  if (!homeroom) throw refuseField('homeroomId', 'homeroomOfOtherYear', {})
-  if (homeroom.yearGroupId !== asked.yearGroupId)
-    throw refuseField('homeroomId', 'homeroomOfOtherGroup', { homeroom: homeroom.name })
-  if (asked.classIds.length === 0) return
-  const classes = await db
-    .selectFrom('class as c')
-    .leftJoin('classTerm as t', (j) => j.onRef('t.classId', '=', 'c.id').on('t.termId', '=', term.id))
-    .select(['c.id', 'c.name', 'c.yearId', 't.termId'])
-    .where('c.id', 'in', asked.classIds)
-    .execute()
-  if (classes.length < new Set(asked.classIds).size) throw refuseField('classIds', 'classOfOtherSchool', {})
-  const elsewhere = classes.filter((c) => c.termId === null || c.yearId !== yearId).map((c) => c.name)
-  if (elsewhere.length > 0)
-    throw refuseField('classIds', 'classesNotInTerm', { classes: elsewhere, term: term.name })
 }
 
 /** Whoever enrols a child born on the same day waits until this is done, so that the same child is seen. */
@@ -135,7 +108,8 @@ export const enrol = defineCommand({
   run: async (context, asked) => {
     const { db, actor } = context
     const { year, term } = await checkDates(context, asked)
-    await checkPlaces(context, asked, year.id, term)
+    await checkHomeroom(context, asked.homeroomId, year.id, new Set([asked.yearGroupId]))
+    await checkClasses(context, 'classIds', asked.classIds, year.id, term)
     await checkDuplicates(context, asked)
     const { studentId, number } = await studentFor(context, asked)
     const period = `[${asked.startDate},)`

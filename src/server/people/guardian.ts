@@ -1,14 +1,16 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { id } from '@/core/inputs'
-import type { guardianInput } from '@/core/people/inputs'
+import { id, seen } from '@/core/inputs'
+import { guardianRecordInput, type guardianInput } from '@/core/people/inputs'
 import { comparableName } from '@/core/people/names'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { queueMails } from '@/server/platform/mail'
 import { accountInvitation } from './mails'
-import { inviteGuardians } from './rights'
+import { updateSeen } from '@/server/platform/write'
+import { changeRecords, inviteGuardians } from './rights'
+import { studentTopic } from './topics'
 import { refuse, refuseField } from './words'
 
 type GuardianInput = z.infer<typeof guardianInput>
@@ -90,6 +92,114 @@ export async function guardianFor(
 
 const sameName = (a: OnRecord, b: GuardianInput) =>
   comparableName(fullName(a)) === comparableName(fullName(b))
+
+/** Refuses an e-mail address that another guardian has. */
+async function checkAddress(context: Context, email: string | null, guardianId: string | undefined) {
+  const known = email ? await withAddress(context, email) : undefined
+  if (known && known.id !== guardianId)
+    throw refuseField('email', 'addressOfOther', { guardian: fullName(known) })
+}
+
+/** Puts a guardian at a place in the order to call; the others keep their order around it. */
+async function reorder({ db }: Context, studentId: string, guardianId: string, contactOrder: number) {
+  await sql`update guardianship g set contact_order = o.n from (
+      select guardian_id, row_number() over (order by case when guardian_id = ${guardianId} then ${contactOrder * 2 - 1}::int
+        else 2 * row_number end) as n
+      from (select guardian_id, row_number() over (order by guardian_id = ${guardianId}, contact_order)::int as row_number
+        from guardianship where student_id = ${studentId}) r
+    ) o where g.student_id = ${studentId} and g.guardian_id = o.guardian_id and g.contact_order <> o.n`.execute(
+    db,
+  )
+}
+
+/**
+ * Adds a guardian to a student, or corrects one. A guardian's own record is shared by siblings; relation, order to
+ * call and reports belong to the student.
+ */
+export const saveGuardian = defineCommand({
+  input: guardianRecordInput,
+  right: changeRecords,
+  undo: {
+    days: 30,
+    whenChangedSince: 'stop',
+    topics: ({ studentId }: { studentId: string }) => [studentTopic(studentId)],
+  },
+  run: async (context, asked) => {
+    const { db, actor } = context
+    const {
+      studentId,
+      relation,
+      contactOrder,
+      mayReceiveReports,
+      givenName,
+      familyName,
+      phone,
+      language,
+      address,
+    } = asked
+    const email = asked.email?.toLowerCase() ?? null
+    const record = { givenName, familyName, email, phone, language, address }
+    const link = { relation, mayReceiveReports }
+    await checkAddress(context, email, asked.guardianId ?? undefined)
+    const guardianId = asked.guardianId ?? uuid()
+    if (asked.guardianId) {
+      const linked = await ofApplicant(context, guardianId, studentId)
+      if (!linked && asked.seenRelation > 0) throw refuse('guardianOfOther', {})
+      const saved = async () => ({ value: null })
+      const what = "this guardian's record"
+      await updateSeen(context, 'guardian', { id: guardianId }, asked.seen, record, { what, saved })
+      if (linked)
+        await updateSeen(context, 'guardianship', { studentId, guardianId }, asked.seenRelation, link, {
+          what,
+          saved,
+        })
+    } else
+      await db
+        .insertInto('guardian')
+        .values({ schoolId: actor.schoolId, id: guardianId, ...record })
+        .execute()
+    if (asked.seenRelation === 0)
+      await db
+        .insertInto('guardianship')
+        .values({ schoolId: actor.schoolId, studentId, guardianId, contactOrder: 99, ...link })
+        .execute()
+    await reorder(context, studentId, guardianId, contactOrder)
+    context.changed(studentTopic(studentId))
+    return { guardianId }
+  },
+})
+
+/** Takes a guardian off a student's record; the guardian's own record stays. */
+export const removeGuardian = defineCommand({
+  input: z.object({ studentId: id, guardianId: id, seen }),
+  right: changeRecords,
+  undo: {
+    days: 30,
+    whenChangedSince: 'stop',
+    topics: ({ studentId }: { studentId: string }) => [studentTopic(studentId)],
+  },
+  run: async (context, { studentId, guardianId, seen: version }) => {
+    const saved = async () => ({ value: null })
+    await updateSeen(
+      context,
+      'guardianship',
+      { studentId, guardianId },
+      version,
+      {},
+      {
+        what: 'this guardian',
+        saved,
+      },
+    )
+    await context.db
+      .deleteFrom('guardianship')
+      .where('studentId', '=', studentId)
+      .where('guardianId', '=', guardianId)
+      .execute()
+    context.changed(studentTopic(studentId))
+    return null
+  },
+})
 
 /** Invites a guardian again, for a link that was lost or is too old. Earlier links go on working until they expire. */
 export const inviteAgain = defineCommand({

@@ -4,8 +4,10 @@ import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { arrivalsDue } from './due'
 import { enrol } from './enrol'
-import { inviteAgain } from './guardian'
+import { inviteAgain, removeGuardian, saveGuardian } from './guardian'
 import { accountInvitation } from './mails'
+import { leave, place } from './memberships'
+import { setStudent } from './student-fields'
 import { applicantGuardians, enrolForm, list, possibleDuplicates, student } from './queries'
 import { enrolStudents, findStudents } from './rights'
 
@@ -22,10 +24,11 @@ export const people = defineDomain({
     'enrolment',
     'homeroomMember',
     'classMember',
+    'departure',
   ],
   reads: ['year', 'account'],
   queries: { list, student, possibleDuplicates, enrolForm, applicantGuardians },
-  commands: { enrol, inviteAgain },
+  commands: { enrol, inviteAgain, setStudent, place, leave, saveGuardian, removeGuardian },
   mails: { accountInvitation },
   due: [arrivalsDue],
   find: [
@@ -57,6 +60,9 @@ export const people = defineDomain({
         address: 'address',
         transport: 'transport',
         support_note: 'support note',
+        medical_note: 'medical note',
+        pronouns: 'pronouns',
+        sort_name: 'name for lists',
         expected_from: 'expected from',
       },
       name: 'sort_name',
@@ -64,7 +70,14 @@ export const people = defineDomain({
     guardian: {
       kind: 'Guardian record',
       which: (v) => [v.given_name, v.family_name].map(textOf).join(' ').trim(),
-      columns: { given_name: 'given name', family_name: 'family name', email: 'e-mail', phone: 'telephone' },
+      columns: {
+        given_name: 'given name',
+        family_name: 'family name',
+        email: 'e-mail',
+        phone: 'telephone',
+        language: 'language',
+        address: 'address',
+      },
       name: "given_name || ' ' || family_name",
     },
     guardianship: {
@@ -78,6 +91,10 @@ export const people = defineDomain({
     },
     enrolment: { kind: 'Enrolment', which: named('year_group_id'), columns: { period: 'period' } },
     homeroom_member: { kind: 'Homeroom', which: named('homeroom_id'), columns: { period: 'period' } },
+    departure: {
+      kind: 'Departure',
+      columns: { last_day: 'last day', reason: 'reason', destination: 'destination' },
+    },
     class_member: { kind: 'Class', which: named('class_id'), columns: { period: 'period' } },
   },
 })

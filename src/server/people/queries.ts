@@ -1,20 +1,26 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
+import type { StudentField } from '@/core/people/inputs'
 import { comparableName } from '@/core/people/names'
 import { termOn } from '@/core/calendar/school-year'
 import { defineQuery } from '@/server/platform/define'
+import { versionsOfFields } from '@/server/platform/fields'
 import { civilDate, id } from '@/core/inputs'
 import { endOf, firstDayOf, holds, homeroomSize } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { rollTopic } from '@/server/school/topics'
 import {
+  changeRecords,
+  changeSupport,
   enrolStudents,
   findStudents,
   seeApplicant,
+  seeContact,
   seeStudent,
   seeStudentHistory,
   seeSupport,
 } from './rights'
+import { studentTopic } from './topics'
 
 /** Students on roll on a date, in name order, with year group and homeroom. */
 export const list = defineQuery({
@@ -55,6 +61,7 @@ export const list = defineQuery({
 export const student = defineQuery({
   input: z.object({ studentId: id }),
   right: seeStudent,
+  topics: (_context, { studentId }) => [studentTopic(studentId)],
   run: async (context, { studentId }) => {
     const { db } = context
     const record = await db
@@ -62,88 +69,116 @@ export const student = defineQuery({
       .selectAll()
       .where('id', '=', studentId)
       .executeTakeFirstOrThrow()
-    const [support, maySeeHistory, mayEnrol, guardians, places] = await Promise.all([
-      context.may(seeSupport, { studentId }),
-      context.may(seeStudentHistory, { studentId }),
-      context.may(enrolStudents, {}),
-      db
-        .selectFrom('guardianship as gs')
-        .innerJoin('guardian as g', 'g.id', 'gs.guardianId')
-        .select([
-          'g.id',
-          'g.givenName',
-          'g.familyName',
-          'g.email',
-          'g.phone',
-          'g.language',
-          'g.address',
-          'gs.relation',
-          'gs.contactOrder',
-          'gs.mayReceiveReports',
-          sql<boolean>`exists (select 1 from membership m where m.person_id = g.id and m.role = 'guardian')`.as(
-            'hasAccount',
-          ),
-        ])
-        .where('gs.studentId', '=', studentId)
-        .orderBy('gs.contactOrder')
-        .execute(),
-      db
-        .selectFrom('enrolment as e')
-        .innerJoin('yearGroup as g', 'g.id', 'e.yearGroupId')
-        .select([
-          sql.lit('year group').as('kind'),
-          'g.id',
-          'g.name',
-          firstDayOf('e.period').as('from'),
-          endOf('e.period').as('until'),
-        ])
-        .where('e.studentId', '=', studentId)
-        .unionAll(
-          db
-            .selectFrom('homeroomMember as m')
-            .innerJoin('homeroom as h', 'h.id', 'm.homeroomId')
-            .select([
-              sql.lit('homeroom').as('kind'),
-              'h.id',
-              'h.name',
-              firstDayOf('m.period').as('from'),
-              endOf('m.period').as('until'),
-            ])
-            .where('m.studentId', '=', studentId),
-        )
-        .unionAll(
-          db
-            .selectFrom('classMember as k')
-            .innerJoin('class as c', 'c.id', 'k.classId')
-            .select([
-              sql.lit('class').as('kind'),
-              'c.id',
-              'c.name',
-              firstDayOf('k.period').as('from'),
-              endOf('k.period').as('until'),
-            ])
-            .where('k.studentId', '=', studentId),
-        )
-        .orderBy('kind', 'desc')
-        .orderBy('from')
-        .orderBy('name')
-        .execute(),
-    ])
+    const contact = await context.may(seeContact, { studentId })
+    const [support, maySeeHistory, mayChange, mayChangeNotes, guardians, places, departures] =
+      await Promise.all([
+        context.may(seeSupport, { studentId }),
+        context.may(seeStudentHistory, { studentId }),
+        context.may(changeRecords, { studentId }),
+        context.may(changeSupport, { studentId }),
+        db
+          .selectFrom('guardianship as gs')
+          .innerJoin('guardian as g', 'g.id', 'gs.guardianId')
+          .select([
+            'g.id',
+            'g.givenName',
+            'g.familyName',
+            'g.email',
+            'g.phone',
+            'g.language',
+            'g.address',
+            'gs.relation',
+            'gs.contactOrder',
+            'gs.mayReceiveReports',
+            'g.version',
+            'gs.version as relationVersion',
+            sql<string | null>`(select string_agg(o.sort_name, '; ' order by o.sort_name) from guardianship os
+            join student o on o.school_id = os.school_id and o.id = os.student_id
+            where os.guardian_id = g.id and os.student_id <> ${studentId})`.as('alsoOf'),
+            sql<boolean>`exists (select 1 from membership m where m.person_id = g.id and m.role = 'guardian')`.as(
+              'hasAccount',
+            ),
+          ])
+          .where('gs.studentId', '=', studentId)
+          .where(contact ? sql<boolean>`true` : sql<boolean>`false`)
+          .orderBy('gs.contactOrder')
+          .execute(),
+        db
+          .selectFrom('enrolment as e')
+          .innerJoin('yearGroup as g', 'g.id', 'e.yearGroupId')
+          .select([
+            sql.lit('year group').as('kind'),
+            'g.id',
+            'g.name',
+            firstDayOf('e.period').as('from'),
+            endOf('e.period').as('until'),
+          ])
+          .where('e.studentId', '=', studentId)
+          .unionAll(
+            db
+              .selectFrom('homeroomMember as m')
+              .innerJoin('homeroom as h', 'h.id', 'm.homeroomId')
+              .select([
+                sql.lit('homeroom').as('kind'),
+                'h.id',
+                'h.name',
+                firstDayOf('m.period').as('from'),
+                endOf('m.period').as('until'),
+              ])
+              .where('m.studentId', '=', studentId),
+          )
+          .unionAll(
+            db
+              .selectFrom('classMember as k')
+              .innerJoin('class as c', 'c.id', 'k.classId')
+              .select([
+                sql.lit('class').as('kind'),
+                'c.id',
+                'c.name',
+                firstDayOf('k.period').as('from'),
+                endOf('k.period').as('until'),
+              ])
+              .where('k.studentId', '=', studentId),
+          )
+          .orderBy('kind', 'desc')
+          .orderBy('from')
+          .orderBy('name')
+          .execute(),
+        db
+          .selectFrom('departure')
+          .select(['lastDay', 'reason', 'destination'])
+          .where('studentId', '=', studentId)
+          .orderBy('lastDay')
+          .execute(),
+      ])
+    const hidden = (value: string | null) => (contact ? value : null)
+    const note = (value: string | null) => (support ? value : null)
     return {
       id: record.id,
       number: record.number,
-      legalName: `${record.legalGivenName} ${record.legalFamilyName}`,
-      preferredName: record.preferredName,
-      sortName: record.sortName,
-      birthDate: record.birthDate,
-      address: record.address,
-      transport: record.transport,
-      supportNote: support ? record.supportNote : null,
+      rollVersion: record.rollVersion,
+      fields: {
+        legalGivenName: record.legalGivenName,
+        legalFamilyName: record.legalFamilyName,
+        preferredName: record.preferredName,
+        sortName: record.sortName,
+        birthDate: hidden(record.birthDate),
+        pronouns: record.pronouns,
+        address: hidden(record.address),
+        transport: hidden(record.transport),
+        supportNote: note(record.supportNote),
+        medicalNote: note(record.medicalNote),
+      } satisfies Record<StudentField, string | null>,
+      versions: versionsOfFields(record),
       expectedFrom: record.number === null ? record.expectedFrom : null,
       guardians,
       places,
+      departures,
+      maySeeContact: contact,
+      maySeeNotes: support,
       maySeeHistory,
-      mayEnrol,
+      mayChange,
+      mayChangeNotes,
     }
   },
 })

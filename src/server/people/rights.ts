@@ -21,6 +21,29 @@ export const seeSupport: Right<{ studentId: string }> = {
   ...ofStudent,
 }
 
+/** How to reach a family is for those who look after the student. */
+export const seeContact: Right<{ studentId: string }> = {
+  words: "see a student's address, birth date and guardians",
+  grants: [{ roles: office }, { roles: staffRoles, when: teachesStudent }],
+  ...ofStudent,
+}
+
+export const changeRecords: Right<{ studentId: string }> = {
+  words: "change a student's record",
+  grants: [{ roles: office }],
+  ...ofStudent,
+}
+
+/** Notes are changed by those who may always read them. */
+export const changeSupport: Right<{ studentId: string }> = {
+  words: 'change support and medical notes',
+  grants: [{ roles: ['administrator', 'head', 'office'] }],
+  ...ofStudent,
+}
+
+/** Where students belong is the office's. */
+export const moveStudents = onlyRoles('move students between year groups, homerooms and classes', ...office)
+
 /** The office enrols. */
 export const enrolStudents = onlyRoles('enrol students', ...office)
 

@@ -12,6 +12,10 @@ export const { refuse, refuseField } = refusals('people', {
   noYear: () => 'There is no academic year yet. An administrator can create one under School.',
   outsideYear: (a: { year: string; firstDay: string; lastDay: string }) =>
     `The first day of enrolment is outside ${a.year}, which runs from ${day(a.firstDay)} to ${day(a.lastDay)}.`,
+  dayOutsideYear: (a: { year: string; firstDay: string; lastDay: string }) =>
+    `This day is outside ${a.year}, which runs from ${day(a.firstDay)} to ${day(a.lastDay)}.`,
+  notOnRoll: ({ students, date }: { students: readonly string[]; date: string }) =>
+    `${students.slice(0, 5).join(' and ')}${students.length > 5 ? ` and ${students.length - 5} more` : ''} ${students.length === 1 ? 'is' : 'are'} not on roll on ${day(date)}. Choose another day, or a year group to enrol again.`,
   noTermLeft: () => 'No term of this academic year is left after that date. Choose an earlier date.',
   homeroomOfOtherYear: () =>
     'This homeroom does not exist in the academic year of that date. Choose one from the list.',

@@ -194,7 +194,8 @@ const loadRows =
  */
 export async function updateSeen(
   context: Context,
-  table: 'assessment' | 'assignment' | 'gradebook' | 'classEntries',
+  table:
+    'assessment' | 'assignment' | 'gradebook' | 'classEntries' | 'guardian' | 'guardianship' | 'staffMember',
   key: Columns,
   version: number,
   columns: Columns,

@@ -14,14 +14,14 @@ const columns: readonly Column<Membership>[] = [
 ]
 
 /** Year groups, homerooms and classes of a student, with the days from and to. */
-export function Memberships({ rows }: { rows: readonly Membership[] }) {
+export function Memberships({ rows, date }: { rows: readonly Membership[]; date: string }) {
   return (
     <DataTable
       label="Memberships"
       rows={rows}
       columns={columns}
       rowKey={(p) => `${p.kind} ${p.id} ${p.from}`}
-      rowClass={(p) => (p.until ? 'text-muted' : '')}
+      rowClass={(p) => (p.from > date || (p.until !== null && p.until <= date) ? 'text-muted' : '')}
       empty={<p>Not enrolled yet.</p>}
     />
   )

@@ -1,0 +1,110 @@
+'use client'
+import { useState } from 'react'
+import { languageName, languages } from '@/core/people/languages'
+import { Button } from '@/ui/button'
+import { Problem, Tick } from '@/ui/field'
+import { DialogForm } from '@/screen/form/dialog-form'
+import { FormSelect, FormText } from '@/screen/form/fields'
+import { useCommandForm } from '@/screen/form/use-command-form'
+import { newKey, tellServer } from '@/screen/server'
+import type { Student } from './record-page'
+
+type Guardian = Student['guardians'][number]
+
+const valuesOf = (s: Student, g: Guardian | undefined) => ({
+  givenName: g?.givenName ?? '',
+  familyName: g?.familyName ?? s.fields.legalFamilyName,
+  relation: g?.relation ?? '',
+  email: g?.email ?? '',
+  phone: g?.phone ?? '',
+  language: g?.language ?? 'en',
+  address: g?.address ?? s.fields.address ?? '',
+  contactOrder: g ? s.guardians.indexOf(g) + 1 : s.guardians.length + 1,
+  mayReceiveReports: g?.mayReceiveReports ?? true,
+})
+
+/** Adds a guardian to a student or corrects one; removing keeps the guardian's own record for siblings. */
+export function GuardianDialog({
+  s,
+  guardian,
+  onClose,
+  onSaved,
+}: {
+  s: Student
+  guardian: Guardian | undefined
+  onClose: () => void
+  onSaved: (words: string, run: string | undefined) => void
+}) {
+  const [removing, setRemoving] = useState<{ key: string; problem?: string; busy: boolean }>()
+  const of = useCommandForm('people.saveGuardian', {
+    schema: () => import('@/core/people/inputs').then((m) => m.guardianRecordInput),
+    values: valuesOf(s, guardian),
+    places: Object.keys(valuesOf(s, guardian)),
+    input: (v: ReturnType<typeof valuesOf>) => ({
+      ...v,
+      studentId: s.id,
+      guardianId: guardian?.id ?? null,
+      seen: guardian?.version ?? 0,
+      seenRelation: guardian?.relationVersion ?? 0,
+    }),
+    onSaved: (_, v, run) => onSaved(`${v.givenName} ${v.familyName} was saved.`, run),
+  })
+  async function remove() {
+    if (!guardian) return
+    const key = removing?.key ?? newKey()
+    setRemoving({ key, busy: true })
+    const result = await tellServer(
+      'people.removeGuardian',
+      { studentId: s.id, guardianId: guardian.id, seen: guardian.relationVersion },
+      key,
+    )
+    if (result.ok) return onSaved(`${guardian.givenName} ${guardian.familyName} was removed.`, result.run)
+    setRemoving({ key, busy: false, problem: result.failure.message })
+  }
+  const places = s.guardians.length + (guardian ? 0 : 1)
+  return (
+    <DialogForm
+      of={of}
+      title={guardian ? `${guardian.givenName} ${guardian.familyName}` : 'Add a guardian'}
+      description={
+        guardian?.alsoOf
+          ? `Also guardian of ${guardian.alsoOf}: name, telephone, e-mail, language and address change there, too.`
+          : undefined
+      }
+      wide
+      onClose={onClose}
+      more={
+        guardian && (
+          <Button kind="quiet" className="ml-auto" busy={removing?.busy} onClick={() => void remove()}>
+            Remove from this student
+          </Button>
+        )
+      }
+    >
+      {removing?.problem && <Problem>{removing.problem}</Problem>}
+      <div className="grid gap-4 sm:grid-cols-2">
+        <FormText of={of} name="givenName" label="Given name" />
+        <FormText of={of} name="familyName" label="Family name" />
+        <FormText of={of} name="relation" label="Relation" placeholder="mother, grandfather, foster carer" />
+        <FormSelect of={of} name="contactOrder" label="Order to call" number>
+          {Array.from({ length: places }, (_, i) => (
+            <option key={i} value={i + 1}>
+              {['First', 'Second', 'Third'][i] ?? `${i + 1}th`}
+            </option>
+          ))}
+        </FormSelect>
+        <FormText of={of} name="phone" label="Telephone" />
+        <FormText of={of} name="email" label="E-mail" type="email" />
+        <FormText of={of} name="address" label="Address" />
+        <FormSelect of={of} name="language" label="Language">
+          {languages.map((code) => (
+            <option key={code} value={code}>
+              {languageName(code)}
+            </option>
+          ))}
+        </FormSelect>
+      </div>
+      <Tick label="Receives reports" {...of.form.register('mayReceiveReports')} />
+    </DialogForm>
+  )
+}

@@ -1,0 +1,215 @@
+'use client'
+import { useState } from 'react'
+import { shortDate } from '@/core/calendar/date-words'
+import { addDays } from '@/core/calendar/school-year'
+import { heldOn } from '@/core/people/memberships'
+import { spokenName } from '@/core/people/names'
+import { numberWords } from '@/core/people/student-number'
+import type { QueryOutput } from '@/server/registry'
+import { Button, buttonLooks } from '@/ui/button'
+import { later } from '@/screen/later'
+import Link from '@/screen/link'
+import { Message, useMessage } from '@/screen/message'
+import { PageHead } from '@/screen/page-head'
+import { FieldConflicts } from '@/screen/record/conflicts'
+import { EditField } from '@/screen/record/edit-field'
+import { useFields, type Fields } from '@/screen/record/use-fields'
+import { useSchool } from '@/screen/school-context'
+import { tellServer } from '@/screen/server'
+import { useLive } from '@/screen/use-live'
+import { Guardians } from './guardians'
+import { Memberships } from './memberships'
+import { studentPages } from './student-pages'
+
+export type Student = QueryOutput<'people.student'>
+type Place = Student['places'][number]
+
+const MoveDialog = later(() => import('./move-dialog').then((m) => m.MoveDialog))
+const LeaveDialog = later(() => import('./leave-dialog').then((m) => m.LeaveDialog))
+
+const labels = {
+  legalGivenName: 'Legal given name',
+  legalFamilyName: 'Legal family name',
+  preferredName: 'Preferred name',
+  sortName: 'Name in lists',
+  birthDate: 'Birth date',
+  pronouns: 'Pronouns',
+  address: 'Address',
+  transport: 'Transport',
+  supportNote: 'Support note',
+  medicalNote: 'Medical note',
+} as const
+
+const schemas = () => import('@/core/people/inputs').then((m) => m.studentFields)
+
+const placesOf = (s: Student, kind: Place['kind']) =>
+  s.places
+    .filter((p) => p.kind === kind)
+    .map((p) => ({ placeId: p.id, name: p.name, from: p.from, until: p.until }))
+
+/** Who the student is on a date, in a few words under the name. */
+function standing(s: Student, date: string): string {
+  if (s.number === null)
+    return `Accepted, not yet enrolled; expected ${s.expectedFrom ? `from ${shortDate(s.expectedFrom, true)}` : 'at a date not entered'}`
+  const number = `No. ${numberWords(s.number)}`
+  const nameOf = (kind: Place['kind']) => {
+    const all = placesOf(s, kind)
+    const held = heldOn(all, date)
+    return all.find((p) => p.placeId === held?.placeId && p.from === held.from)?.name
+  }
+  const group = nameOf('year group')
+  if (group) return [number, group, nameOf('homeroom')].filter(Boolean).join(', ')
+  const left = s.departures.filter((d) => d.lastDay < date).at(-1)
+  return left
+    ? `${number}. Left on ${shortDate(left.lastDay, true)}: ${[left.reason, left.destination].filter(Boolean).join(', ')}`
+    : `${number}, not on roll on ${shortDate(date, true)}`
+}
+
+function Details({ of, s }: { of: Fields; s: Student }) {
+  const field = (name: keyof typeof labels, more: object = {}) => (
+    <EditField of={of} name={name} label={labels[name]} open={s.mayChange} {...more} />
+  )
+  return (
+    <section aria-labelledby="details">
+      <h2 id="details" className="mb-2 border-b border-ink pb-1">
+        Details
+      </h2>
+      <div className="grid gap-x-4 gap-y-3 sm:grid-cols-2">
+        {field('legalGivenName')}
+        {field('legalFamilyName')}
+        {field('preferredName', { help: 'The name used every day, if it is another one' })}
+        {field('sortName', { help: 'Follows the names until it is changed here' })}
+        {s.maySeeContact && field('birthDate', { kind: 'date' })}
+        {field('pronouns')}
+        {s.maySeeContact && field('address', { className: 'sm:col-span-2' })}
+        {s.maySeeContact && field('transport', { className: 'sm:col-span-2' })}
+      </div>
+    </section>
+  )
+}
+
+function Notes({ of, s }: { of: Fields; s: Student }) {
+  const note = (name: 'supportNote' | 'medicalNote') => (
+    <EditField of={of} name={name} label={labels[name]} kind="text" open={s.mayChange && s.mayChangeNotes} />
+  )
+  return (
+    <section aria-labelledby="notes">
+      <h2 id="notes" className="mb-1 border-b border-ink pb-1">
+        Notes
+      </h2>
+      <p className="mb-2 text-[13px] text-muted">
+        Seen by administrators, head, office and the student’s own teachers only.
+      </p>
+      <div className="grid gap-4 sm:grid-cols-2">
+        {note('supportNote')}
+        {note('medicalNote')}
+      </div>
+    </section>
+  )
+}
+
+/** A student's record: edited in place where one may, with guardians and where the student belongs. */
+export function RecordPage({ initial }: { initial: Student }) {
+  const [s, refresh] = useLive('people.student', { studentId: initial.id }, initial)
+  const { date, acts } = useSchool()
+  const { message, say, warn } = useMessage()
+  const [dialog, setDialog] = useState<'move' | 'leave'>()
+  const [undoable, setUndoable] = useState<string>()
+  const name = spokenName(s.fields.sortName)
+  const of = useFields(
+    {
+      command: 'people.setStudent',
+      id: s.id,
+      input: { studentId: s.id },
+      place: { name: `${name}, record`, href: `/people/${s.id}` },
+      schemas,
+    },
+    { values: s.fields, versions: s.versions },
+    refresh,
+  )
+  const saved = (words: string) => (run: string | undefined) => {
+    setDialog(undefined)
+    say(words)
+    setUndoable(run)
+    void refresh()
+  }
+  async function undo() {
+    if (!undoable) return
+    const result = await tellServer('history.undo', { run: undoable })
+    setUndoable(undefined)
+    if (result.ok) say('Undone.')
+    else warn(result.failure.message)
+    void refresh()
+  }
+  const onRoll = heldOn(placesOf(s, 'year group'), date) !== undefined
+  const mayEnrol = acts.some((act) => act.href === '/people/enrol')
+  return (
+    <div className="sheet max-w-4xl" onKeyDown={of.onKeyDown}>
+      <PageHead
+        title={name}
+        page="Record"
+        pages={studentPages(s.id, s.maySeeHistory)}
+        detail={standing(s, date)}
+        saves={s.mayChange}
+        act={
+          s.number === null
+            ? mayEnrol && (
+                <Link className={buttonLooks()} href={`/people/enrol?applicant=${s.id}`}>
+                  Enrol
+                </Link>
+              )
+            : s.mayChange && (
+                <>
+                  {onRoll && (
+                    <Button kind="plain" onClick={() => setDialog('leave')}>
+                      Leave
+                    </Button>
+                  )}
+                  <Button onClick={() => setDialog('move')}>{onRoll ? 'Move' : 'Enrol again'}</Button>
+                </>
+              )
+        }
+      />
+      <FieldConflicts of={of} labels={labels} />
+      <div className="flex flex-wrap items-center gap-3">
+        <Message {...message} />
+        {undoable && (
+          <Button kind="quiet" onClick={() => void undo()}>
+            Undo
+          </Button>
+        )}
+      </div>
+      <div className="grid gap-8">
+        <div className="grid gap-8 lg:grid-cols-[5fr_4fr]">
+          <Details of={of} s={s} />
+          {s.maySeeContact && <Guardians s={s} onSaved={(words, run) => saved(words)(run)} />}
+        </div>
+        {s.maySeeNotes && <Notes of={of} s={s} />}
+        <section>
+          <h2 className="mb-1">Memberships</h2>
+          <Memberships rows={s.places} date={date} />
+        </section>
+      </div>
+      {dialog === 'move' && (
+        <MoveDialog
+          s={s}
+          date={date}
+          onClose={() => setDialog(undefined)}
+          onSaved={(from, run) => saved(`Saved from ${shortDate(from, true)}.`)(run)}
+        />
+      )}
+      {dialog === 'leave' && (
+        <LeaveDialog
+          s={s}
+          date={date}
+          onClose={() => setDialog(undefined)}
+          onSaved={(lastDay, run) =>
+            saved(
+              `${name} leaves the school after ${shortDate(lastDay, true)}. From ${shortDate(addDays(lastDay, 1), true)} no register lists them.`,
+            )(run)
+          }
+        />
+      )}
+    </div>
+  )
+}

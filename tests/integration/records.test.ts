@@ -1,0 +1,321 @@
+import type { Actor } from '@/server/platform/actor'
+import { bad, good, openSchool, type TestSchool } from './school'
+
+let school: TestSchool
+let office: Actor
+let head: Actor
+let ids: Record<'ilse' | 'tern' | 'plover' | 'tern8' | 'year8' | 'science' | 'english' | 'science8', string>
+
+beforeAll(async () => {
+  school = await openSchool()
+  office = await school.actor('e.leask')
+  head = await school.actor('s.kirkness')
+  const one = async (statement: string) => (await school.row<{ id: string }>(statement)).id
+  ids = {
+    ilse: await one("select id from student where sort_name = 'Okonjo-Marsh, Ilse'"),
+    tern: await one("select id from homeroom where name = '7 Tern'"),
+    plover: await one("select id from homeroom where name = '7 Plover'"),
+    tern8: await one("select id from homeroom where name = '8 Tern'"),
+    year8: await one("select id from year_group where name = 'Year 8'"),
+    science: await one("select id from class where name = '7 Science A'"),
+    english: await one("select id from class where name = '7 English A'"),
+    science8: await one("select id from class where name = '8 Science A'"),
+  }
+})
+afterAll(() => school.close())
+
+const record = async (actor: Actor = office, studentId = ids.ilse) =>
+  good(await school.ask('people.student', actor, { studentId }))
+const set = (actor: Actor, field: string, value: string | null, seen: number) =>
+  school.tell('people.setStudent', actor, {
+    studentId: ids.ilse,
+    cells: [{ key: { field }, value, seen }],
+  })
+const undo = async (run: string | undefined, actor: Actor = office) =>
+  school.tell('history.undo', actor, { run: run ?? '' })
+const seen = async (studentId = ids.ilse) => [
+  { studentId, seen: (await record(office, studentId)).rollVersion },
+]
+const placesOn = async (date: string, kind: string, studentId = ids.ilse) =>
+  (await record(office, studentId)).places
+    .filter((p) => p.kind === kind && p.from <= date && (p.until === null || p.until > date))
+    .map((p) => p.name)
+
+describe('a record edited in place', () => {
+  test('a field is saved by itself, with its history; the name for lists follows until it is set by hand', async () => {
+    const [saved] = good(await set(office, 'preferredName', 'Ilsabet', 0))
+    expect(saved?.version).toBeGreaterThan(0)
+    expect((await record()).fields).toMatchObject({
+      preferredName: 'Ilsabet',
+      sortName: 'Okonjo-Marsh, Ilsabet',
+    })
+    good(await set(office, 'sortName', 'Marsh, Ilse', (await record()).versions.sortName ?? 0))
+    good(await set(office, 'preferredName', 'Ilse', saved?.version ?? 0))
+    expect((await record()).fields.sortName).toBe('Marsh, Ilse')
+    good(await set(office, 'sortName', 'Okonjo-Marsh, Ilse', (await record()).versions.sortName ?? 0))
+    const { changes } = good(await school.ask('history.ofStudent', head, { studentId: ids.ilse }))
+    expect(changes.slice(0, 4).every((c) => c.actor === office.name && c.kind === 'Student record')).toBe(
+      true,
+    )
+  })
+  test('two people at two fields do not meet; at one field the second sees a conflict with what is saved', async () => {
+    const before = await record()
+    good(await set(office, 'pronouns', 'she/her', before.versions.pronouns ?? 0))
+    const [address] = good(await set(head, 'address', 'Gull House, Farrow', before.versions.address ?? 0))
+    expect(bad(await set(office, 'address', 'Tern Cottage', before.versions.address ?? 0))).toMatchObject({
+      kind: 'conflict',
+      standing: [
+        { key: { field: 'address' }, value: 'Gull House, Farrow', version: address?.version, by: head.name },
+      ],
+    })
+    expect((await record()).fields.address).toBe('Gull House, Farrow')
+    // The same value typed by both is no conflict.
+    good(await set(office, 'address', 'Gull House, Farrow', before.versions.address ?? 0))
+  })
+  test('the same typed at once by many ends in one value and as many conflicts', async () => {
+    const at = (await record()).versions.transport ?? 0
+    const all = await Promise.all(
+      ['ferry', 'on foot', 'bicycle', 'bus'].map((value) => set(office, 'transport', value, at)),
+    )
+    expect(all.filter((r) => r.ok)).toHaveLength(1)
+    expect(all.filter((r) => !r.ok).every((r) => !r.ok && r.failure.kind === 'conflict')).toBe(true)
+  })
+  test.each([
+    ['legalGivenName', '   '],
+    ['legalGivenName', 'x'.repeat(300)],
+    ['birthDate', '2099-01-01'],
+    ['birthDate', 'yesterday'],
+    ['supportNote', 'x'.repeat(1001)],
+  ])('%s cannot hold %j', async (field, value) => {
+    const before = await record()
+    expect(bad(await set(office, field, value, before.versions[field] ?? 0)).kind).toBe('invalid')
+    expect((await record()).fields).toEqual(before.fields)
+  })
+  test.each(['مريم الخطيب', 'İlşé ıŞIK', '👩‍🚀 Ilse', '=HYPERLINK("x")'])(
+    'a name of %j is kept as it is',
+    async (value) => {
+      const before = await record()
+      good(await set(office, 'preferredName', value, before.versions.preferredName ?? 0))
+      expect((await record()).fields.preferredName).toBe(value)
+    },
+  )
+  test('a field that does not exist is refused, and notes are not for the records staff', async () => {
+    expect(bad(await set(office, 'number', '1', 0)).kind).toBe('invalid')
+    const records = await school.actor('p.ilves')
+    expect(bad(await set(records, 'medicalNote', 'nuts', 0)).kind).toBe('not found')
+    good(await set(office, 'medicalNote', 'Allergic to nuts', 0))
+    expect((await record(records)).fields.medicalNote).toBeNull()
+  })
+  test('a teacher who does not teach the student sees name and place, and nothing of the family', async () => {
+    const { username } = await school.row(
+      'select u.username from membership m join auth."user" u on u.id = m.account_id join homeroom_teacher t on t.staff_id = m.person_id join homeroom h on h.id = t.homeroom_id where h.name = \'1 Tern\'',
+    )
+    const s = await record(await school.actor(username))
+    expect(s).toMatchObject({ guardians: [], maySeeContact: false, mayChange: false })
+    expect(s.fields).toMatchObject({ address: null, birthDate: null, medicalNote: null })
+    expect(s.places.length).toBeGreaterThan(0)
+    expect((await record(await school.actor('r.achterberg'))).guardians.length).toBeGreaterThan(0)
+  })
+})
+
+describe('moving', () => {
+  test('a student changes homeroom and classes from a day on; before it everything is as it was; undo puts it back', async () => {
+    const before = await record()
+    const moved = await school.tell('people.place', office, {
+      students: await seen(),
+      from: '2026-12-01',
+      homeroomId: ids.plover,
+      leave: [ids.english],
+    })
+    good(moved)
+    expect([await placesOn('2026-11-30', 'homeroom'), await placesOn('2026-12-01', 'homeroom')]).toEqual([
+      ['7 Tern'],
+      ['7 Plover'],
+    ])
+    expect(await placesOn('2026-11-30', 'class')).toContain('7 English A')
+    expect(await placesOn('2026-12-01', 'class')).not.toContain('7 English A')
+    const register = async (homeroomId: string, date: string) =>
+      good(
+        await school.ask('attendance.register', office, { homeroomId, date, session: 'morning' }),
+      ).rows.some((r) => r.studentId === ids.ilse)
+    expect(await register(ids.tern, '2026-12-01')).toBe(false)
+    expect(await register(ids.plover, '2026-12-01')).toBe(true)
+    good(await undo(moved.ok ? moved.run : undefined))
+    expect((await record()).places).toEqual(before.places)
+  })
+  test('two people at once: the second is told, and nothing of theirs is done', async () => {
+    const students = await seen()
+    const first = await school.tell('people.place', office, {
+      students,
+      from: '2026-12-01',
+      homeroomId: ids.plover,
+    })
+    good(first)
+    expect(
+      bad(await school.tell('people.place', head, { students, from: '2026-12-02', leave: [ids.science] }))
+        .kind,
+    ).toBe('conflict')
+    expect(await placesOn('2026-12-02', 'class')).toContain('7 Science A')
+    good(await undo(first.ok ? first.run : undefined))
+  })
+  test('a homeroom of another year group, a class of another term and a day outside the year are refused by their field', async () => {
+    const refusedAt = async (more: object) => {
+      const failure = bad(
+        await school.tell('people.place', office, { students: await seen(), from: '2026-12-01', ...more }),
+      )
+      return failure.kind === 'invalid' ? failure.fields[0]?.path : failure.kind
+    }
+    expect(await refusedAt({ homeroomId: ids.tern8 })).toBe('homeroomId')
+    expect(await refusedAt({ homeroomId: ids.plover, from: '2031-01-01' })).toBe('from')
+    expect(await refusedAt({})).toBe('from')
+    const spring = await school
+      .row<{ id: string }>(
+        "select c.id from class c where not exists (select 1 from class_term ct join term t on t.id = ct.term_id where ct.class_id = c.id and t.name = 'Autumn') limit 1",
+      )
+      .catch(() => undefined)
+    if (spring) expect(await refusedAt({ join: [spring.id] })).toBe('join')
+  })
+  test('a year group takes its own homeroom along, in the middle of the year', async () => {
+    const moved = await school.tell('people.place', office, {
+      students: await seen(),
+      from: '2026-11-20',
+      yearGroupId: ids.year8,
+      homeroomId: ids.tern8,
+      join: [ids.science8],
+      leave: [ids.science],
+    })
+    good(moved)
+    expect(await placesOn('2026-11-20', 'year group')).toEqual(['Year 8'])
+    expect(await placesOn('2026-11-19', 'year group')).toEqual(['Year 7'])
+    // Back to the day: once a mark of 8 Tern's register exists it can still be undone, since marks are the student's.
+    good(await undo(moved.ok ? moved.run : undefined))
+    expect(await placesOn('2026-11-20', 'homeroom')).toEqual(['7 Tern'])
+  })
+})
+
+describe('leaving and coming back', () => {
+  test('ends everything on the last day, keeps the history, and the number stays with the student', async () => {
+    const before = await record()
+    const left = await school.tell('people.leave', office, {
+      students: await seen(),
+      lastDay: '2026-11-27',
+      reason: 'Moved to Little Skarn',
+      destination: null,
+    })
+    good(left)
+    expect(await placesOn('2026-11-27', 'year group')).toEqual(['Year 7'])
+    for (const kind of ['year group', 'homeroom', 'class'])
+      expect(await placesOn('2026-11-28', kind)).toEqual([])
+    const on = async (date: string) =>
+      good(await school.ask('people.list', office, { date })).some((s) => s.id === ids.ilse)
+    expect([await on('2026-11-27'), await on('2026-11-28')]).toEqual([true, false])
+    expect(
+      bad(
+        await school.tell('people.leave', office, {
+          students: await seen(),
+          lastDay: '2026-12-01',
+          reason: 'Again',
+        }),
+      ).kind,
+    ).toBe('invalid')
+    const back = await school.tell('people.place', office, {
+      students: await seen(),
+      from: '2027-01-11',
+      yearGroupId: (await school.row("select id from year_group where name = 'Year 7'")).id,
+      homeroomId: ids.plover,
+      join: [ids.science],
+    })
+    good(back)
+    const after = await record()
+    expect(after.number).toBe(before.number)
+    expect(await placesOn('2027-01-11', 'homeroom')).toEqual(['7 Plover'])
+    expect(after.departures).toEqual([
+      { lastDay: '2026-11-27', reason: 'Moved to Little Skarn', destination: null },
+    ])
+    // What was built on it is undone first.
+    expect(bad(await undo(left.ok ? left.run : undefined)).kind).toBe('refused')
+    good(await undo(back.ok ? back.run : undefined))
+    good(await undo(left.ok ? left.run : undefined))
+    expect((await record()).places).toEqual(before.places)
+    expect((await record()).departures).toEqual([])
+  })
+  test('a whole homeroom leaves in a constant number of statements', async () => {
+    const { rollOf } = { rollOf: good(await school.ask('people.list', office, { date: '2026-11-23' })) }
+    const some = rollOf.filter((s) => s.homeroom === '8 Tern').map((s) => s.id)
+    const versions = await school.rows<{ id: string; rollVersion: number }>(
+      'select id, roll_version from student where id = any($1::uuid[])',
+      [some],
+    )
+    const students = versions.map((v) => ({ studentId: v.id, seen: v.rollVersion }))
+    const left = await school.tell('people.leave', office, {
+      students,
+      lastDay: '2026-11-30',
+      reason: 'Moved',
+    })
+    expect(good(left)).toEqual({ students: students.length })
+    good(await undo(left.ok ? left.run : undefined))
+  })
+})
+
+describe('guardians', () => {
+  const guardian = (over: object = {}) => ({
+    studentId: ids.ilse,
+    guardianId: null,
+    seen: 0,
+    seenRelation: 0,
+    givenName: 'Tove',
+    familyName: 'Marsh',
+    relation: 'aunt',
+    email: 'tove.marsh@islandmail.example',
+    phone: '000 7788',
+    language: 'nb',
+    address: 'Kelp House, Farrow',
+    contactOrder: 1,
+    mayReceiveReports: false,
+    ...over,
+  })
+  test('are added at their place in the order to call, corrected, and taken off; undo puts them back', async () => {
+    const before = (await record()).guardians.map((g) => g.id)
+    const { guardianId } = good(await school.tell('people.saveGuardian', office, guardian()))
+    expect((await record()).guardians.map((g) => g.id)).toEqual([guardianId, ...before])
+    const one = (await record()).guardians[0]
+    good(
+      await school.tell(
+        'people.saveGuardian',
+        office,
+        guardian({
+          guardianId,
+          seen: one?.version,
+          seenRelation: one?.relationVersion,
+          contactOrder: before.length + 1,
+        }),
+      ),
+    )
+    const now = (await record()).guardians
+    expect(now.map((g) => g.id)).toEqual([...before, guardianId])
+    expect(
+      bad(
+        await school.tell(
+          'people.saveGuardian',
+          head,
+          guardian({ guardianId, seen: one?.version, seenRelation: one?.relationVersion, phone: '000 9' }),
+        ),
+      ).kind,
+    ).toBe('conflict')
+    const removed = await school.tell('people.removeGuardian', office, {
+      studentId: ids.ilse,
+      guardianId,
+      seen: now.at(-1)?.relationVersion ?? 0,
+    })
+    good(removed)
+    expect((await record()).guardians.map((g) => g.id)).toEqual(before)
+    good(await undo(removed.ok ? removed.run : undefined))
+    expect((await record()).guardians.map((g) => g.id)).toEqual([...before, guardianId])
+  })
+  test('an address that somebody else has is refused beside the field', async () => {
+    const known = (await record()).guardians.find((g) => g.email)
+    expect(
+      bad(await school.tell('people.saveGuardian', office, guardian({ email: known?.email }))),
+    ).toMatchObject({ kind: 'invalid', fields: [{ path: 'email' }] })
+  })
+})
