@@ -3,7 +3,8 @@ import { attendance } from './attendance'
 import { marks } from './marks'
 import { people } from './people'
 import { reports } from './reports'
+import { staff } from './staff'
 import { year } from './year'
 
 /** The domains of the school's work, one line each. */
-export const domains = [year, people, attendance, assessment, marks, reports] as const
+export const domains = [year, people, staff, attendance, assessment, marks, reports] as const

@@ -92,6 +92,7 @@ test('a command that edits what exists takes the version that was seen', () => {
     'year.addYearGroups': 'creates',
     'people.enrol': 'creates; an applicant is locked and enrolled once',
     'people.inviteAgain': 'creates',
+    'staff.create': 'creates',
     'attendance.markRest': 'only where there is no mark',
     'assessment.create': 'creates',
     'marks.createAssignment': 'creates',

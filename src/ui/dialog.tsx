@@ -39,7 +39,9 @@ export function Dialog({
           }}
           {...(description ? {} : { 'aria-describedby': undefined })}
         >
-          <Radix.Title className="mb-1 text-[18px] font-bold">{title}</Radix.Title>
+          <Radix.Title className={`text-[18px] font-bold ${description ? 'mb-1' : 'mb-3'}`}>
+            {title}
+          </Radix.Title>
           {description && <Radix.Description className="mb-4 text-muted">{description}</Radix.Description>}
           {children}
         </Radix.Content>

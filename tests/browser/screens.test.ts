@@ -362,9 +362,9 @@ describe('background work', () => {
     expect(pdf[0]).toBe('application/pdf')
     expect(pdf[1]).toBeGreaterThan(50000)
     // Once it was fetched the head is free again; the round still lists it.
-    await head.page.waitForSelector('[data-saved] button', { hidden: true })
     await head.sees('Nothing is in progress.')
     await head.press('Escape')
+    await head.page.waitForSelector('[data-saved] button', { hidden: true })
     await head.go(`/reports/${await idOf('select id from report_round')}`)
     await head.sees('Earlier prints and releases')
     expect(head.complaints).toEqual([])

@@ -26,6 +26,7 @@ const everyone = row({
 })
 const staff = row({ administrator: 'all', head: 'all', office: 'all', records: 'all', teacher: 'all' })
 const office = row({ administrator: 'all', head: 'all', office: 'all', records: 'all' })
+const admin = row({ administrator: 'all' })
 const lead = row({ administrator: 'all', head: 'all' })
 const teacherOwn = row({ teacher: 'own' })
 const teacherOwnAndLead = row({ administrator: 'all', head: 'all', teacher: 'own' })
@@ -44,6 +45,14 @@ const who: Readonly<Record<string, Row>> = {
   'people.enrolForm': office,
   'people.applicantGuardians': office,
   'people.enrol': office,
+  'staff.list': row({ administrator: 'all', head: 'all', office: 'all' }),
+  'staff.member': row({ administrator: 'all', head: 'all', office: 'all' }),
+  'staff.create': admin,
+  'staff.setMember': admin,
+  'staff.setRoles': admin,
+  'staff.resetPassword': admin,
+  'staff.deactivate': admin,
+  'staff.reactivate': admin,
   'people.inviteAgain': office,
   'people.setStudent': office,
   'people.place': office,
@@ -205,6 +214,7 @@ beforeAll(async () => {
     "insert into question (school_id, assessment_id, id, position, choices, key) values ($1, $2, $2, 1, 4, 'A')",
     [assessment.schoolId, made],
   )
+  own.staffId = foreign.staffId = other.staffId
   own.assessmentId = assessment.id
   foreign.assessmentId = made
   const document = await school.row('select id from document limit 1')
@@ -260,6 +270,23 @@ function inputFor(name: string, o: Record<string, string>, role: Role, isOwn: bo
     'people.enrolForm': () => ({ startDate: '2026-11-23' }),
     'people.applicantGuardians': () => ({ studentId: o.studentId }),
     'people.inviteAgain': () => ({ studentId: o.studentId, guardianId: o.roundId }),
+    'staff.list': () => ({ date: '2026-11-23' }),
+    'staff.member': () => ({ staffId: o.staffId }),
+    'staff.create': () => ({
+      givenName: 'A',
+      familyName: 'B',
+      username: 'a.b',
+      roles: ['teacher'],
+      password: 'short',
+    }),
+    'staff.setMember': () => ({
+      staffId: o.staffId,
+      cells: [{ key: { field: 'phone' }, value: '1', seen: 99 }],
+    }),
+    'staff.setRoles': () => ({ staffId: o.staffId, seen: 0, roles: ['teacher'] }),
+    'staff.resetPassword': () => ({ staffId: o.staffId, seen: 0, password: 'x' }),
+    'staff.deactivate': () => ({ staffId: o.staffId, seen: 0, lastDay: '2026-11-23' }),
+    'staff.reactivate': () => ({ staffId: o.staffId, seen: 0 }),
     'people.setStudent': () => ({
       studentId: o.studentId,
       cells: [{ key: { field: 'birthDate' }, value: '2099-01-01', seen: 0 }],
@@ -496,6 +523,8 @@ test('nobody reaches an object of another school by its id', async () => {
     'reports.rounds',
     'files.upload',
     'work.list',
+    'staff.list',
+    'staff.create',
     'work.noteFetched',
     'mail.received',
     'mail.notSent',

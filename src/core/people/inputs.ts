@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { chosen, civilDate, id, named, optionalLine, seen, whole } from '@/core/inputs'
 import { limits } from '@/core/limits'
+import { staffRoles } from '@/core/people/roles'
 
 const email = z
   .email('This is not an e-mail address. It needs a name, an @ and a place, such as bram@hollins.example.')
@@ -99,3 +100,39 @@ export const guardianRecordInput = z.object({
   contactOrder: whole('the order to call', 1, 9),
   mayReceiveReports: z.boolean(),
 })
+
+const username = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .regex(
+    /^[a-z0-9][a-z0-9._-]{1,39}$/,
+    'A user name has 2 to 40 letters without accents, digits, dots or hyphens, such as r.achterberg.',
+  )
+const ownRoles = z
+  .array(z.enum(staffRoles))
+  .min(1, 'Choose at least one role.')
+  .transform((roles) => [...new Set(roles)])
+
+/** A new member of staff with an account; the password is handed out and changed at the first sign-in. */
+export const staffInput = z.object({
+  givenName: named('the given name', limits.personName),
+  familyName: named('the family name', limits.personName),
+  username,
+  roles: ownRoles,
+  email,
+  phone: optionalLine('the telephone', limits.phone),
+  password: z.string().max(200),
+})
+
+/** The fields of a staff record, each saved by itself. */
+export const staffFields = {
+  givenName: named('the given name', limits.personName),
+  familyName: named('the family name', limits.personName),
+  email,
+  phone: optionalLine('the telephone', limits.phone),
+} as const
+
+export const staffRolesInput = z.object({ staffId: id, seen, roles: ownRoles })
+export const deactivateInput = z.object({ staffId: id, seen, lastDay: civilDate })
+export const newPasswordInput = z.object({ staffId: id, seen, password: z.string().max(200) })

@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import { initialWords, proposedUsername } from './accounts'
 import { comparableName, matchRank, sortName, spokenName } from './names'
 import { checkPassword, passwordAccepted } from './password-rule'
 
@@ -68,6 +69,30 @@ describe('words of a name', () => {
         const typed = turned.map((w) => w.slice(0, 1 + (cut % w.length))).join(' ')
         expect(matchRank(words.join(' '), typed)).toBe(0)
       }),
+    )
+  })
+})
+
+describe('accounts', () => {
+  test.each([
+    ['Remi', 'Achterberg', 'r.achterberg'],
+    ['Søren', 'Åkerlund-Öst', 's.akerlundost'],
+    ['Işıl', 'Yılmaz', 'i.yilmaz'],
+    ['مريم', 'الخطيب', ''],
+    ['李', 'Wei', 'wei'],
+  ])('%s %s is proposed as %j', (given, family, username) =>
+    expect(proposedUsername(given, family)).toBe(username),
+  )
+  test('a made password meets the rule for anybody', () => {
+    fc.assert(
+      fc.property(fc.array(fc.nat(), { minLength: 18, maxLength: 18 }), (numbers) => {
+        let at = 0
+        const made = initialWords((below) => (numbers[at++] ?? 0) % below)
+        expect(made).toMatch(/^([b-v][aeiou]){3}-([b-v][aeiou]){3}-([b-v][aeiou]){3}$/)
+      }),
+    )
+    expect(passwordAccepted('lomari-tekuso-dimuva', ['s.tvedt', 'Søren Tvedt', 'Wrackline School'])).toBe(
+      true,
     )
   })
 })

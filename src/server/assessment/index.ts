@@ -22,7 +22,7 @@ export const assessment = defineDomain({
     'answer',
     'assessmentScore',
   ],
-  reads: ['year', 'people', 'marks', 'files'],
+  reads: ['year', 'people', 'marks', 'files', 'staff'],
   queries: { list, newForm, key, answers, findings },
   commands: { create, setDocument, setQuestions, setThresholds, setAnswers },
   due: [answersDue],

@@ -29,7 +29,6 @@ export const year = defineDomain({
     'classTeacher',
     'gradingScale',
     'gradingBand',
-    'staffMember',
   ],
   reads: ['people'],
   queries: { structure },

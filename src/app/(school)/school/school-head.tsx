@@ -4,15 +4,24 @@ import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
 
 /** The head of the pages of the place School, with the line of those the person may open. */
-export function SchoolHead({ title, detail }: { title: 'Year' | 'Mail'; detail?: ReactNode }) {
+export function SchoolHead({
+  title,
+  detail,
+  act,
+}: {
+  title: 'Year' | 'Staff accounts' | 'Mail'
+  detail?: ReactNode
+  act?: ReactNode
+}) {
   const { acts, schoolName } = useSchool()
-  const mail = acts.filter((act) => act.href === '/school/mail')
+  const more = ['/school/staff', '/school/mail'].flatMap((href) => acts.find((a) => a.href === href) ?? [])
   return (
     <PageHead
       title={schoolName}
       page={title}
-      pages={[{ name: 'Year', href: '/school/year' }, ...mail]}
+      pages={[{ name: 'Year', href: '/school/year' }, ...more]}
       detail={detail}
+      act={act}
     />
   )
 }

@@ -22,7 +22,7 @@ export function Guardians({
       <div className="mb-2 flex items-baseline justify-between gap-3 border-b border-ink pb-1">
         <h2 id="guardians">Guardians, in the order to call</h2>
         {s.mayChange && (
-          <Button kind="quiet" onClick={() => setEdited('new')}>
+          <Button kind="quiet" className="-my-2" onClick={() => setEdited('new')}>
             Add
             <span className="sr-only"> a guardian</span>
           </Button>

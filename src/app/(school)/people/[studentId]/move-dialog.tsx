@@ -98,7 +98,11 @@ export function MoveDialog({
       onClose={onClose}
     >
       {problem && <Problem>{problem}</Problem>}
-      <div className="grid gap-4 sm:grid-cols-3">
+      <div
+        className="grid gap-4 sm:grid-cols-3"
+        // The lists show what is chosen only once they are there.
+        key={offer ? 'offer' : 'loading'}
+      >
         <FormDate of={of} name="from" label="First day of the change" />
         <FormSelect
           of={of}

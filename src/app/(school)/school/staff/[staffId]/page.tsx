@@ -1,0 +1,7 @@
+import { fetchForPage } from '@/screen/page-data'
+import { MemberPage } from './member-page'
+
+export default async function StaffMemberPage({ params }: { params: Promise<{ staffId: string }> }) {
+  const { staffId } = await params
+  return <MemberPage key={staffId} initial={await fetchForPage('staff.member', { staffId })} />
+}

@@ -1,0 +1,94 @@
+'use client'
+import { useState } from 'react'
+import { hasSome, roleWords } from '@/core/people/roles'
+import { matchRank } from '@/core/people/names'
+import type { QueryOutput } from '@/server/registry'
+import { Button } from '@/ui/button'
+import { DataTable, type Column } from '@/ui/table/data-table'
+import { later } from '@/screen/later'
+import Link from '@/screen/link'
+import { useSchool } from '@/screen/school-context'
+import { useLive } from '@/screen/use-live'
+import { useTableAddress } from '@/screen/use-table-address'
+import { SchoolHead } from '@/app/(school)/school/school-head'
+
+const AddStaff = later(() => import('./add-staff').then((m) => m.AddStaff))
+
+type Member = QueryOutput<'staff.list'>[number]
+
+const stateOf = (m: Member) =>
+  m.username === null
+    ? 'no account'
+    : !m.active
+      ? 'deactivated'
+      : m.mustChangePassword
+        ? 'has not signed in yet'
+        : 'active'
+
+const columns: readonly Column<Member>[] = [
+  {
+    id: 'name',
+    title: 'Name',
+    heading: true,
+    value: (m) => m.name,
+    cell: (m) => (
+      <Link className="link text-[15px]" href={`/school/staff/${m.id}`}>
+        {m.name}
+      </Link>
+    ),
+  },
+  { id: 'username', title: 'User name', value: (m) => m.username, cell: (m) => m.username },
+  { id: 'roles', title: 'Roles', value: (m) => roleWords(m.roles), cell: (m) => roleWords(m.roles) },
+  { id: 'homerooms', title: 'Homeroom', value: (m) => m.homerooms, cell: (m) => m.homerooms },
+  { id: 'classes', title: 'Classes', align: 'right', value: (m) => m.classes, cell: (m) => m.classes },
+  {
+    id: 'state',
+    title: 'Account',
+    value: stateOf,
+    cell: (m) => <span className={m.active ? '' : 'text-port'}>{stateOf(m)}</span>,
+  },
+]
+
+/** Everyone who works at the school, with roles, what they teach on the chosen date, and the state of their account. */
+export function StaffList({ initial, date }: { initial: QueryOutput<'staff.list'>; date: string }) {
+  const [staff] = useLive('staff.list', { date }, initial)
+  const { actor } = useSchool()
+  const view = useTableAddress()
+  const [adding, setAdding] = useState(false)
+  const administrators = staff.filter((m) => m.active && m.roles.includes('administrator')).length
+  return (
+    <div className="sheet max-w-5xl">
+      <SchoolHead
+        title="Staff accounts"
+        detail={`${staff.filter((m) => m.active).length} active`}
+        act={
+          hasSome(actor.roles, 'administrator') && (
+            <Button onClick={() => setAdding(true)}>Add a member of staff</Button>
+          )
+        }
+      />
+      {administrators === 1 && (
+        <p className="hint mb-3">
+          There is only one administrator. Give someone else the role as well, so that a forgotten password
+          locks nobody out.
+        </p>
+      )}
+      <DataTable
+        label="Staff accounts"
+        rows={staff}
+        columns={columns}
+        rowKey={(m) => m.id}
+        rowClass={(m) => (m.active ? '' : 'text-muted')}
+        view={view}
+        filter={{
+          label: 'Name, user name or role',
+          rank: (m, text) =>
+            matchRank(`${m.name} ${m.username ?? ''} ${m.roles.join(' ')} ${m.homerooms ?? ''}`, text),
+          none: 'No matches. Try part of a name.',
+        }}
+        empty={<p>No members of staff yet.</p>}
+      />
+      {adding && <AddStaff onClose={() => setAdding(false)} />}
+    </div>
+  )
+}

@@ -1,0 +1,289 @@
+import { sql } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import { z } from 'zod'
+import { id, seen } from '@/core/inputs'
+import { addDays } from '@/core/calendar/school-year'
+import {
+  deactivateInput,
+  newPasswordInput,
+  staffFields,
+  staffInput,
+  staffRolesInput,
+} from '@/core/people/inputs'
+import { sortName } from '@/core/people/names'
+import { checkPassword } from '@/core/people/password-rule'
+import { makeAccount } from '@/server/platform/account'
+import type { Context } from '@/server/platform/context'
+import { defineCommand } from '@/server/platform/define'
+import { defineFields } from '@/server/platform/fields'
+import { hashPassword } from '@/server/platform/sign-in'
+import { updateSeen } from '@/server/platform/write'
+import { registersTopic, rollTopic } from '@/server/school/topics'
+import { addStaff, changeStaff } from './rights'
+import { staffTopic } from './topics'
+import { refuse, refuseField } from './words'
+
+function checkStrength(password: string, own: readonly string[]): void {
+  const unmet = checkPassword(password, own).filter((check) => !check.met)
+  if (unmet.length > 0) throw refuseField('password', 'weak', { rules: unmet.map((check) => check.text) })
+}
+
+/** Refuses a user name or an address that another account of the installation has. */
+async function checkFree({ db }: Context, username: string | undefined, email: string | null, own?: string) {
+  const taken = await db
+    .withoutPlugins()
+    .selectFrom('auth.user')
+    .select(['username', 'email'])
+    .where((eb) =>
+      eb.or([
+        ...(username ? [eb('username', '=', username)] : []),
+        ...(email ? [eb('email', '=', email)] : []),
+        eb.val(false),
+      ]),
+    )
+    .$if(own !== undefined, (q) => q.where('id', '!=', own ?? ''))
+    .execute()
+  if (username && taken.some((u) => u.username === username))
+    throw refuseField('username', 'usernameTaken', { username })
+  if (email && taken.length > 0) throw refuseField('email', 'emailTaken', { email })
+}
+
+/** Adds a member of staff with an account. The initial password is typed or made by whoever adds them. */
+export const create = defineCommand({
+  input: staffInput,
+  right: addStaff,
+  run: async (context, { givenName, familyName, username, roles, email: typed, phone, password }) => {
+    const { db, actor } = context
+    const email = typed?.toLowerCase() ?? null
+    const name = `${givenName} ${familyName}`
+    checkStrength(password, [username, name, actor.schoolName])
+    // Two who choose the same user name at once come one after the other.
+    await sql`select pg_advisory_xact_lock(hashtextextended(${`account ${username}`}, 3))`.execute(db)
+    await checkFree(context, username, email)
+    const staffId = uuid()
+    await db
+      .insertInto('staffMember')
+      .values({
+        schoolId: actor.schoolId,
+        id: staffId,
+        givenName,
+        familyName,
+        sortName: sortName(givenName, familyName),
+        email,
+        phone,
+      })
+      .execute()
+    const accountId = await makeAccount(db, {
+      name,
+      // Everybody has an address to the sign-in package; this one exists nowhere.
+      email: email ?? `${username}@${actor.schoolId}.invalid`,
+      username,
+      password,
+      mustChangePassword: true,
+    })
+    await db
+      .insertInto('membership')
+      .values(roles.map((role) => ({ schoolId: actor.schoolId, accountId, role, personId: staffId, name })))
+      .execute()
+    context.changed(staffTopic())
+    return { staffId, username }
+  },
+})
+
+/** Keeps the fields of a staff record as they are typed; name and address of the account follow. */
+export const setMember = defineFields<{ staffId: string }>({
+  table: 'staffMember',
+  what: 'this field',
+  scope: z.object({ staffId: id }),
+  idOf: ({ staffId }) => staffId,
+  fields: staffFields,
+  right: changeStaff,
+  check: async (context, before, changes) => {
+    const { db } = context
+    const after = { ...before, ...changes } as {
+      id: string
+      givenName: string
+      familyName: string
+      email: string | null
+    }
+    const account = await accountOf(context, after.id)
+    const email = 'email' in changes ? (after.email?.toLowerCase() ?? null) : null
+    if (email) await checkFree(context, undefined, email, account?.accountId)
+    const name = `${after.givenName} ${after.familyName}`
+    if (account) {
+      await db
+        .withoutPlugins()
+        .updateTable('auth.user')
+        .set({ name, ...(email ? { email } : {}) })
+        .where('id', '=', account.accountId)
+        .execute()
+      await db.updateTable('membership').set({ name }).where('personId', '=', after.id).execute()
+    }
+    return { sortName: sortName(after.givenName, after.familyName) }
+  },
+  topics: () => [staffTopic()],
+})
+
+/** The account of a staff member at this school, its rows locked. */
+async function accountOf({ db }: Context, staffId: string) {
+  const rows = await db
+    .selectFrom('membership')
+    .select(['accountId', 'role', 'active', 'name'])
+    .where('personId', '=', staffId)
+    .where('role', 'not in', ['guardian', 'student'])
+    .orderBy('role')
+    .forUpdate()
+    .execute()
+  const [first] = rows
+  return (
+    first && {
+      accountId: first.accountId,
+      name: first.name,
+      roles: rows.map((row) => row.role),
+      active: first.active,
+    }
+  )
+}
+
+async function accountSeen(context: Context, staffId: string, version: number) {
+  await updateSeen(
+    context,
+    'staffMember',
+    { id: staffId },
+    version,
+    {},
+    {
+      what: 'this account',
+      saved: async () => ({ value: null }),
+    },
+  )
+  const account = await accountOf(context, staffId)
+  if (!account) {
+    const { sortName: name } = await context.db
+      .selectFrom('staffMember')
+      .select('sortName')
+      .where('id', '=', staffId)
+      .executeTakeFirstOrThrow()
+    throw refuse('noAccount', { name })
+  }
+  return account
+}
+
+/** Refuses to take away the last active administrator; two who try it at once come one after the other. */
+async function keepAdministrator({ db, actor }: Context, accountId: string, name: string) {
+  await sql`select pg_advisory_xact_lock(hashtextextended(${`administrators ${actor.schoolId}`}, 4))`.execute(
+    db,
+  )
+  const other = await db
+    .selectFrom('membership')
+    .select('accountId')
+    .where('role', '=', 'administrator')
+    .where('active', '=', true)
+    .where('accountId', '!=', accountId)
+    .limit(1)
+    .executeTakeFirst()
+  if (!other) throw refuse('lastAdministrator', { name })
+}
+
+const endSessions = ({ db }: Context, accountId: string) =>
+  db.withoutPlugins().deleteFrom('auth.session').where('userId', '=', accountId).execute()
+
+/** Sets what a member of staff may do. Their other pages follow at the next request. */
+export const setRoles = defineCommand({
+  input: staffRolesInput,
+  right: changeStaff,
+  run: async (context, { staffId, seen: version, roles }) => {
+    const { db, actor } = context
+    const account = await accountSeen(context, staffId, version)
+    if (account.roles.includes('administrator') && !roles.includes('administrator'))
+      await keepAdministrator(context, account.accountId, account.name)
+    const gone = account.roles.filter((role) => !(roles as readonly string[]).includes(role))
+    const added = roles.filter((role) => !account.roles.includes(role))
+    if (added.length > 0)
+      await db
+        .insertInto('membership')
+        .values(
+          added.map((role) => ({
+            schoolId: actor.schoolId,
+            accountId: account.accountId,
+            role,
+            personId: staffId,
+            name: account.name,
+            active: account.active,
+          })),
+        )
+        .execute()
+    if (gone.length > 0)
+      await db.deleteFrom('membership').where('personId', '=', staffId).where('role', 'in', gone).execute()
+    context.changed(staffTopic())
+    return null
+  },
+})
+
+/** Gives a member of staff a new initial password; they are signed out everywhere and choose their own. */
+export const resetPassword = defineCommand({
+  input: newPasswordInput,
+  right: changeStaff,
+  run: async (context, { staffId, seen: version, password }) => {
+    const { actor } = context
+    const account = await accountSeen(context, staffId, version)
+    const db = context.db.withoutPlugins()
+    const user = await db
+      .selectFrom('auth.user')
+      .select('username')
+      .where('id', '=', account.accountId)
+      .executeTakeFirstOrThrow()
+    checkStrength(password, [user.username ?? '', account.name, actor.schoolName])
+    await db
+      .updateTable('auth.account')
+      .set({ password: await hashPassword(password) })
+      .where('userId', '=', account.accountId)
+      .where('providerId', '=', 'credential')
+      .execute()
+    await db
+      .updateTable('auth.user')
+      .set({ mustChangePassword: true })
+      .where('id', '=', account.accountId)
+      .execute()
+    await endSessions(context, account.accountId)
+    context.changed(staffTopic())
+    return null
+  },
+})
+
+/** Closes an account at once; teaching ends on the last day. The name stays wherever it is in the history. */
+export const deactivate = defineCommand({
+  input: deactivateInput,
+  right: changeStaff,
+  run: async (context, { staffId, seen: version, lastDay }) => {
+    const { db, actor } = context
+    const account = await accountSeen(context, staffId, version)
+    if (account.accountId === actor.accountId) throw refuse('oneself', {})
+    if (account.roles.includes('administrator'))
+      await keepAdministrator(context, account.accountId, account.name)
+    await db.updateTable('membership').set({ active: false }).where('personId', '=', staffId).execute()
+    await endSessions(context, account.accountId)
+    const away = addDays(lastDay, 1)
+    for (const table of ['homeroom_teacher', 'class_teacher']) {
+      await sql`delete from ${sql.table(table)} where staff_id = ${staffId} and lower(period) >= ${away}::date`.execute(
+        db,
+      )
+      await sql`update ${sql.table(table)} set period = daterange(lower(period), ${away}::date)
+        where staff_id = ${staffId} and (upper(period) is null or upper(period) > ${away}::date)`.execute(db)
+    }
+    context.changed(staffTopic(), rollTopic(), registersTopic())
+    return null
+  },
+})
+
+/** Opens an account again, with the roles and the password it had. */
+export const reactivate = defineCommand({
+  input: z.object({ staffId: id, seen }),
+  right: changeStaff,
+  run: async (context, { staffId, seen: version }) => {
+    await accountSeen(context, staffId, version)
+    await context.db.updateTable('membership').set({ active: true }).where('personId', '=', staffId).execute()
+    context.changed(staffTopic())
+    return null
+  },
+})

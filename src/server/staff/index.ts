@@ -1,0 +1,31 @@
+import { sql } from 'kysely'
+import { bestFirst, defineDomain, type Found } from '@/server/platform/define'
+import { whereMay } from '@/server/platform/rights'
+import { textOf } from '@/server/platform/words'
+import { create, deactivate, reactivate, resetPassword, setMember, setRoles } from './accounts'
+import { list, member } from './queries'
+import { seeMember, seeStaff } from './rights'
+
+/** Who works at the school, and their accounts. */
+export const staff = defineDomain({
+  name: 'staff',
+  tables: ['staffMember'],
+  reads: ['account', 'year'],
+  queries: { list, member },
+  commands: { create, setMember, setRoles, resetPassword, deactivate, reactivate },
+  find: [
+    (context, words) => sql<Found>`
+      select 'staff' as kind, s.id, s.sort_name as name, 'staff' as detail, '/school/staff/' || s.id as href
+      from staff_member s where lower(s.sort_name || ' ' || s.given_name) like all (${words})
+        and ${whereMay(context, seeMember, sql.ref('s.id'))} order by ${bestFirst(sql.ref('s.sort_name'), words)}, s.sort_name limit 8`,
+  ],
+  places: [{ name: 'Staff accounts', href: '/school/staff', right: seeStaff }],
+  history: {
+    staff_member: {
+      kind: 'Staff record',
+      which: (v) => [v.given_name, v.family_name].map(textOf).join(' ').trim(),
+      columns: { given_name: 'given name', family_name: 'family name', email: 'e-mail', phone: 'telephone' },
+      name: "given_name || ' ' || family_name",
+    },
+  },
+})

@@ -1,0 +1,13 @@
+import { refusals } from '@/server/platform/failure'
+
+export const { refuse, refuseField } = refusals('staff', {
+  usernameTaken: ({ username }: { username: string }) =>
+    `The user name ${username} is taken. Choose another, for example ${username}2.`,
+  emailTaken: ({ email }: { email: string }) =>
+    `The address ${email} belongs to another account. Use another address, or leave it empty.`,
+  weak: ({ rules }: { rules: readonly string[] }) => rules.join(' '),
+  lastAdministrator: ({ name }: { name: string }) =>
+    `${name} is the only administrator. Make someone else an administrator first.`,
+  oneself: () => 'You cannot deactivate your own account. Ask another administrator.',
+  noAccount: ({ name }: { name: string }) => `${name} has no account at this school.`,
+})
