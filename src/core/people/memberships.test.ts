@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { addDays } from '../calendar/school-year'
+import { addDays } from '@/core/calendar/school-year'
 import { endedAfter, heldOn, joined, movedTo, type Membership } from './memberships'
 
 const first = '2026-08-31'

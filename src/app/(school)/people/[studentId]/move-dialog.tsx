@@ -98,13 +98,11 @@ export function MoveDialog({
       onClose={onClose}
     >
       {problem && <Problem>{problem}</Problem>}
-      <div
-        className="grid gap-4 sm:grid-cols-3"
-        // The lists show what is chosen only once they are there.
-        key={offer ? 'offer' : 'loading'}
-      >
+      <div className="grid gap-4 sm:grid-cols-3">
         <FormDate of={of} name="from" label="First day of the change" />
+        {/* A list shows what is chosen only once its choices are there. */}
         <FormSelect
+          key={`groups ${offer !== undefined}`}
           of={of}
           name="yearGroupId"
           label="Year group"
@@ -120,7 +118,13 @@ export function MoveDialog({
             </option>
           ))}
         </FormSelect>
-        <FormSelect of={of} name="homeroomId" label="Homeroom" onChange={(e) => propose(e.target.value)}>
+        <FormSelect
+          key={`homerooms ${offer !== undefined}`}
+          of={of}
+          name="homeroomId"
+          label="Homeroom"
+          onChange={(e) => propose(e.target.value)}
+        >
           <option value="">Choose</option>
           {offer?.homerooms
             .filter((h) => h.yearGroupId === yearGroupId)

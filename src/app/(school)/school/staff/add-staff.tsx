@@ -1,5 +1,5 @@
 'use client'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { useWatch } from 'react-hook-form'
 import { proposedUsername } from '@/core/people/accounts'
 import type { staffRoles } from '@/core/people/roles'
@@ -41,15 +41,15 @@ export function AddStaff({ onClose }: { onClose: () => void }) {
     onSaved: ({ username }, v) =>
       setSlip({ name: `${v.givenName} ${v.familyName}`, username, password: v.password }),
   })
-  const { control, setValue, getValues, formState } = of.form
+  const { control, setValue, formState } = of.form
   const [givenName, familyName, username, roles] = useWatch({
     control,
     name: ['givenName', 'familyName', 'username', 'roles'],
   })
   const isOwn = formState.dirtyFields.username === true
-  function propose() {
-    if (!isOwn) setValue('username', proposedUsername(getValues('givenName'), getValues('familyName')))
-  }
+  useEffect(() => {
+    if (!isOwn) setValue('username', proposedUsername(givenName, familyName))
+  }, [isOwn, givenName, familyName, setValue])
   if (slip) return <PasswordSlip school={schoolName} {...slip} onClose={onClose} />
   return (
     <DialogForm
@@ -60,7 +60,7 @@ export function AddStaff({ onClose }: { onClose: () => void }) {
       wide
       onClose={onClose}
     >
-      <div className="grid gap-4 sm:grid-cols-2" onInput={propose}>
+      <div className="grid gap-4 sm:grid-cols-2">
         <FormText of={of} name="givenName" label="Given name" />
         <FormText of={of} name="familyName" label="Family name" />
       </div>

@@ -140,9 +140,7 @@ export function MemberPage({ initial }: { initial: Member }) {
             {field('phone')}
             {field('email')}
           </div>
-          <p className="mt-2 text-[13px] text-muted">
-            Staff see the telephone. The e-mail address can be used to sign in.
-          </p>
+          <p className="mt-2 text-[13px] text-muted">The e-mail address can also be used to sign in.</p>
         </section>
         <section aria-labelledby="account">
           <h2 id="account" className="mb-2 border-b border-ink pb-1">
