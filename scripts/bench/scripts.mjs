@@ -14,7 +14,11 @@ export async function measureScripts(browser, opened) {
     const urls = new Set()
     const listen = (response) => /_next\/static\/.*\.js/.test(response.url()) && urls.add(response.url())
     page.on('response', listen)
-    await page.goto(opened.app.url + path, { waitUntil: 'networkidle2' })
+    await page.goto(opened.app.url + path, { waitUntil: 'load' })
+    // What is fetched ahead once the page has come to life is not what it waits for.
+    await page.waitForFunction(
+      () => !document.querySelector('main header h1') || document.body.dataset.page !== undefined,
+    )
     page.off('response', listen)
     const files = await Promise.all([...urls].map(async (url) => (await fetch(url)).arrayBuffer()))
     const bytes = files.reduce((sum, file) => sum + gzipSync(Buffer.from(file)).length, 0)

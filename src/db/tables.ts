@@ -128,6 +128,7 @@ export interface Tables {
     courseId: string
     scaleId: string
     name: string
+    version: Generated<number>
   }
   classEntries: {
     schoolId: string
@@ -164,6 +165,7 @@ export interface Tables {
     name: string
     firstDay: CivilDate
     lastDay: CivilDate
+    version: Generated<number>
   }
   commandRun: {
     schoolId: string
@@ -271,6 +273,7 @@ export interface Tables {
     yearId: string
     yearGroupId: string
     name: string
+    version: Generated<number>
   }
   homeroomClass: {
     schoolId: string

@@ -90,6 +90,7 @@ test('a command that edits what exists takes the version that was seen', () => {
   const none: Readonly<Record<string, string>> = {
     'year.create': 'creates',
     'year.addYearGroups': 'creates',
+    'year.addSubjects': 'creates',
     'people.enrol': 'creates; an applicant is locked and enrolled once',
     'people.inviteAgain': 'creates',
     'staff.create': 'creates',

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { Temporal } from 'temporal-polyfill'
+import { checkClosure } from './check-closure'
 import { checkYear } from './check-year'
 import { readDate, shortDate } from './date-words'
 import {
@@ -198,4 +199,36 @@ describe('civil dates, compared with Temporal', () => {
     '%j does not exist',
     (text) => expect(isCivilDate(text)).toBe(false),
   )
+})
+
+describe('days without school as they are entered', () => {
+  const year = { name: '2026/27', firstDay: '2026-08-31', lastDay: '2027-07-16' }
+  const day = fc.integer({ min: -30, max: 360 }).map((n) => addDays('2026-08-31', n))
+  test('are accepted exactly when they lie in the year, in order, and over no others', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(day, fc.nat({ max: 9 })), { maxLength: 5 }),
+        day,
+        day,
+        (spans, first, last) => {
+          const others = spans.map(([firstDay, length], i) => ({
+            name: `Break ${i}`,
+            firstDay,
+            lastDay: addDays(firstDay, length),
+          }))
+          const days = (from: string, to: string) =>
+            Array.from({ length: 400 }, (_, n) => addDays('2026-08-01', n)).filter(
+              (d) => from <= d && d <= to,
+            )
+          const taken = new Set(others.flatMap((o) => days(o.firstDay, o.lastDay)))
+          const fits =
+            first <= last &&
+            first >= year.firstDay &&
+            last <= year.lastDay &&
+            !days(first, last).some((d) => taken.has(d))
+          expect(checkClosure(year, others, { firstDay: first, lastDay: last }).length === 0).toBe(fits)
+        },
+      ),
+    )
+  })
 })

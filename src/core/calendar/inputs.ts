@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { id, named } from '@/core/inputs'
+import { chosen, civilDate, id, named, seen } from '@/core/inputs'
 
 const day = z.string().max(10)
 
@@ -17,4 +17,48 @@ export const yearGroupsInput = z.object({
   yearId: id,
   names: z.array(named('the name of each year group', 40)).min(1, 'Enter at least one year group.').max(20),
   homerooms: z.array(named('the name of each homeroom', 40)).max(12),
+})
+
+/** Subjects to add, in the order in which they are listed. */
+export const subjectsInput = z.object({
+  names: z.array(named('the name of each subject', 60)).min(1, 'Enter at least one subject.').max(40),
+})
+
+/** A class, new or changed. Its course is the subject taught to the year group. */
+export const classInput = z.object({
+  /** Null for a new class. */
+  classId: id.nullish(),
+  seen,
+  yearId: id,
+  name: named('the name of the class', 60),
+  subjectId: chosen('a subject'),
+  yearGroupId: chosen('a year group'),
+  scaleId: chosen('a grading scale'),
+  termIds: z.array(id).min(1, 'Choose at least one term.').max(6),
+  staffIds: z.array(id).max(12),
+  /** Homerooms whose students belong in it. */
+  homeroomIds: z.array(id).max(24),
+  /** From when the teachers teach it, and in a new class the students are in it. */
+  from: civilDate,
+})
+
+/** Who looks after a homeroom from a day on. */
+export const homeroomTeachersInput = z.object({
+  homeroomId: id,
+  seen,
+  staffIds: z.array(id).max(6),
+  from: civilDate,
+})
+
+export const closureKinds = ['break', 'holiday', 'staff day'] as const
+
+/** Days without school, new or changed. */
+export const closureInput = z.object({
+  closureId: id.nullish(),
+  seen,
+  yearId: id,
+  kind: z.enum(closureKinds),
+  name: named('a name', 60),
+  firstDay: civilDate,
+  lastDay: civilDate,
 })

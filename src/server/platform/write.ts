@@ -195,7 +195,16 @@ const loadRows =
 export async function updateSeen(
   context: Context,
   table:
-    'assessment' | 'assignment' | 'gradebook' | 'classEntries' | 'guardian' | 'guardianship' | 'staffMember',
+    | 'assessment'
+    | 'assignment'
+    | 'gradebook'
+    | 'classEntries'
+    | 'guardian'
+    | 'guardianship'
+    | 'staffMember'
+    | 'class'
+    | 'homeroom'
+    | 'closure',
   key: Columns,
   version: number,
   columns: Columns,

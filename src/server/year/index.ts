@@ -1,8 +1,10 @@
 import { defineDomain } from '@/server/platform/define'
 import { staffRoles } from '@/server/platform/actor'
 import { onlyRoles } from '@/server/platform/rights'
-import { structure } from './queries'
+import { removeClosure, saveClosure, touchedBy } from './closures'
+import { calendar, classesAndParts } from './queries'
 import { addYearGroups, createYear } from './set-up'
+import { addSubjects, saveClass, setHomeroomTeachers } from './structure'
 
 const named = (kind: string, columns: Readonly<Record<string, string>>) => ({
   kind,
@@ -30,9 +32,17 @@ export const year = defineDomain({
     'gradingScale',
     'gradingBand',
   ],
-  reads: ['people'],
-  queries: { structure },
-  commands: { create: createYear, addYearGroups },
+  reads: ['people', 'staff', 'account', 'attendance', 'marks', 'assessment', 'reports'],
+  queries: { calendar, classesAndParts, touchedBy },
+  commands: {
+    create: createYear,
+    addYearGroups,
+    addSubjects,
+    saveClass,
+    setHomeroomTeachers,
+    saveClosure,
+    removeClosure,
+  },
   places: [
     {
       name: 'School',
@@ -41,6 +51,7 @@ export const year = defineDomain({
       right: onlyRoles('open the school year', ...staffRoles),
       position: 7,
     },
+    { name: 'Structure', href: '/school/structure', right: onlyRoles('open the structure', ...staffRoles) },
   ],
   history: {
     academic_year: named('Academic year', { name: 'name', first_day: 'first day', last_day: 'last day' }),
@@ -49,5 +60,7 @@ export const year = defineDomain({
     year_group: named('Year group', { name: 'name', position: 'position' }),
     homeroom: named('Homeroom', { name: 'name' }),
     class: named('Class', { name: 'name' }),
+    subject: named('Subject', { name: 'name' }),
+    course: named('Course', { name: 'name' }),
   },
 })

@@ -1,31 +1,106 @@
+import { sql } from 'kysely'
 import { z } from 'zod'
 import { defineQuery } from '@/server/platform/define'
 import { civilDate } from '@/core/inputs'
-import { homeroomSize, homeroomTeachers } from '@/server/school/facts'
+import { classSize, homeroomSize } from '@/server/school/facts'
+import { rollTopic, yearTopic } from '@/server/school/topics'
 import { loadYear } from '@/server/school/load-year'
 import { seeStructure, setUpYear } from './rights'
 
-/** The academic year with its structure: year groups, homerooms and their numbers. */
-export const structure = defineQuery({
+/** The academic year around a date, with its days without school. */
+export const calendar = defineQuery({
   input: z.object({ date: civilDate }),
   right: seeStructure,
+  topics: () => [yearTopic()],
+  run: async (context, { date }) => {
+    const year = await loadYear(context.db, date)
+    const closures = await context.db
+      .selectFrom('closure')
+      .select(['id', 'kind', 'name', 'firstDay', 'lastDay', 'version'])
+      .where('yearId', '=', year?.id ?? null)
+      .orderBy('firstDay')
+      .execute()
+    return { year, closures, mayChange: await context.may(setUpYear, {}) }
+  },
+})
+
+const idsOf = (select: string, of: string) =>
+  sql<readonly string[]>`array(${sql.raw(select)} = ${sql.ref(of)} order by 1)::text[]`
+
+/** Classes of the year around a date, homerooms, and everything a class is made of. */
+export const classesAndParts = defineQuery({
+  input: z.object({ date: civilDate }),
+  right: seeStructure,
+  topics: () => [yearTopic(), rollTopic()],
   run: async (context, { date }) => {
     const { db } = context
     const year = await loadYear(db, date)
-    const homerooms = await db
-      .selectFrom('yearGroup as g')
-      .leftJoin('homeroom as h', (j) =>
-        j.onRef('h.yearGroupId', '=', 'g.id').on('h.yearId', '=', year?.id ?? null),
-      )
-      .select([
-        'g.name as yearGroup',
-        'h.name as homeroom',
-        homeroomTeachers('h.id', date).as('teacher'),
-        homeroomSize('h.id', date).as('students'),
-      ])
-      .orderBy('g.position')
-      .orderBy('h.name')
-      .execute()
-    return { year, homerooms, mayChange: await context.may(setUpYear, {}) }
+    const yearId = year?.id ?? null
+    const held = sql`t.period @> ${date}::date`
+    const [classes, homerooms, subjects, yearGroups, staff, scales, mayChange] = await Promise.all([
+      db
+        .selectFrom('class as c')
+        .innerJoin('course as k', 'k.id', 'c.courseId')
+        .innerJoin('subject as s', 's.id', 'k.subjectId')
+        .innerJoin('yearGroup as g', 'g.id', 'k.yearGroupId')
+        .select([
+          'c.id',
+          'c.name',
+          'c.version',
+          'c.scaleId',
+          'k.subjectId',
+          's.name as subject',
+          'k.yearGroupId',
+          'g.name as yearGroup',
+          classSize('c.id', date).as('students'),
+          idsOf('select term_id from class_term where class_id', 'c.id').as('termIds'),
+          idsOf('select homeroom_id from homeroom_class where class_id', 'c.id').as('homeroomIds'),
+          sql<
+            readonly string[]
+          >`array(select t.staff_id from class_teacher t where t.class_id = c.id and ${held})::text[]`.as(
+            'staffIds',
+          ),
+        ])
+        .where('c.yearId', '=', yearId)
+        .orderBy('g.position')
+        .orderBy('s.position')
+        .orderBy('c.name')
+        .execute(),
+      db
+        .selectFrom('homeroom as h')
+        .innerJoin('yearGroup as g', 'g.id', 'h.yearGroupId')
+        .select([
+          'h.id',
+          'h.name',
+          'h.version',
+          'h.yearGroupId',
+          'g.name as yearGroup',
+          homeroomSize('h.id', date).as('students'),
+          sql<
+            readonly string[]
+          >`array(select t.staff_id from homeroom_teacher t where t.homeroom_id = h.id and ${held})::text[]`.as(
+            'staffIds',
+          ),
+        ])
+        .where('h.yearId', '=', yearId)
+        .orderBy('g.position')
+        .orderBy('h.name')
+        .execute(),
+      db.selectFrom('subject').select(['id', 'name']).orderBy('position').execute(),
+      db.selectFrom('yearGroup').select(['id', 'name']).orderBy('position').execute(),
+      db
+        .selectFrom('staffMember as s')
+        .select(['s.id', 's.sortName as name'])
+        .where(
+          sql<boolean>`exists (select 1 from membership m where m.person_id = s.id and m.role = 'teacher' and m.active)
+            or exists (select 1 from class_teacher t where t.staff_id = s.id and ${held})
+            or exists (select 1 from homeroom_teacher t where t.staff_id = s.id and ${held})`,
+        )
+        .orderBy('s.sortName')
+        .execute(),
+      db.selectFrom('gradingScale').select(['id', 'name']).orderBy('name').execute(),
+      context.may(setUpYear, {}),
+    ])
+    return { year, classes, homerooms, subjects, yearGroups, staff, scales, mayChange }
   },
 })

@@ -9,12 +9,14 @@ export function SchoolHead({
   detail,
   act,
 }: {
-  title: 'Year' | 'Staff accounts' | 'Mail'
+  title: 'Year' | 'Structure' | 'Staff accounts' | 'Mail'
   detail?: ReactNode
   act?: ReactNode
 }) {
   const { acts, schoolName } = useSchool()
-  const more = ['/school/staff', '/school/mail'].flatMap((href) => acts.find((a) => a.href === href) ?? [])
+  const more = ['/school/structure', '/school/staff', '/school/mail'].flatMap(
+    (href) => acts.find((a) => a.href === href) ?? [],
+  )
   return (
     <PageHead
       title={schoolName}

@@ -9,14 +9,14 @@ import type { QueryOutput } from '@/server/registry'
 import { Button, buttonLooks } from '@/ui/button'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
-import { Message, useMessage } from '@/screen/message'
+import { Message } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
 import { FieldConflicts } from '@/screen/record/conflicts'
 import { EditField } from '@/screen/record/edit-field'
 import { useFields, type Fields } from '@/screen/record/use-fields'
 import { useSchool } from '@/screen/school-context'
-import { tellServer } from '@/screen/server'
 import { useLive } from '@/screen/use-live'
+import { useUndoable } from '@/screen/use-undoable'
 import { Guardians } from './guardians'
 import { Memberships } from './memberships'
 import { studentPages } from './student-pages'
@@ -112,9 +112,8 @@ function Notes({ of, s }: { of: Fields; s: Student }) {
 export function RecordPage({ initial }: { initial: Student }) {
   const [s, refresh] = useLive('people.student', { studentId: initial.id }, initial)
   const { date, acts } = useSchool()
-  const { message, say, warn } = useMessage()
+  const undoable = useUndoable(refresh)
   const [dialog, setDialog] = useState<'move' | 'leave'>()
-  const [undoable, setUndoable] = useState<string>()
   const name = spokenName(s.fields.sortName)
   const of = useFields(
     {
@@ -129,16 +128,7 @@ export function RecordPage({ initial }: { initial: Student }) {
   )
   const saved = (words: string) => (run: string | undefined) => {
     setDialog(undefined)
-    say(words)
-    setUndoable(run)
-    void refresh()
-  }
-  async function undo() {
-    if (!undoable) return
-    const result = await tellServer('history.undo', { run: undoable })
-    setUndoable(undefined)
-    if (result.ok) say('Undone.')
-    else warn(result.failure.message)
+    undoable.done(words, run)
     void refresh()
   }
   const onRoll = heldOn(placesOf(s, 'year group'), date) !== undefined
@@ -172,9 +162,9 @@ export function RecordPage({ initial }: { initial: Student }) {
       />
       <FieldConflicts of={of} labels={labels} />
       <div className="flex flex-wrap items-center gap-3">
-        <Message {...message} />
-        {undoable && (
-          <Button kind="quiet" onClick={() => void undo()}>
+        <Message {...undoable.message} />
+        {undoable.run && (
+          <Button kind="quiet" onClick={() => void undoable.undo()}>
             Undo
           </Button>
         )}

@@ -2,6 +2,7 @@
 import { shortDate } from '@/core/calendar/date-words'
 import { schoolDays, type SchoolYear } from '@/core/calendar/school-year'
 import type { QueryOutput } from '@/server/registry'
+import { Button } from '@/ui/button'
 import { DataTable } from '@/ui/table/data-table'
 
 /** The terms of a year with their school days. */
@@ -27,37 +28,40 @@ export function Terms({ year }: { year: SchoolYear }) {
   )
 }
 
-/** Breaks, holidays and staff days. */
-export function Closures({ rows }: { rows: SchoolYear['closures'] }) {
+/** Breaks, holidays and staff days; each can be edited by those who may. */
+export function Closures({
+  rows,
+  onEdit,
+}: {
+  rows: QueryOutput<'year.calendar'>['closures']
+  onEdit?: (id: string) => void
+}) {
   return (
     <DataTable
       label="Days without school"
       rows={rows}
-      rowKey={(c) => c.firstDay}
+      rowKey={(c) => c.id}
       empty={<p>No breaks or holidays within the terms.</p>}
       columns={[
         { id: 'name', title: 'Name', heading: true, cell: (c) => c.name },
         { id: 'kind', title: 'Kind', cell: (c) => c.kind },
         { id: 'from', title: 'First day', cell: (c) => shortDate(c.firstDay) },
         { id: 'to', title: 'Last day', cell: (c) => (c.lastDay === c.firstDay ? '' : shortDate(c.lastDay)) },
-      ]}
-    />
-  )
-}
-
-/** Year groups in order, each with its homerooms. */
-export function Homerooms({ rows }: { rows: QueryOutput<'year.structure'>['homerooms'] }) {
-  return (
-    <DataTable
-      label="Year groups and homerooms"
-      rows={rows}
-      rowKey={(h) => `${h.yearGroup} ${h.homeroom}`}
-      empty={<p>No year groups yet. Add them in order, youngest first, each with its homerooms.</p>}
-      columns={[
-        { id: 'group', title: 'Year group', heading: true, cell: (h) => h.yearGroup },
-        { id: 'homeroom', title: 'Homeroom', cell: (h) => h.homeroom ?? 'no homeroom' },
-        { id: 'teacher', title: 'Homeroom teacher', cell: (h) => h.teacher },
-        { id: 'students', title: 'Students', align: 'right', cell: (h) => h.homeroom && h.students },
+        ...(onEdit
+          ? [
+              {
+                id: 'edit',
+                title: 'Edit',
+                quiet: true,
+                align: 'right' as const,
+                cell: (c: (typeof rows)[number]) => (
+                  <Button kind="quiet" className="-my-1" onClick={() => onEdit(c.id)}>
+                    Edit<span className="sr-only"> {c.name}</span>
+                  </Button>
+                ),
+              },
+            ]
+          : []),
       ]}
     />
   )

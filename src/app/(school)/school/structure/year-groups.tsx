@@ -1,20 +1,21 @@
 'use client'
-import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { Button } from '@/ui/button'
 import { Field, TextArea } from '@/ui/field'
 import { FormProblems, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-
-const lines = (text: string) =>
-  text
-    .split(/[\n,]+/)
-    .map((t) => t.trim())
-    .filter(Boolean)
+import { lines } from './lines'
 
 /** Adds year groups in order, with the same homerooms in each. */
-export function YearGroups({ yearId, open }: { yearId: string; open: boolean }) {
-  const router = useRouter()
+export function YearGroups({
+  yearId,
+  open,
+  onSaved,
+}: {
+  yearId: string
+  open: boolean
+  onSaved: () => void
+}) {
   const [shown, setShown] = useState(open)
   const [added, setAdded] = useState('')
   const of = useCommandForm('year.addYearGroups', {
@@ -31,7 +32,7 @@ export function YearGroups({ yearId, open }: { yearId: string; open: boolean }) 
         `${yearGroups} year groups and ${homerooms} homerooms added. You can now enrol students under People.`,
       )
       of.form.setValue('names', '')
-      router.refresh()
+      onSaved()
     },
   })
   if (!shown)

@@ -1,0 +1,85 @@
+'use client'
+import dynamic from 'next/dynamic'
+import { useState } from 'react'
+import { shortDate } from '@/core/calendar/date-words'
+import type { QueryOutput } from '@/server/registry'
+import { Button } from '@/ui/button'
+import { later } from '@/screen/later'
+import Link from '@/screen/link'
+import { Message } from '@/screen/message'
+import { useLive } from '@/screen/use-live'
+import { useUndoable } from '@/screen/use-undoable'
+import { SchoolHead } from '@/app/(school)/school/school-head'
+import { Closures, Terms } from './tables'
+
+// Most people only read this page; its forms load where they are used.
+const NewYear = dynamic(() => import('./new-year').then((m) => m.NewYear))
+const ClosureDialog = later(() => import('./closure-dialog').then((m) => m.ClosureDialog))
+
+export type Calendar = QueryOutput<'year.calendar'>
+
+/** The academic year: its terms, and the days without school, which can move while the year runs. */
+export function YearPage({ initial, date }: { initial: Calendar; date: string }) {
+  const [{ year, closures, mayChange }, refresh] = useLive('year.calendar', { date }, initial)
+  const undoable = useUndoable(refresh)
+  const [edited, setEdited] = useState<string>()
+  if (!year)
+    return (
+      <div className="sheet max-w-3xl">
+        <SchoolHead title="Year" />
+        {mayChange ? (
+          <NewYear today={date} />
+        ) : (
+          <p>There is no academic year yet. An administrator creates it here.</p>
+        )}
+      </div>
+    )
+  return (
+    <div className="sheet max-w-5xl">
+      <SchoolHead
+        title="Year"
+        detail={`Academic year ${year.name}, ${shortDate(year.firstDay, true)} to ${shortDate(year.lastDay, true)}`}
+        act={mayChange && <Button onClick={() => setEdited('new')}>Add days without school</Button>}
+      />
+      <div className="flex flex-wrap items-center gap-3">
+        <Message {...undoable.message} />
+        {undoable.run && (
+          <Button kind="quiet" onClick={() => void undoable.undo()}>
+            Undo
+          </Button>
+        )}
+      </div>
+      <div className="grid gap-8 md:grid-cols-[5fr_6fr] [&_tbody]:whitespace-nowrap">
+        <section>
+          <h2 className="mb-1">Terms</h2>
+          <Terms year={year} />
+        </section>
+        <section>
+          <h2 className="mb-1">Days without school</h2>
+          <Closures rows={closures} onEdit={mayChange ? setEdited : undefined} />
+        </section>
+      </div>
+      <p className="mt-8">
+        Year groups, homerooms, subjects and classes are under{' '}
+        <Link className="link" href="/school/structure">
+          Structure
+        </Link>
+        .
+      </p>
+      {edited && (
+        <ClosureDialog
+          year={year}
+          closures={closures}
+          edited={closures.find((c) => c.id === edited)}
+          date={date}
+          onClose={() => setEdited(undefined)}
+          onSaved={(words, run) => {
+            setEdited(undefined)
+            undoable.done(words, run)
+            void refresh()
+          }}
+        />
+      )}
+    </div>
+  )
+}

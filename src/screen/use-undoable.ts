@@ -1,0 +1,29 @@
+'use client'
+import { useState } from 'react'
+import { useMessage } from './message'
+import { tellServer } from './server'
+
+/** What the last act on a page has done, with its undo. */
+export function useUndoable(refresh: () => Promise<void>) {
+  const { message, say, warn } = useMessage()
+  const [run, setRun] = useState<string>()
+  return {
+    message,
+    /** The run that can be undone. */
+    run,
+    warn,
+    /** An act is done; with its run it can be undone. */
+    done(words: string, done?: string) {
+      say(words)
+      setRun(done)
+    },
+    async undo() {
+      if (!run) return
+      const result = await tellServer('history.undo', { run })
+      setRun(undefined)
+      if (result.ok) say('Undone.')
+      else warn(result.failure.message)
+      await refresh()
+    },
+  }
+}

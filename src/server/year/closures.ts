@@ -1,0 +1,105 @@
+import { sql } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import { z } from 'zod'
+import { checkClosure } from '@/core/calendar/check-closure'
+import { closureInput } from '@/core/calendar/inputs'
+import { civilDate, id, seen } from '@/core/inputs'
+import type { Context } from '@/server/platform/context'
+import { defineCommand, defineQuery } from '@/server/platform/define'
+import { notFound, Refusal } from '@/server/platform/failure'
+import { updateSeen } from '@/server/platform/write'
+import { registersTopic, yearTopic } from '@/server/school/topics'
+import { setUpYear } from './rights'
+
+/** What already lies on some days: it stays, but no register is asked for there any more. */
+export const touchedBy = defineQuery({
+  input: z.object({ firstDay: civilDate, lastDay: civilDate }),
+  right: setUpYear,
+  run: async ({ db }, { firstDay, lastDay }) => {
+    const { rows } = await sql<{
+      registers: number
+      assignments: number
+      assessments: number
+      rounds: number
+    }>`select
+      (select count(distinct (homeroom_id, session_date, session))::int from attendance_mark where session_date between ${firstDay} and ${lastDay}) as registers,
+      (select count(*)::int from assignment where due_on between ${firstDay} and ${lastDay}) as assignments,
+      (select count(*)::int from assessment where given_on between ${firstDay} and ${lastDay}) as assessments,
+      (select count(*)::int from report_round where due_on between ${firstDay} and ${lastDay}) as rounds`.execute(
+      db,
+    )
+    return rows[0] ?? { registers: 0, assignments: 0, assessments: 0, rounds: 0 }
+  },
+})
+
+async function checked({ db }: Context, asked: z.infer<typeof closureInput>) {
+  // Two who add days at once come one after the other, so that they cannot overlap.
+  const year = await db
+    .selectFrom('academicYear')
+    .select(['name', 'firstDay', 'lastDay'])
+    .where('id', '=', asked.yearId)
+    .forUpdate()
+    .executeTakeFirst()
+  if (!year) throw new Refusal(notFound)
+  const others = await db
+    .selectFrom('closure')
+    .select(['id', 'name', 'firstDay', 'lastDay'])
+    .where('yearId', '=', asked.yearId)
+    .execute()
+  const fields = checkClosure(
+    year,
+    others.filter((c) => c.id !== asked.closureId),
+    asked,
+  )
+  if (fields.length > 0)
+    throw new Refusal({ kind: 'invalid', message: fields.map((f) => f.message).join(' '), fields })
+}
+
+/** Adds days without school, or moves them. Registers that were taken on such a day stay. */
+export const saveClosure = defineCommand({
+  input: closureInput,
+  right: setUpYear,
+  undo: { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), registersTopic()] },
+  run: async (context, asked) => {
+    const { db, actor } = context
+    await checked(context, asked)
+    const { kind, name, firstDay, lastDay, yearId } = asked
+    const columns = { kind, name, firstDay, lastDay }
+    const closureId = asked.closureId ?? uuid()
+    if (asked.closureId)
+      await updateSeen(context, 'closure', { id: closureId }, asked.seen, columns, {
+        what: 'these days',
+        saved: () => Promise.resolve({ value: null }),
+      })
+    else
+      await db
+        .insertInto('closure')
+        .values({ schoolId: actor.schoolId, id: closureId, yearId, ...columns })
+        .execute()
+    context.changed(yearTopic(), registersTopic())
+    return { closureId }
+  },
+})
+
+/** Makes days without school ordinary days again. */
+export const removeClosure = defineCommand({
+  input: z.object({ closureId: id, seen }),
+  right: setUpYear,
+  undo: { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), registersTopic()] },
+  run: async (context, { closureId, seen: version }) => {
+    await updateSeen(
+      context,
+      'closure',
+      { id: closureId },
+      version,
+      {},
+      {
+        what: 'these days',
+        saved: () => Promise.resolve({ value: null }),
+      },
+    )
+    await context.db.deleteFrom('closure').where('id', '=', closureId).execute()
+    context.changed(yearTopic(), registersTopic())
+    return null
+  },
+})

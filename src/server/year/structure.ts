@@ -1,0 +1,202 @@
+import { sql } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import type { z } from 'zod'
+import { classInput, homeroomTeachersInput, subjectsInput } from '@/core/calendar/inputs'
+import type { Context } from '@/server/platform/context'
+import { defineCommand } from '@/server/platform/define'
+import { notFound, Refusal } from '@/server/platform/failure'
+import { updateSeen } from '@/server/platform/write'
+import { registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
+import { setUpYear } from './rights'
+import { setTeachers } from './teachers'
+import { refuse, refuseField } from './words'
+
+type Asked = z.infer<typeof classInput>
+
+/** Adds subjects after those there are. */
+export const addSubjects = defineCommand({
+  input: subjectsInput,
+  right: setUpYear,
+  run: async (context, { names }) => {
+    const { db, actor } = context
+    const there = await db.selectFrom('subject').select(['name', 'position']).execute()
+    const twice = names.find(
+      (name, i) =>
+        names.indexOf(name) !== i || there.some((s) => s.name.toLowerCase() === name.toLowerCase()),
+    )
+    if (twice) throw refuseField('names', 'subjectExists', { name: twice })
+    const last = Math.max(0, ...there.map((s) => s.position))
+    await db
+      .insertInto('subject')
+      .values(
+        names.map((name, i) => ({ schoolId: actor.schoolId, id: uuid(), name, position: last + i + 1 })),
+      )
+      .execute()
+    context.changed(yearTopic())
+    return { subjects: names.length }
+  },
+})
+
+/** Everything a class refers to must be in this school, and in its academic year. */
+async function checkClass({ db }: Context, asked: Asked): Promise<void> {
+  const year = await db
+    .selectFrom('academicYear')
+    .select(['id', 'name', 'firstDay', 'lastDay'])
+    .where('id', '=', asked.yearId)
+    .executeTakeFirst()
+  if (!year) throw new Refusal(notFound)
+  if (asked.from < year.firstDay || asked.from > year.lastDay)
+    throw refuseField('from', 'dayOutsideYear', {
+      year: year.name,
+      firstDay: year.firstDay,
+      lastDay: year.lastDay,
+    })
+  const count = (table: string, ids: readonly string[], where = sql``) =>
+    sql<number>`(select count(*)::int from ${sql.table(table)} t where t.id = any(${ids}::uuid[]) ${where})`
+  const ofYear = sql`and t.year_id = ${asked.yearId}`
+  const { rows } = await sql<
+    Record<'terms' | 'staff' | 'homerooms' | 'subject' | 'group' | 'scale', number>
+  >`select
+    ${count('term', asked.termIds, ofYear)} as terms, ${count('staff_member', asked.staffIds)} as staff,
+    ${count('homeroom', asked.homeroomIds, ofYear)} as homerooms, ${count('subject', [asked.subjectId])} as subject,
+    ${count('year_group', [asked.yearGroupId])} as "group", ${count('grading_scale', [asked.scaleId])} as scale`.execute(
+    db,
+  )
+  const found = rows[0]
+  const whole =
+    found?.terms === new Set(asked.termIds).size &&
+    found.staff === new Set(asked.staffIds).size &&
+    found.homerooms === new Set(asked.homeroomIds).size &&
+    found.subject + found.group + found.scale === 3
+  if (!whole) throw refuse('partGone', {})
+  const other = await db
+    .selectFrom('class')
+    .select('id')
+    .where('yearId', '=', asked.yearId)
+    .where('name', '=', asked.name)
+    .where('id', '!=', asked.classId ?? uuid())
+    .executeTakeFirst()
+  if (other) throw refuseField('name', 'classExists', { name: asked.name })
+}
+
+/** The course of a subject for a year group; made with its first class. */
+async function courseFor({ db, actor }: Context, { subjectId, yearGroupId }: Asked): Promise<string> {
+  const found = await db
+    .selectFrom('course')
+    .select('id')
+    .where('subjectId', '=', subjectId)
+    .where('yearGroupId', '=', yearGroupId)
+    .orderBy('id')
+    .executeTakeFirst()
+  if (found) return found.id
+  const courseId = uuid()
+  await sql`insert into course (school_id, id, subject_id, year_group_id, name)
+    select ${actor.schoolId}, ${courseId}, s.id, g.id, regexp_replace(g.name, '^Year ', '') || ' ' || s.name
+    from subject s, year_group g where s.id = ${subjectId} and g.id = ${yearGroupId}`.execute(db)
+  return courseId
+}
+
+/** Terms of a class; one that already holds marks cannot be taken away. */
+async function setTerms({ db, actor }: Context, classId: string, termIds: readonly string[]): Promise<void> {
+  const { rows } = await sql<{
+    name: string
+  }>`select t.name from class_term ct join term t on t.school_id = ct.school_id and t.id = ct.term_id
+    where ct.class_id = ${classId} and ct.term_id <> all(${termIds}::uuid[]) and exists (
+      select 1 from gradebook g where g.class_id = ct.class_id and g.term_id = ct.term_id)`.execute(db)
+  if (rows[0]) throw refuseField('termIds', 'termHasMarks', { term: rows[0].name })
+  await sql`delete from class_term where class_id = ${classId} and term_id <> all(${termIds}::uuid[])`.execute(
+    db,
+  )
+  await sql`insert into class_term (school_id, class_id, term_id)
+    select ${actor.schoolId}, ${classId}, t from unnest(${termIds}::uuid[]) t on conflict do nothing`.execute(
+    db,
+  )
+}
+
+/** The homerooms whose students belong in the class; new students of theirs are proposed it. */
+async function setHomerooms({ db, actor }: Context, classId: string, homeroomIds: readonly string[]) {
+  await sql`delete from homeroom_class where class_id = ${classId} and homeroom_id <> all(${homeroomIds}::uuid[])`.execute(
+    db,
+  )
+  await sql`insert into homeroom_class (school_id, class_id, homeroom_id)
+    select ${actor.schoolId}, ${classId}, h from unnest(${homeroomIds}::uuid[]) h on conflict do nothing`.execute(
+    db,
+  )
+}
+
+/** Makes a class with its teachers and the students of its homerooms, or changes one; students who are in it stay. */
+export const saveClass = defineCommand({
+  input: classInput,
+  right: setUpYear,
+  undo: { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), rollTopic()] },
+  run: async (context, asked) => {
+    const { db, actor } = context
+    await checkClass(context, asked)
+    const { yearId, name, scaleId, homeroomIds, from } = asked
+    const courseId = await courseFor(context, asked)
+    const classId = asked.classId ?? uuid()
+    if (asked.classId)
+      await updateSeen(
+        context,
+        'class',
+        { id: classId },
+        asked.seen,
+        { name, scaleId, courseId },
+        {
+          what: 'this class',
+          saved: () => Promise.resolve({ value: null }),
+        },
+      )
+    else
+      await db
+        .insertInto('class')
+        .values({ schoolId: actor.schoolId, id: classId, yearId, courseId, scaleId, name })
+        .execute()
+    await setTerms(context, classId, asked.termIds)
+    await setTeachers(context, { table: 'class_teacher', column: 'class_id' }, classId, asked.staffIds, from)
+    await setHomerooms(context, classId, homeroomIds)
+    let students = 0
+    if (!asked.classId && homeroomIds.length > 0) {
+      const joined = await sql`with joined as (
+          insert into class_member (school_id, class_id, student_id, period)
+          select ${actor.schoolId}, ${classId}, m.student_id, daterange(${from}::date, null)
+          from homeroom_member m where m.homeroom_id = any(${homeroomIds}::uuid[]) and m.period @> ${from}::date
+          on conflict do nothing returning student_id)
+        update student set roll_version = nextval('kedge_version') where id in (select student_id from joined) returning id`.execute(
+        db,
+      )
+      students = joined.rows.length
+    }
+    context.changed(yearTopic(), rollTopic())
+    return { classId, students }
+  },
+})
+
+/** Sets who looks after a homeroom from a day on. */
+export const setHomeroomTeachers = defineCommand({
+  input: homeroomTeachersInput,
+  right: setUpYear,
+  undo: { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), registersTopic()] },
+  run: async (context, { homeroomId, seen, staffIds, from }) => {
+    await updateSeen(
+      context,
+      'homeroom',
+      { id: homeroomId },
+      seen,
+      {},
+      {
+        what: 'this homeroom',
+        saved: () => Promise.resolve({ value: null }),
+      },
+    )
+    await setTeachers(
+      context,
+      { table: 'homeroom_teacher', column: 'homeroom_id' },
+      homeroomId,
+      staffIds,
+      from,
+    )
+    context.changed(yearTopic(), registersTopic(), rollTopic())
+    return null
+  },
+})

@@ -1,0 +1,257 @@
+import { createSchool } from '@/terminal/create-school'
+import { openApplication, type Application, type Person } from './application'
+
+// A school is set up from nothing to its first register; and one that runs is kept in order.
+
+const chosen = 'kelp and driftwood'
+
+/** Signs in with an initial password and chooses another. */
+async function firstSignIn(person: Person, username: string, initial: string): Promise<void> {
+  await person.signIn(username, initial)
+  await person.focus('New password')
+  await person.type(chosen)
+  await Promise.all([person.page.waitForNavigation(), person.press('Enter')])
+}
+
+const tick = async (person: Person, label: string) => {
+  await person.focus(label)
+  await person.press('Space')
+}
+
+test('an administrator sets up a school from nothing, and its first teacher takes the first register', async () => {
+  const app = await openApplication('empty', `kedge_browser_school_${process.pid}`)
+  try {
+    const password = await createSchool(app.ownerUrl, {
+      name: 'Farrow School',
+      shortName: 'farrow',
+      username: 'zara.skaar',
+      adminName: 'Zara Skaar',
+    })
+    const admin = await app.person()
+    await firstSignIn(admin, 'zara.skaar', password)
+    await admin.sees('Set up Farrow School')
+    await admin.enterOn('Create the academic year')
+    await admin.enterOn('Create academic year')
+    await admin.sees('Academic year 2026/27')
+
+    await admin.enterOn('Structure')
+    await admin.fill('Year groups', 'Year 6, Year 7')
+    await admin.fill('Homerooms in each', 'Tern')
+    await admin.press('Enter')
+    await admin.sees('7 Tern')
+    await admin.enterOn('Add subjects')
+    await admin.fill('Subjects', 'Science, Music')
+    await admin.enterOn('Add')
+    await admin.sees('Science, Music')
+    expect(await admin.axe()).toEqual([])
+
+    await admin.enterOn('Staff accounts')
+    await admin.sees('There is only one administrator.')
+    await admin.enterOn('Add a member of staff')
+    await admin.fill('Given name', 'Søren')
+    await admin.fill('Family name', 'Tvedt')
+    await admin.page.waitForFunction(
+      () => document.querySelector<HTMLInputElement>('input[name=username]')?.value === 's.tvedt',
+    )
+    expect(await admin.axe()).toEqual([])
+    await admin.press('Enter')
+    await admin.sees('Sign-in for Søren Tvedt')
+    const initial = await admin.text('[data-slip] dd:last-of-type')
+    await admin.enterOn('Done')
+    await admin.sees('has not signed in yet')
+
+    await admin.go('/school/structure')
+    await admin.enterOn('Teacher of 7 Tern')
+    await admin.choose('Homeroom teacher', 'Tvedt')
+    await admin.enterOn('Save')
+    await admin.sees('The teachers of 7 Tern were saved.')
+    await admin.enterOn('Add a class')
+    await admin.fill('Name', '7 Science')
+    await admin.choose('Subject', 'Science')
+    await admin.choose('Year group', 'Year 7')
+    await admin.choose('Teachers', 'Tvedt')
+    await tick(admin, '7 Tern')
+    expect(await admin.axe()).toEqual([])
+    await admin.enterOn('Add')
+    await admin.sees('7 Science was added with 0 students.')
+
+    await admin.go('/people/enrol')
+    await admin.fill('Legal given name', 'Noor')
+    await admin.fill('Legal family name', 'Iversen')
+    await admin.fill('Birth date', '3/4/15')
+    await admin.choose('Year group', 'Year 7')
+    await admin.choose('Homeroom', '7 Tern')
+    await admin.sees('7 Science')
+    await admin.page.evaluate(() =>
+      document.querySelector<HTMLInputElement>('fieldset:nth-of-type(2) input')?.focus(),
+    )
+    for (const text of ['Odile', 'Iversen', 'mother', '000 2222']) {
+      await admin.type(text)
+      await admin.press('Tab')
+    }
+    await admin.enterOn('Enrol')
+    await admin.sees('Noor Iversen is enrolled')
+
+    const teacher = await app.person()
+    await firstSignIn(teacher, 's.tvedt', initial)
+    await teacher.sees('7 Tern, morning register')
+    await teacher.enterOn('7 Tern, morning register')
+    await teacher.sees('1 on roll')
+    await teacher.press('p')
+    await teacher.saved()
+    const [mark] = await app.rows(
+      "select m.changed_by, c.code from attendance_mark m join attendance_code c on c.id = m.code_id where session_date = '2026-11-23'",
+    )
+    expect(mark).toEqual({ changed_by: 'Søren Tvedt', code: 'P' })
+    const [member] = await app.rows(
+      "select count(*)::int as n from class_member m join class c on c.id = m.class_id where c.name = '7 Science'",
+    )
+    expect(member?.n).toBe(1)
+    expect([...admin.complaints, ...teacher.complaints]).toEqual([])
+  } finally {
+    await app.close()
+  }
+}, 240000)
+
+describe('a school that runs', () => {
+  let app: Application
+  let office: Person
+  let admin: Person
+  let ilse: string
+  beforeAll(async () => {
+    app = await openApplication('demo')
+    office = await app.person()
+    await office.signIn('e.leask')
+    admin = await app.person()
+    await admin.signIn('m.vester')
+    const [row] = await app.rows("select id from student where sort_name = 'Okonjo-Marsh, Ilse'")
+    ilse = `/people/${String(row?.id)}`
+  }, 120000)
+  afterAll(async () => {
+    expect([...office.complaints, ...admin.complaints]).toEqual([])
+    await app.close()
+  })
+  const field = (person: Person, label: string) =>
+    person.page.$eval(`aria/${label}`, (e) => (e as HTMLInputElement).value)
+  const student = async () =>
+    (
+      await app.rows(
+        "select * from student where legal_family_name = 'Okonjo-Marsh' and legal_given_name = 'Ilse'",
+      )
+    )[0]
+
+  test('the office corrects a record field by field; what is wrong stays in its field; Ctrl Z takes a change back', async () => {
+    await office.go(ilse)
+    await office.fill('Preferred name', 'Ilsabet')
+    await office.press('Enter')
+    await office.saved()
+    await office.sees('Ilsabet Okonjo-Marsh, record')
+    await office.fill('Birth date', '31 February')
+    await office.press('Tab')
+    await office.sees('This is not a date.')
+    expect(await field(office, 'Birth date')).toBe('31 February')
+    await office.focus('Birth date')
+    await office.press('Escape')
+    await office.seesNot('This is not a date.')
+    await office.focus('Preferred name')
+    await office.press('Control+z')
+    await office.sees('Ilse Okonjo-Marsh, record')
+    await app.until("select 1 from student where sort_name = 'Okonjo-Marsh, Ilse' and preferred_name is null")
+    expect(await office.axe()).toEqual([])
+  })
+
+  test('two people at one field: the second sees both values and chooses; a field left half typed is saved on leaving', async () => {
+    await office.go(ilse)
+    await admin.go(ilse)
+    await office.focus('Address')
+    await office.press('End')
+    await office.type(', upper floor')
+    await admin.fill('Address', 'Gull House, Farrow')
+    await admin.press('Enter')
+    await admin.saved()
+    await office.press('Enter')
+    await office.sees('changed this field while you were editing it')
+    await office.sees('Gull House, Farrow')
+    await office.enterOn('Keep their version')
+    await office.seesNot('changed this field while you were editing it')
+    await office.fill('Transport', 'On foot')
+    await office.enterOn('History')
+    await office.sees('history')
+    await app.until("select 1 from student where transport = 'On foot' and address = 'Gull House, Farrow'")
+  })
+
+  test('a guardian is added and called first; a student moves, leaves and both are undone', async () => {
+    await office.go(ilse)
+    await office.enterOn('Add a guardian')
+    await office.fill('Given name', 'Tove')
+    await office.fill('Relation', 'aunt')
+    await office.choose('Order to call', 'First')
+    expect(await office.axe()).toEqual([])
+    await office.enterOn('Save')
+    await office.sees('Tove Okonjo-Marsh was saved.')
+    await office.page.waitForFunction(() =>
+      document.querySelector<HTMLElement>('[aria-labelledby=guardians] ol li')?.innerText.startsWith('Tove'),
+    )
+    await office.enterOn('Move')
+    await office.page.waitForFunction(() =>
+      [...document.querySelectorAll('option')].some((o) => o.textContent?.startsWith('7 Plover')),
+    )
+    await office.choose('Homeroom', '7 Plover')
+    await office.sees('7 Science B')
+    expect(await office.axe()).toEqual([])
+    await office.enterOn('Save')
+    await office.sees('Saved from Mon 23 Nov 2026.')
+    await office.sees('Year 7, 7 Plover')
+    await office.enterOn('Undo')
+    await office.sees('Undone.')
+    await office.sees('Year 7, 7 Tern')
+
+    await office.enterOn('Leave')
+    await office.enterOn('Leave')
+    await office.sees('Enter the reason.')
+    await office.fill('Reason', 'Moved to Little Skarn')
+    await office.fill('Last day at this school', '20 Nov')
+    await office.enterOn('Leave')
+    await office.sees('Left on Fri 20 Nov 2026: Moved to Little Skarn')
+    await office.enterOn('Undo')
+    await office.sees('Year 7, 7 Tern')
+    expect((await student())?.number).not.toBeNull()
+  })
+
+  test('an administrator adds a day without school, sees what it touches, and takes it back', async () => {
+    await admin.go('/school/year')
+    await admin.enterOn('Add days without school')
+    await admin.fill('Name', 'Storm')
+    await admin.fill('First day', '20 Nov')
+    await admin.fill('Last day', '20 Nov')
+    await admin.sees('1 school day falls out with this.')
+    await admin.sees('On these days there are already')
+    await admin.fill('Last day', '18 Nov')
+    await admin.sees('The last day must not be before the first day.')
+    await admin.fill('Last day', '20 Nov')
+    expect(await admin.axe()).toEqual([])
+    await admin.enterOn('Add')
+    await admin.sees('Storm was saved.')
+    await admin.enterOn('Undo')
+    await admin.sees('Undone.')
+    expect(await app.rows("select 1 from closure where name = 'Storm'")).toEqual([])
+  })
+
+  test('an administrator deactivates a teacher, who is signed out at once, and reactivates them', async () => {
+    const teacher = await app.person()
+    await teacher.signIn('r.achterberg')
+    const [row] = await app.rows("select id from staff_member where sort_name = 'Achterberg, Remi'")
+    await admin.go(`/school/staff/${String(row?.id)}`)
+    await admin.enterOn('Deactivate')
+    await admin.sees('Still responsible for: 7 Tern')
+    await admin.fill('Last day of teaching', '27 Nov')
+    await admin.enterOn('Deactivate')
+    await admin.sees('Remi Achterberg can no longer sign in.')
+    await teacher.page.goto(`${app.running.url}/today`)
+    await teacher.sees('Sign in')
+    await admin.enterOn('Reactivate')
+    await admin.sees('User name r.achterberg')
+    await admin.seesNot('deactivated')
+    await teacher.close()
+  })
+})

@@ -1,0 +1,224 @@
+import type { Actor } from '@/server/platform/actor'
+import type { CommandInput } from '@/server/registry'
+import { bad, good, openSchool, type TestSchool } from './school'
+
+let school: TestSchool
+let administrator: Actor
+let other: Actor
+const date = '2026-11-23'
+beforeAll(async () => {
+  school = await openSchool()
+  administrator = await school.actor('m.vester')
+  other = { ...administrator, name: 'Tala Farouk' }
+})
+afterAll(() => school.close())
+
+const structure = async (on = date) =>
+  good(await school.ask('year.classesAndParts', administrator, { date: on }))
+const undo = (run: string | undefined) => school.tell('history.undo', administrator, { run: run ?? '' })
+
+type ClassInput = CommandInput<'year.saveClass'>
+async function newClass(over: Partial<ClassInput> = {}): Promise<ClassInput> {
+  const s = await structure()
+  const year7 = s.yearGroups.find((g) => g.name === 'Year 7')
+  return {
+    classId: null,
+    seen: 0,
+    yearId: s.year?.id ?? '',
+    name: '7 Rowing',
+    subjectId: s.subjects.find((x) => x.name === 'Movement')?.id ?? '',
+    yearGroupId: year7?.id ?? '',
+    scaleId: s.scales[0]?.id ?? '',
+    termIds: s.year?.terms.map((t) => t.id) ?? [],
+    staffIds: [s.staff[0]?.id ?? ''],
+    homeroomIds: s.homerooms.filter((h) => h.name === '7 Tern').map((h) => h.id),
+    from: date,
+    ...over,
+  }
+}
+
+describe('classes', () => {
+  test('a new class takes the students of its homerooms from a day on; undo takes it all back', async () => {
+    const made = await school.tell('year.saveClass', administrator, await newClass())
+    const { students } = good(made)
+    const rowing = (await structure()).classes.find((c) => c.name === '7 Rowing')
+    expect(rowing).toMatchObject({ subject: 'Movement', yearGroup: 'Year 7', students })
+    expect(students).toBe((await structure()).homerooms.find((h) => h.name === '7 Tern')?.students)
+    expect((await structure('2026-11-22')).classes.find((c) => c.name === '7 Rowing')).toMatchObject({
+      students: 0,
+      staffIds: [],
+    })
+    good(await undo(made.ok ? made.run : undefined))
+    expect((await structure()).classes.some((c) => c.name === '7 Rowing')).toBe(false)
+  })
+  test('teachers change from a day on; before it the old one teaches, and who goes on is not interrupted', async () => {
+    const s = await structure()
+    const [a = '', b = '', c = ''] = s.staff.map((x) => x.id)
+    const asked = await newClass({ name: '7 Knots', staffIds: [a, b] })
+    const { classId } = good(await school.tell('year.saveClass', administrator, asked))
+    const now = async () => (await structure()).classes.find((x) => x.id === classId)
+    const version = (await now())?.version ?? 0
+    const change = { ...asked, classId, seen: version, staffIds: [b, c], from: '2026-12-01' }
+    good(await school.tell('year.saveClass', administrator, change))
+    const on = async (day: string) =>
+      [...((await structure(day)).classes.find((x) => x.id === classId)?.staffIds ?? [])].sort()
+    expect(await on('2026-11-30')).toEqual([a, b].sort())
+    expect(await on('2026-12-01')).toEqual([b, c].sort())
+    expect(bad(await school.tell('year.saveClass', other, { ...change, name: '7 Ropes' })).kind).toBe(
+      'conflict',
+    )
+    expect((await now())?.name).toBe('7 Knots')
+  })
+  test.each<[string, Partial<ClassInput>]>([
+    ['name', { name: '7 Science A' }],
+    ['name', { name: '  ' }],
+    ['name', { name: 'x'.repeat(300) }],
+    ['termIds', { termIds: [] }],
+    ['from', { from: '2031-01-01' }],
+    ['subjectId', { subjectId: '' }],
+  ])('what is wrong with %s is said beside it', async (path, over) => {
+    expect(bad(await school.tell('year.saveClass', administrator, await newClass(over)))).toMatchObject({
+      kind: 'invalid',
+      fields: [{ path }],
+    })
+  })
+  test('parts of another school or year are refused, and a term that holds marks stays', async () => {
+    expect(
+      bad(
+        await school.tell(
+          'year.saveClass',
+          administrator,
+          await newClass({ staffIds: [crypto.randomUUID()] }),
+        ),
+      ),
+    ).toMatchObject({ code: 'year.partGone' })
+    const s = await structure()
+    const science = s.classes.find((c) => c.name === '7 Science A')
+    const autumn = s.year?.terms[0]?.id
+    expect(
+      bad(
+        await school.tell('year.saveClass', administrator, {
+          ...(await newClass()),
+          classId: science?.id,
+          seen: science?.version ?? 0,
+          name: '7 Science A',
+          subjectId: science?.subjectId ?? '',
+          staffIds: [...(science?.staffIds ?? [])],
+          homeroomIds: [...(science?.homeroomIds ?? [])],
+          termIds: s.year?.terms.map((t) => t.id).filter((id) => id !== autumn) ?? [],
+        }),
+      ),
+    ).toMatchObject({ kind: 'invalid', fields: [{ path: 'termIds' }] })
+  })
+  test('two who add the same class at once make one', async () => {
+    const asked = await newClass({ name: '7 Signals' })
+    const both = await Promise.all([1, 2].map(() => school.tell('year.saveClass', administrator, asked)))
+    expect(both.filter((r) => r.ok)).toHaveLength(1)
+  })
+})
+
+test('subjects are added after those there are; one that exists is refused whatever its case', async () => {
+  good(await school.tell('year.addSubjects', administrator, { names: ['Drama', 'Navigation theory'] }))
+  expect((await structure()).subjects.slice(-2).map((s) => s.name)).toEqual(['Drama', 'Navigation theory'])
+  expect(
+    bad(await school.tell('year.addSubjects', administrator, { names: ['Latin', 'drama'] })),
+  ).toMatchObject({
+    kind: 'invalid',
+    fields: [{ path: 'names' }],
+  })
+  expect((await structure()).subjects.some((s) => s.name === 'Latin')).toBe(false)
+})
+
+test('a homeroom gets another teacher from a day on, whose register it is from then', async () => {
+  const s = await structure()
+  const tern = s.homerooms.find((h) => h.name === '7 Tern')
+  const [next = ''] = s.staff.map((x) => x.id).filter((id) => !tern?.staffIds.includes(id))
+  const changed = await school.tell('year.setHomeroomTeachers', administrator, {
+    homeroomId: tern?.id ?? '',
+    seen: tern?.version ?? 0,
+    staffIds: [next],
+    from: '2026-11-30',
+  })
+  good(changed)
+  const on = async (day: string) => (await structure(day)).homerooms.find((h) => h.id === tern?.id)?.staffIds
+  expect(await on('2026-11-29')).toEqual(tern?.staffIds)
+  expect(await on('2026-11-30')).toEqual([next])
+  good(await undo(changed.ok ? changed.run : undefined))
+  expect(await on('2026-11-30')).toEqual(tern?.staffIds)
+})
+
+describe('days without school', () => {
+  const calendar = async () => good(await school.ask('year.calendar', administrator, { date }))
+  const closure = async (over: object = {}) => ({
+    closureId: null,
+    seen: 0,
+    yearId: (await calendar()).year?.id ?? '',
+    kind: 'staff day' as const,
+    name: 'Training',
+    firstDay: '2026-11-26',
+    lastDay: '2026-11-26',
+    ...over,
+  })
+  const kindOf = async (day: string) =>
+    good(await school.ask('attendance.registersOfDay', administrator, { date: day })).day?.kind
+  test('are added while the year runs, and no register is asked for; undo makes them school days again', async () => {
+    expect(await kindOf('2026-11-26')).toBe('school day')
+    const added = await school.tell('year.saveClosure', administrator, await closure())
+    good(added)
+    expect((await calendar()).closures.map((c) => c.name)).toContain('Training')
+    expect(await kindOf('2026-11-26')).toBe('closed')
+    good(await undo(added.ok ? added.run : undefined))
+    expect(await kindOf('2026-11-26')).toBe('school day')
+  })
+  test('what they touch is told first, and registers that were taken stay', async () => {
+    const touched = good(
+      await school.ask('year.touchedBy', administrator, { firstDay: '2026-11-16', lastDay: '2026-11-20' }),
+    )
+    expect(touched.registers).toBeGreaterThan(100)
+    const marks = async () =>
+      (await school.row("select count(*)::int as n from attendance_mark where session_date = '2026-11-20'")).n
+    const before = await marks()
+    const added = await school.tell(
+      'year.saveClosure',
+      administrator,
+      await closure({ firstDay: '2026-11-20', lastDay: '2026-11-20' }),
+    )
+    good(added)
+    expect(await marks()).toBe(before)
+    good(await undo(added.ok ? added.run : undefined))
+  })
+  test('move and go, each with the version that was seen', async () => {
+    const { closureId } = good(await school.tell('year.saveClosure', administrator, await closure()))
+    const { version = 0 } = (await calendar()).closures.find((c) => c.id === closureId) ?? {}
+    const moved = await closure({ closureId, seen: version, firstDay: '2026-11-27', lastDay: '2026-11-27' })
+    good(await school.tell('year.saveClosure', administrator, moved))
+    expect(bad(await school.tell('year.saveClosure', other, { ...moved, name: 'Other' })).kind).toBe(
+      'conflict',
+    )
+    expect(bad(await school.tell('year.removeClosure', other, { closureId, seen: version })).kind).toBe(
+      'conflict',
+    )
+    const now = (await calendar()).closures.find((c) => c.id === closureId)
+    good(await school.tell('year.removeClosure', administrator, { closureId, seen: now?.version ?? 0 }))
+    expect((await calendar()).closures.some((c) => c.id === closureId)).toBe(false)
+  })
+  test('cannot overlap, also not when two add them at once, nor lie outside the year or end before they begin', async () => {
+    const both = await Promise.all(
+      ['A', 'B'].map(async (name) =>
+        school.tell(
+          'year.saveClosure',
+          administrator,
+          await closure({ name, firstDay: '2027-02-01', lastDay: '2027-02-02' }),
+        ),
+      ),
+    )
+    expect(both.filter((r) => r.ok)).toHaveLength(1)
+    const pathOf = async (over: object) => {
+      const failure = bad(await school.tell('year.saveClosure', administrator, await closure(over)))
+      return failure.kind === 'invalid' ? failure.fields[0]?.path : failure.kind
+    }
+    expect(await pathOf({ firstDay: '2027-02-02', lastDay: '2027-02-03' })).toBe('firstDay')
+    expect(await pathOf({ firstDay: '2030-01-01', lastDay: '2030-01-02' })).toBe('firstDay')
+    expect(await pathOf({ firstDay: '2026-11-27', lastDay: '2026-11-26' })).toBe('lastDay')
+  })
+})
