@@ -1,5 +1,5 @@
 'use client'
-import { useCallback, useEffect, useMemo, useRef, type KeyboardEvent } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import type { z } from 'zod'
 import type { CommandName } from '@/server/registry'
 import type { Place } from '@/ui/saving/edit'
@@ -54,7 +54,9 @@ export function useFields(
   },
   refresh: () => Promise<void>,
 ): Fields {
-  const { command, id, input, place, schemas } = about
+  const { command, id, input, schemas } = about
+  // What is edited stays the same while its name changes, and with it what can be undone.
+  const [place] = useState(about.place)
   const inputText = JSON.stringify(input)
   // Fetched apart from the page, and there long before the first field is left.
   const fetched = useRef<Readonly<Record<string, z.ZodType>>>({})
@@ -68,11 +70,11 @@ export function useFields(
       command,
       record: `${command} ${id} {field}`,
       scope: `${command} ${id}`,
-      place: { name: place.name, href: place.href },
+      place,
       input: JSON.parse(inputText) as object,
       empty: null,
     }),
-    [command, id, inputText, place.name, place.href],
+    [command, id, inputText, place],
   )
   const records = useMemo(
     () =>

@@ -22,7 +22,7 @@ interface Values {
 }
 
 /** Adds a member of staff with an account, and shows the slip to hand out. */
-export function AddStaff({ onClose }: { onClose: () => void }) {
+export function AddStaff({ onClose, onSaved }: { onClose: () => void; onSaved: () => void }) {
   const { schoolName } = useSchool()
   const [slip, setSlip] = useState<{ name: string; username: string; password: string }>()
   const [initial] = useState((): Values => ({
@@ -38,8 +38,10 @@ export function AddStaff({ onClose }: { onClose: () => void }) {
     schema: () => import('@/core/people/inputs').then((m) => m.staffInput),
     values: initial,
     places: Object.keys(initial),
-    onSaved: ({ username }, v) =>
-      setSlip({ name: `${v.givenName} ${v.familyName}`, username, password: v.password }),
+    onSaved: ({ username }, v) => {
+      setSlip({ name: `${v.givenName} ${v.familyName}`, username, password: v.password })
+      onSaved()
+    },
   })
   const { control, setValue, formState } = of.form
   const [givenName, familyName, username, roles] = useWatch({

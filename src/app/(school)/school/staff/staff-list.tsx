@@ -51,7 +51,7 @@ const columns: readonly Column<Member>[] = [
 
 /** Everyone who works at the school, with roles, what they teach on the chosen date, and the state of their account. */
 export function StaffList({ initial, date }: { initial: QueryOutput<'staff.list'>; date: string }) {
-  const [staff] = useLive('staff.list', { date }, initial)
+  const [staff, refresh] = useLive('staff.list', { date }, initial)
   const { actor } = useSchool()
   const view = useTableAddress()
   const [adding, setAdding] = useState(false)
@@ -88,7 +88,7 @@ export function StaffList({ initial, date }: { initial: QueryOutput<'staff.list'
         }}
         empty={<p>No members of staff yet.</p>}
       />
-      {adding && <AddStaff onClose={() => setAdding(false)} />}
+      {adding && <AddStaff onClose={() => setAdding(false)} onSaved={() => void refresh()} />}
     </div>
   )
 }
