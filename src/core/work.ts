@@ -22,7 +22,7 @@ const words = {
 /** Whether it still waits or runs. */
 export const isAlive = ({ state }: Pick<Work, 'state'>): boolean => state === 'waiting' || state === 'running'
 
-/** How it stands, in words: "queued", "40 of 620", "done: 28 cards on 56 pages". */
+/** Its status in words: "queued", "40 of 620", "done: 28 cards on 56 pages". */
 export function workWords({ state, done, total, message }: Work): string {
   if (state === 'running' && total > 0) return `${done} of ${total}`
   return isAlive({ state }) || !message ? words[state] : `${words[state]}: ${message}`

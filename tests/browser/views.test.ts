@@ -224,6 +224,7 @@ test('a real school starts empty, and its pages say what to do first', async () 
       '/school/year',
       '/school/structure',
       '/school/staff',
+      '/school/set-up',
     ]) {
       await person.go(path)
       expect(await person.axe()).toEqual([])

@@ -66,6 +66,11 @@ test('every page of the empty school can be asked for, and says that it is empty
   expect(good(await school.ask('assessment.list', admin, {})).assessments).toEqual([])
   expect(good(await school.ask('reports.rounds', admin, {}))).toEqual([])
   expect(good(await school.ask('attendance.registersOfDay', admin, { date })).registers).toEqual([])
+  expect(good(await school.ask('year.setUp', admin, { date }))).toMatchObject({
+    years: 0,
+    homerooms: 0,
+    students: 0,
+  })
 })
 
 test('the administrator makes the year, year groups and homerooms, and enrols the first student with number 1', async () => {

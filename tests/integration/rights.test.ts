@@ -38,6 +38,7 @@ const who: Readonly<Record<string, Row>> = {
   'year.calendar': staff,
   'year.classesAndParts': staff,
   'year.touchedBy': admin,
+  'year.setUp': admin,
   'year.addSubjects': admin,
   'year.saveClass': admin,
   'year.setHomeroomTeachers': admin,
@@ -269,6 +270,7 @@ function inputFor(name: string, o: Record<string, string>, role: Role, isOwn: bo
   const inputs: Readonly<Record<string, () => object>> = {
     'year.calendar': () => ({ date: '2026-11-23' }),
     'year.classesAndParts': () => ({ date: '2026-11-23' }),
+    'year.setUp': () => ({ date: '2026-11-23' }),
     'year.touchedBy': () => ({ firstDay: '2026-11-23', lastDay: '2026-11-23' }),
     'year.addSubjects': () => ({ names: ['Science'] }),
     'year.saveClass': () => ({
@@ -550,6 +552,7 @@ test('nobody reaches an object of another school by its id', async () => {
     'year.calendar',
     'year.classesAndParts',
     'year.touchedBy',
+    'year.setUp',
     'year.addSubjects',
     'year.setHomeroomTeachers',
     'year.removeClosure',

@@ -169,7 +169,7 @@ async function accountSeen(context: Context, staffId: string, version: number) {
   return account
 }
 
-/** Refuses to take away the last active administrator; two who try it at once come one after the other. */
+/** Refuses to leave the school without an active administrator; two who try it at once come one after the other. */
 async function keepAdministrator({ db, actor }: Context, accountId: string, name: string) {
   await sql`select pg_advisory_xact_lock(hashtextextended(${`administrators ${actor.schoolId}`}, 4))`.execute(
     db,

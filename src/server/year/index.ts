@@ -4,6 +4,7 @@ import { onlyRoles } from '@/server/platform/rights'
 import { removeClosure, saveClosure, touchedBy } from './closures'
 import { calendar, classesAndParts } from './queries'
 import { addYearGroups, createYear } from './set-up'
+import { setUp } from './set-up-state'
 import { addSubjects, saveClass, setHomeroomTeachers } from './structure'
 
 const named = (kind: string, columns: Readonly<Record<string, string>>) => ({
@@ -33,7 +34,7 @@ export const year = defineDomain({
     'gradingBand',
   ],
   reads: ['people', 'staff', 'account', 'attendance', 'marks', 'assessment', 'reports'],
-  queries: { calendar, classesAndParts, touchedBy },
+  queries: { calendar, classesAndParts, touchedBy, setUp },
   commands: {
     create: createYear,
     addYearGroups,
@@ -51,6 +52,7 @@ export const year = defineDomain({
       right: onlyRoles('open the school year', ...staffRoles),
       position: 7,
     },
+    { name: 'Set-up', href: '/school/set-up', right: onlyRoles('open the set-up', 'administrator') },
     { name: 'Structure', href: '/school/structure', right: onlyRoles('open the structure', ...staffRoles) },
   ],
   history: {

@@ -96,7 +96,7 @@ async function courseFor({ db, actor }: Context, { subjectId, yearGroupId }: Ask
   return courseId
 }
 
-/** Terms of a class; one that already holds marks cannot be taken away. */
+/** The terms of a class; one that already holds marks stays. */
 async function setTerms({ db, actor }: Context, classId: string, termIds: readonly string[]): Promise<void> {
   const { rows } = await sql<{
     name: string

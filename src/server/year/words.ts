@@ -13,7 +13,7 @@ export const { refuse, refuseField } = refusals('year', {
     'Something this class refers to has been removed in the meantime. Close this and open it again.',
   classExists: ({ name }: { name: string }) => `There is already a class ${name} in this year.`,
   termHasMarks: ({ term }: { term: string }) =>
-    `The class already has marks in the ${term} term, so the term cannot be taken away.`,
+    `The class already has marks in the ${term} term, so this term cannot be removed.`,
   yearGroupExists: ({ name }: { name: string }) =>
     `${name} already exists. Nothing was added; remove it from the list.`,
   homeroomExists: ({ name }: { name: string }) =>

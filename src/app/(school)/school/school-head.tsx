@@ -9,12 +9,12 @@ export function SchoolHead({
   detail,
   act,
 }: {
-  title: 'Year' | 'Structure' | 'Staff accounts' | 'Mail'
+  title: 'Year' | 'Set-up' | 'Structure' | 'Staff accounts' | 'Mail'
   detail?: ReactNode
   act?: ReactNode
 }) {
   const { acts, schoolName } = useSchool()
-  const more = ['/school/structure', '/school/staff', '/school/mail'].flatMap(
+  const more = ['/school/structure', '/school/staff', '/school/set-up', '/school/mail'].flatMap(
     (href) => acts.find((a) => a.href === href) ?? [],
   )
   return (

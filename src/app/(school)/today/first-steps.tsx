@@ -1,9 +1,19 @@
 'use client'
+import { setUpSteps } from '@/core/calendar/set-up'
 import { hasSome } from '@/core/people/roles'
-import { buttonLooks } from '@/ui/button'
-import Link from '@/screen/link'
+import { Problem } from '@/ui/field'
 import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
+import { useAnswer } from '@/screen/use-live'
+import { Steps } from '@/app/(school)/school/set-up/steps'
+
+/** The administrator's steps; the same list stands under School, Set-up, for as long as one wants it. */
+function OwnSteps() {
+  const { today } = useSchool()
+  const { answer, problem } = useAnswer('year.setUp', { date: today })
+  if (problem) return <Problem>{problem}</Problem>
+  return answer ? <Steps steps={setUpSteps(answer)} /> : <p role="status">Loading the steps</p>
+}
 
 /** What an empty school sees first. */
 export function FirstSteps() {
@@ -12,13 +22,11 @@ export function FirstSteps() {
     <div className="sheet max-w-2xl">
       <PageHead title={`Set up ${schoolName}`} />
       <p className="mb-4">
-        Everything in Kedge belongs to an academic year, so create it first. Then add year groups and
-        homerooms, and enrol students.
+        Everything in Kedge belongs to an academic year, so it is best created first. The order of the rest is
+        up to you.
       </p>
       {hasSome(actor.roles, 'administrator') ? (
-        <Link href="/school/year" className={buttonLooks()}>
-          Create the academic year
-        </Link>
+        <OwnSteps />
       ) : (
         <p>An administrator creates the academic year. Your registers and classes then appear here.</p>
       )}

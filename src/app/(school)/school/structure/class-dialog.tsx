@@ -18,7 +18,7 @@ interface Values {
   from: string
 }
 
-/** The day a new class begins: today, or the first day of the year's terms while that is still to come. */
+/** The day a new class begins: today, or the first day of the year's terms while that is in the future. */
 const firstDay = (s: Structure, date: string) => {
   const begins = s.year?.terms[0]?.firstDay ?? date
   return date < begins ? begins : date

@@ -101,7 +101,7 @@ function Homerooms({ s, onEdit }: { s: Structure; onEdit: (id: string) => void }
             room &&
             s.mayChange && (
               <Button kind="quiet" className="-my-1" onClick={() => onEdit(room.id)}>
-                Teacher<span className="sr-only"> of {room.name}</span>
+                Change<span className="sr-only"> the teacher of {room.name}</span>
               </Button>
             ),
         },

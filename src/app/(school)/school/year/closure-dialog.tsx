@@ -114,7 +114,9 @@ export function ClosureDialog({
       <div role="status" className="min-h-5 text-[13px]">
         {dated && wrong.length === 0 && (
           <p className="text-muted">
-            {lost === 1 ? '1 school day falls' : `${lost} school days fall`} out with this.
+            {lost === 1
+              ? '1 school day becomes a day without school.'
+              : `${lost} school days become days without school.`}
           </p>
         )}
         {words && (
