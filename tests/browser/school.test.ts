@@ -110,6 +110,10 @@ test('an administrator sets up a school from nothing, and its first teacher take
     await teacher.sees('7 Tern, morning register')
     await teacher.enterOn('Take the register')
     await teacher.sees('1 on roll')
+    await teacher.settled()
+    await teacher.page.waitForFunction(() =>
+      document.activeElement?.getAttribute('aria-label')?.startsWith('Iversen, Noor'),
+    )
     await teacher.press('p')
     await teacher.saved()
     const [mark] = await app.rows(

@@ -7,20 +7,28 @@ import { rollTopic, yearTopic } from '@/server/school/topics'
 import { loadYear } from '@/server/school/load-year'
 import { seeStructure, setUpYear } from './rights'
 
-/** The academic year around a date, with its days without school. */
+/** The academic year around a date, with its days without school, and the other years there are. */
 export const calendar = defineQuery({
   input: z.object({ date: civilDate }),
   right: seeStructure,
   topics: () => [yearTopic()],
   run: async (context, { date }) => {
     const year = await loadYear(context.db, date)
-    const closures = await context.db
-      .selectFrom('closure')
-      .select(['id', 'kind', 'name', 'firstDay', 'lastDay', 'version'])
-      .where('yearId', '=', year?.id ?? null)
-      .orderBy('firstDay')
-      .execute()
-    return { year, closures, mayChange: await context.may(setUpYear, {}) }
+    const [closures, years, mayChange] = await Promise.all([
+      context.db
+        .selectFrom('closure')
+        .select(['id', 'kind', 'name', 'firstDay', 'lastDay', 'version'])
+        .where('yearId', '=', year?.id ?? null)
+        .orderBy('firstDay')
+        .execute(),
+      context.db
+        .selectFrom('academicYear')
+        .select(['id', 'name', 'firstDay', 'lastDay'])
+        .orderBy('firstDay')
+        .execute(),
+      context.may(setUpYear, {}),
+    ])
+    return { year, years, closures, mayChange }
   },
 })
 

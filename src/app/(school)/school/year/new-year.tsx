@@ -10,7 +10,7 @@ import { useCommandForm } from '@/screen/form/use-command-form'
 const dayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 
 /** The first step of an empty school: its academic year and terms. What does not fit is said while it is typed. */
-export function NewYear({ today }: { today: string }) {
+export function NewYear({ today, onSaved }: { today: string; onSaved: (name: string) => void }) {
   const router = useRouter()
   const of = useCommandForm('year.create', {
     schema: () =>
@@ -22,7 +22,10 @@ export function NewYear({ today }: { today: string }) {
       ),
     values: usualYear(today),
     places: ['name', 'firstDay', 'lastDay', 'weekdays', 'terms'],
-    onSaved: () => router.refresh(),
+    onSaved: (_, { name }) => {
+      router.refresh()
+      onSaved(name)
+    },
   })
   const { control, register, setValue } = of.form
   const year = useWatch({ control }) as ReturnType<typeof usualYear>
@@ -31,10 +34,7 @@ export function NewYear({ today }: { today: string }) {
   const problem = (path: string) => problems.get(path) ?? of.problem(path)
   return (
     <form onSubmit={of.submit} noValidate className="grid gap-5">
-      <p>
-        Create the academic year first; year groups and homerooms come next. A usual year is filled in: change
-        what is different at your school.
-      </p>
+      <p>A usual year is filled in: change what is different at your school.</p>
       <FormProblems of={of} summary />
       <div className="grid gap-4 sm:grid-cols-3">
         <Field label="Name" problem={problem('name')}>

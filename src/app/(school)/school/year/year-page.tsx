@@ -2,6 +2,7 @@
 import dynamic from 'next/dynamic'
 import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
+import { addDays } from '@/core/calendar/school-year'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { later } from '@/screen/later'
@@ -20,18 +21,42 @@ export type Calendar = QueryOutput<'year.calendar'>
 
 /** The academic year: its terms, and the days without school, which can move while the year runs. */
 export function YearPage({ initial, date }: { initial: Calendar; date: string }) {
-  const [{ year, closures, mayChange }, refresh] = useLive('year.calendar', { date }, initial)
+  const [{ year, years, closures, mayChange }, refresh] = useLive('year.calendar', { date }, initial)
   const undoable = useUndoable(refresh)
   const [edited, setEdited] = useState<string>()
+  const [next, setNext] = useState(false)
   if (!year)
     return (
       <div className="sheet max-w-3xl">
         <SchoolHead title="Year" />
         {mayChange ? (
-          <NewYear today={date} />
+          <NewYear today={date} onSaved={() => void refresh()} />
         ) : (
           <p>There is no academic year yet. An administrator creates it here.</p>
         )}
+      </div>
+    )
+  const last = years.at(-1)
+  if (next && last)
+    return (
+      <div className="sheet max-w-3xl">
+        <SchoolHead
+          title="Year"
+          detail={`The year after ${last.name}`}
+          act={
+            <Button kind="plain" onClick={() => setNext(false)}>
+              Cancel
+            </Button>
+          }
+        />
+        <NewYear
+          today={addDays(last.lastDay, 1)}
+          onSaved={(name) => {
+            setNext(false)
+            undoable.done(`The academic year ${name} was created. Choose it in the line above the terms.`)
+            void refresh()
+          }}
+        />
       </div>
     )
   return (
@@ -49,6 +74,29 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
           </Button>
         )}
       </div>
+      {(years.length > 1 || mayChange) && (
+        <ul className="mb-4 flex flex-wrap items-baseline gap-x-5" aria-label="Academic years">
+          {years.length > 1 &&
+            years.map((y) => (
+              <li key={y.id}>
+                <Link
+                  href={`/school/year?date=${y.firstDay}`}
+                  className={y.id === year.id ? 'font-bold no-underline' : 'link'}
+                  aria-current={y.id === year.id ? 'true' : undefined}
+                >
+                  {y.name}
+                </Link>
+              </li>
+            ))}
+          {mayChange && (
+            <li>
+              <Button kind="quiet" onClick={() => setNext(true)}>
+                Create the next academic year
+              </Button>
+            </li>
+          )}
+        </ul>
+      )}
       <div className="grid gap-8 md:grid-cols-[5fr_6fr] [&_tbody]:whitespace-nowrap">
         <section>
           <h2 className="mb-1">Terms</h2>
