@@ -55,6 +55,10 @@ try {
   const office = await person('e.leask')
   await office.shot('people', '/people')
   await office.shot(
+    'record',
+    `/people/${id("select id from student where sort_name = 'Okonjo-Marsh, Ilse'")}`,
+  )
+  await office.shot(
     'enrol',
     `/people/enrol?applicant=${id("select id from student where sort_name = 'Iversen, Noor'")}`,
   )
@@ -115,6 +119,8 @@ try {
   )
   const admin = await person('m.vester')
   await admin.shot('school', '/school/year')
+  await admin.shot('structure', '/school/structure')
+  await admin.shot('staff', '/school/staff')
 } finally {
   await browser.close()
   await app.stop()

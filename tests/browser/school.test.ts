@@ -254,6 +254,18 @@ describe('a school that runs', () => {
     expect(await app.rows("select 1 from closure where name = 'Storm'")).toEqual([])
   })
 
+  test('the next academic year is created beside this one, and each can be looked at', async () => {
+    await admin.go('/school/year')
+    await admin.enterOn('Create the next academic year')
+    await admin.sees('The year after 2026/27')
+    expect(await admin.axe()).toEqual([])
+    await admin.enterOn('Create academic year')
+    await admin.sees('The academic year 2027/28 was created.')
+    await admin.enterOn('2027/28')
+    await admin.sees('Academic year 2027/28')
+    await admin.sees('You are looking at Wed 1 Sep 2027, not today.')
+  })
+
   test('an administrator deactivates a teacher, who is signed out at once, and reactivates them', async () => {
     const teacher = await app.person()
     await teacher.signIn('r.achterberg')

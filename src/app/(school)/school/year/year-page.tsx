@@ -74,27 +74,19 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
           </Button>
         )}
       </div>
-      {(years.length > 1 || mayChange) && (
-        <ul className="mb-4 flex flex-wrap items-baseline gap-x-5" aria-label="Academic years">
-          {years.length > 1 &&
-            years.map((y) => (
-              <li key={y.id}>
-                <Link
-                  href={`/school/year?date=${y.firstDay}`}
-                  className={y.id === year.id ? 'font-bold no-underline' : 'link'}
-                  aria-current={y.id === year.id ? 'true' : undefined}
-                >
-                  {y.name}
-                </Link>
-              </li>
-            ))}
-          {mayChange && (
-            <li>
-              <Button kind="quiet" onClick={() => setNext(true)}>
-                Create the next academic year
-              </Button>
+      {years.length > 1 && (
+        <ul className="mb-4 flex flex-wrap gap-x-5" aria-label="Academic years">
+          {years.map((y) => (
+            <li key={y.id}>
+              <Link
+                href={`/school/year?date=${y.firstDay}`}
+                className={y.id === year.id ? 'font-bold no-underline' : 'link'}
+                aria-current={y.id === year.id ? 'true' : undefined}
+              >
+                {y.name}
+              </Link>
             </li>
-          )}
+          ))}
         </ul>
       )}
       <div className="grid gap-8 md:grid-cols-[5fr_6fr] [&_tbody]:whitespace-nowrap">
@@ -112,7 +104,12 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
         <Link className="link" href="/school/structure">
           Structure
         </Link>
-        .
+        .{' '}
+        {mayChange && (
+          <button type="button" className="link" onClick={() => setNext(true)}>
+            Create the next academic year
+          </button>
+        )}
       </p>
       {edited && (
         <ClosureDialog
