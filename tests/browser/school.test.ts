@@ -254,6 +254,27 @@ describe('a school that runs', () => {
     expect(await app.rows("select 1 from closure where name = 'Storm'")).toEqual([])
   })
 
+  test('a list is downloaded as it is shown', async () => {
+    await office.go('/people')
+    await office.fill('Name, number, year group or homeroom', 'okonjo-marsh ils')
+    await office.sees('1 of')
+    const saved = office.page.evaluate(
+      () =>
+        new Promise<string>((resolve) => {
+          const make = URL.createObjectURL.bind(URL)
+          URL.createObjectURL = (blob: Blob) => {
+            void blob.text().then(resolve)
+            return make(blob)
+          }
+        }),
+    )
+    await office.enterOn('Download as CSV')
+    const [row] = await app.rows("select number from student where sort_name = 'Okonjo-Marsh, Ilse'")
+    expect(await saved).toBe(
+      `Name,Number,Year group,Homeroom\r\n"Okonjo-Marsh, Ilse",${String(row?.number)},Year 7,7 Tern\r\n`,
+    )
+  })
+
   test('the next academic year is created beside this one, and each can be looked at', async () => {
     await admin.go('/school/year')
     await admin.enterOn('Create the next academic year')

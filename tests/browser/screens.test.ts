@@ -328,6 +328,27 @@ describe('the frame', () => {
   })
 })
 
+test('a part that cannot be fetched says so and can be tried again; the page goes on', async () => {
+  const person = await app.person()
+  await person.signIn('e.leask')
+  await person.go('/people')
+  let away = true
+  await person.page.setRequestInterception(true)
+  person.page.on('request', (request) => {
+    if (away && request.url().includes('/_next/static/')) void request.abort()
+    else void request.continue()
+  })
+  await person.page.evaluate(() => (document.activeElement as HTMLElement).blur())
+  await person.press('?')
+  await person.sees('This part could not be loaded.')
+  expect(await person.axe()).toEqual([])
+  await person.sees('616 on roll')
+  away = false
+  await person.enterOn('Try again')
+  await person.sees('In a date field: open the calendar')
+  await person.close()
+})
+
 describe('background work', () => {
   test('can be cancelled and tried again; the PDF is there once it is done', async () => {
     const head = await app.person()

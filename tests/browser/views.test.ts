@@ -229,6 +229,7 @@ test('a real school starts empty, and its pages say what to do first', async () 
       await person.go(path)
       expect(await person.axe()).toEqual([])
     }
+    await person.go('/school/year')
     await person.enterOn('Create academic year')
     await person.sees('Academic year 2026/27')
     await person.go('/school/structure')

@@ -115,6 +115,15 @@ describe('a record edited in place', () => {
     expect(s.fields).toMatchObject({ address: null, birthDate: null, medicalNote: null })
     expect(s.places.length).toBeGreaterThan(0)
     expect((await record(await school.actor('r.achterberg'))).guardians.length).toBeGreaterThan(0)
+    // The same holds in a register that a teacher takes for a colleague.
+    const contacts = async (name: string) => {
+      const register = { homeroomId: ids.tern, date: '2026-11-23', session: 'morning' as const }
+      const { rows } = good(await school.ask('attendance.register', await school.actor(name), register))
+      return rows.find((r) => r.studentId === ids.ilse)?.guardians
+    }
+    expect(await contacts(username)).toBeNull()
+    expect((await contacts('r.achterberg'))?.length).toBeGreaterThan(0)
+    expect((await contacts('e.leask'))?.length).toBeGreaterThan(0)
   })
 })
 

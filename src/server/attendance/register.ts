@@ -4,7 +4,9 @@ import { sessionsBegun } from '@/core/attendance/sessions'
 import { dayKind, nearestSchoolDay, schoolDays, termShownOn } from '@/core/calendar/school-year'
 import { localTime } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
+import { seeContact } from '@/server/people'
 import { defineQuery } from '@/server/platform/define'
+import { whereMay } from '@/server/platform/rights'
 import { loadYear } from '@/server/school/load-year'
 import { homeroomTopic } from '@/server/school/topics'
 import { loadFigures } from './load-figures'
@@ -31,8 +33,29 @@ function recentSessions(days: readonly string[], date: string, of: 'morning' | '
     .slice(-20)
 }
 
-async function guardiansOf({ db }: Context, studentIds: readonly string[]) {
-  if (studentIds.length === 0) return []
+/** Guardians of those students whose family the actor may reach; null for the others. */
+async function guardiansOf(context: Context, studentIds: readonly string[]) {
+  if (studentIds.length === 0) return () => null
+  const { db } = context
+  const [may, guardians] = await Promise.all([
+    db
+      .selectFrom('student as s')
+      .select('s.id')
+      .where('s.id', 'in', [...studentIds])
+      .where(whereMay(context, seeContact, sql.ref('s.id')))
+      .execute(),
+    guardianRows(context, studentIds),
+  ])
+  const own = new Set(may.map((s) => s.id))
+  return (studentId: string) =>
+    own.has(studentId)
+      ? guardians
+          .filter((g) => g.studentId === studentId)
+          .map((g) => ({ name: `${g.givenName} ${g.familyName}`, relation: g.relation, phone: g.phone }))
+      : null
+}
+
+function guardianRows({ db }: Context, studentIds: readonly string[]) {
   return db
     .selectFrom('guardianship as gs')
     .innerJoin('guardian as g', 'g.id', 'gs.guardianId')
@@ -121,9 +144,7 @@ export const register = defineQuery({
               code: past?.code ?? null,
             }
           }),
-          guardians: guardians
-            .filter((g) => g.studentId === r.id)
-            .map((g) => ({ name: `${g.givenName} ${g.familyName}`, relation: g.relation, phone: g.phone })),
+          guardians: guardians(r.id),
         }
       }),
     }

@@ -11,7 +11,7 @@ import { setStudent } from './student-fields'
 import { applicantGuardians, enrolForm, list, possibleDuplicates, student } from './queries'
 import { enrolStudents, findStudents } from './rights'
 
-export { seeStudentHistory } from './rights'
+export { seeContact, seeStudentHistory } from './rights'
 
 /** Students, guardians, and where students belong. */
 export const people = defineDomain({

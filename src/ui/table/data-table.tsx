@@ -9,6 +9,7 @@ import {
 } from '@tanstack/react-table'
 import { useMemo, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { TextInput } from '@/ui/field'
+import { Download } from './download'
 import { useRowsInView } from './use-rows-in-view'
 
 /** One column of a table: what it holds, and how that is shown. */
@@ -56,6 +57,8 @@ interface Props<T> {
   }
   /** Beside the filter. */
   readonly acts?: ReactNode
+  /** The name of the file as which the list, as it is shown, can be downloaded. */
+  readonly download?: string
   readonly selected?: string
   readonly onSelect?: (key: string) => void
   readonly rowClass?: (row: T) => string
@@ -157,6 +160,7 @@ function Heading<T>({
 export function DataTable<T>(props: Props<T>) {
   const { label, rows, columns, rowKey, empty, view, filter, acts, selected, onSelect, rowClass, caption } =
     props
+  const written = columns.filter((c) => c.value && !c.quiet)
   const text = view?.text ?? ''
   // How a row matches depends on the rows and the text alone, though the caller makes the function anew each time.
   const shown = useMemo(() => narrowed(rows, filter, text), [rows, text]) // eslint-disable-line react-hooks/exhaustive-deps
@@ -191,7 +195,7 @@ export function DataTable<T>(props: Props<T>) {
         input.focus()
       }}
     >
-      {(filter || acts) && (
+      {(filter || acts || props.download) && (
         <div className="mb-3 flex flex-wrap items-end gap-3 no-print">
           {filter && (
             <TextInput
@@ -206,6 +210,13 @@ export function DataTable<T>(props: Props<T>) {
             />
           )}
           {acts}
+          {props.download && (
+            <Download
+              name={props.download}
+              header={written.map((c) => c.title)}
+              rows={() => all.map((row) => written.map((c) => c.value?.(row.original)))}
+            />
+          )}
         </div>
       )}
       <table

@@ -53,6 +53,7 @@ export function ClassList({ initial, date }: { initial: Class[]; date: string })
       <PageHead title="Classes" detail={`${rows.length} ${ownOnly ? 'of yours' : 'in this academic year'}`} />
       <DataTable
         label="Classes"
+        download={`classes ${date}`}
         rows={rows}
         columns={columns}
         rowKey={(c) => c.id}

@@ -75,6 +75,7 @@ export function PeopleList({ initial, date }: { initial: QueryOutput<'people.lis
       />
       <DataTable
         label="Students"
+        download={`students ${date}`}
         rows={students}
         columns={columns}
         rowKey={(s) => s.id}

@@ -9,14 +9,13 @@ import type { QueryOutput } from '@/server/registry'
 import { Button, buttonLooks } from '@/ui/button'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
-import { Message } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
 import { FieldConflicts } from '@/screen/record/conflicts'
 import { EditField } from '@/screen/record/edit-field'
 import { useFields, type Fields } from '@/screen/record/use-fields'
 import { useSchool } from '@/screen/school-context'
 import { useLive } from '@/screen/use-live'
-import { useUndoable } from '@/screen/use-undoable'
+import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { Guardians } from './guardians'
 import { Memberships } from './memberships'
 import { studentPages } from './student-pages'
@@ -161,14 +160,7 @@ export function RecordPage({ initial }: { initial: Student }) {
         }
       />
       <FieldConflicts of={of} labels={labels} />
-      <div className="flex flex-wrap items-center gap-3">
-        <Message {...undoable.message} />
-        {undoable.run && (
-          <Button kind="quiet" onClick={() => void undoable.undo()}>
-            Undo
-          </Button>
-        )}
-      </div>
+      <UndoableMessage of={undoable} />
       <div className="grid gap-8">
         <div className="grid gap-8 lg:grid-cols-[5fr_4fr]">
           <Details of={of} s={s} />

@@ -75,6 +75,7 @@ export function StaffList({ initial, date }: { initial: QueryOutput<'staff.list'
       )}
       <DataTable
         label="Staff accounts"
+        download={`staff ${date}`}
         rows={staff}
         columns={columns}
         rowKey={(m) => m.id}

@@ -6,10 +6,9 @@ import { Button } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
-import { Message } from '@/screen/message'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
-import { useUndoable } from '@/screen/use-undoable'
+import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { SchoolHead } from '@/app/(school)/school/school-head'
 
 const ClassDialog = later(() => import('./class-dialog').then((m) => m.ClassDialog))
@@ -27,20 +26,22 @@ const nobody = <span className="text-port">no teacher</span>
 const teachers = (s: Structure, ids: readonly string[]) =>
   s.staff.filter((member) => ids.includes(member.id)).map((member) => member.name)
 
+const termsOf = (s: Structure, c: SchoolClass) =>
+  c.termIds.length === s.year?.terms.length
+    ? 'all'
+    : s.year?.terms
+        .filter((t) => c.termIds.includes(t.id))
+        .map((t) => t.name)
+        .join(', ')
+
 const classColumns = (s: Structure, onEdit: (id: string) => void): readonly Column<SchoolClass>[] => [
   { id: 'class', title: 'Class', heading: true, value: (c) => c.name, cell: (c) => c.name },
   { id: 'subject', title: 'Subject', value: (c) => c.subject, cell: (c) => c.subject },
   {
     id: 'terms',
     title: 'Terms',
-    value: (c) => c.termIds.length,
-    cell: (c) =>
-      c.termIds.length === s.year?.terms.length
-        ? 'all'
-        : s.year?.terms
-            .filter((t) => c.termIds.includes(t.id))
-            .map((t) => t.name)
-            .join(', '),
+    value: (c) => termsOf(s, c),
+    cell: (c) => termsOf(s, c),
   },
   {
     id: 'teachers',
@@ -146,14 +147,7 @@ export function StructurePage({ initial, date }: { initial: Structure; date: str
           s.mayChange && ready && <Button onClick={() => setDialog({ kind: 'class' })}>Add a class</Button>
         }
       />
-      <div className="flex flex-wrap items-center gap-3">
-        <Message {...undoable.message} />
-        {undoable.run && (
-          <Button kind="quiet" onClick={() => void undoable.undo()}>
-            Undo
-          </Button>
-        )}
-      </div>
+      <UndoableMessage of={undoable} />
       <section className="mb-8">
         <h2 className="mb-1">Year groups and homerooms</h2>
         <Homerooms s={s} onEdit={(id) => setDialog({ kind: 'homeroom', id })} />
@@ -180,6 +174,7 @@ export function StructurePage({ initial, date }: { initial: Structure; date: str
         <h2 className="mb-1">Classes</h2>
         <DataTable
           label="Classes"
+          download={`classes ${date}`}
           rows={s.classes}
           columns={classColumns(s, (id) => setDialog({ kind: 'class', id }))}
           rowKey={(c) => c.id}

@@ -7,9 +7,8 @@ import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
-import { Message } from '@/screen/message'
 import { useLive } from '@/screen/use-live'
-import { useUndoable } from '@/screen/use-undoable'
+import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { SchoolHead } from '@/app/(school)/school/school-head'
 import { Closures, Terms } from './tables'
 
@@ -66,14 +65,7 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
         detail={`Academic year ${year.name}, ${shortDate(year.firstDay, true)} to ${shortDate(year.lastDay, true)}`}
         act={mayChange && <Button onClick={() => setEdited('new')}>Add days without school</Button>}
       />
-      <div className="flex flex-wrap items-center gap-3">
-        <Message {...undoable.message} />
-        {undoable.run && (
-          <Button kind="quiet" onClick={() => void undoable.undo()}>
-            Undo
-          </Button>
-        )}
-      </div>
+      <UndoableMessage of={undoable} />
       {years.length > 1 && (
         <ul className="mb-4 flex flex-wrap gap-x-5" aria-label="Academic years">
           {years.map((y) => (
@@ -89,7 +81,7 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
           ))}
         </ul>
       )}
-      <div className="grid gap-8 md:grid-cols-[5fr_6fr] [&_tbody]:whitespace-nowrap">
+      <div className="grid gap-8 lg:grid-cols-[5fr_6fr] [&_tbody]:whitespace-nowrap">
         <section>
           <h2 className="mb-1">Terms</h2>
           <Terms year={year} />

@@ -70,19 +70,23 @@ const Figures = memo(function Figures({ row, term }: { row: OpenRow; term: strin
 })
 
 const Guardians = memo(function Guardians({ guardians }: { guardians: OpenRow['guardians'] }) {
-  if (guardians.length === 0) return null
+  if (guardians?.length === 0) return null
   return (
     <>
       <h2 className="mt-4 border-b border-ink pb-1">Contacts</h2>
-      <ul className="mt-1">
-        {guardians.map((g, i) => (
-          <li key={g.name}>
-            {g.name}, {g.relation}
-            {i === 0 ? ' (call first)' : ''}
-            {g.phone && <span className="whitespace-nowrap text-muted">, {g.phone}</span>}
-          </li>
-        ))}
-      </ul>
+      {guardians ? (
+        <ul className="mt-1">
+          {guardians.map((g, i) => (
+            <li key={g.name}>
+              {g.name}, {g.relation}
+              {i === 0 ? ' (call first)' : ''}
+              {g.phone && <span className="whitespace-nowrap text-muted">, {g.phone}</span>}
+            </li>
+          ))}
+        </ul>
+      ) : (
+        <p className="mt-1 text-muted">The office has the contacts of students you do not teach.</p>
+      )}
     </>
   )
 })

@@ -1,6 +1,7 @@
 'use client'
 import { useState } from 'react'
-import { useMessage } from './message'
+import { Button } from '@/ui/button'
+import { Message, useMessage } from './message'
 import { tellServer } from './server'
 
 /** What the last act on a page has done, with its undo. */
@@ -26,4 +27,18 @@ export function useUndoable(refresh: () => Promise<void>) {
       await refresh()
     },
   }
+}
+
+/** What the last act has done, above the work, with a button to undo it while that is possible. */
+export function UndoableMessage({ of }: { of: ReturnType<typeof useUndoable> }) {
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      <Message {...of.message} />
+      {of.run && (
+        <Button kind="quiet" onClick={() => void of.undo()}>
+          Undo
+        </Button>
+      )}
+    </div>
+  )
 }
