@@ -121,6 +121,16 @@ describe('a record edited in place', () => {
       const { rows } = good(await school.ask('attendance.register', await school.actor(name), register))
       return rows.find((r) => r.studentId === ids.ilse)?.guardians
     }
+    const { rows: all } = good(
+      await school.ask('attendance.register', await school.actor('r.achterberg'), {
+        homeroomId: ids.tern,
+        date: '2026-11-23',
+        session: 'morning',
+      }),
+    )
+    // An applicant who is expected in the homeroom is its teacher's, too.
+    expect(all.filter((r) => r.guardians === null)).toEqual([])
+    expect(all.some((r) => r.expected)).toBe(true)
     expect(await contacts(username)).toBeNull()
     expect((await contacts('r.achterberg'))?.length).toBeGreaterThan(0)
     expect((await contacts('e.leask'))?.length).toBeGreaterThan(0)

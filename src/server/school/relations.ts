@@ -14,6 +14,7 @@ export const looksAfterHomeroom: Relation = {
   holds: ({ actor, today }, id) => isHomeroomTeacherOf(id, actor.staffId, today),
 }
 
+/** Teaches a class of the student, looks after the homeroom, or has the student expected in it. */
 export const teachesStudent: Relation = {
   words: 'teaches the student',
   holds: ({ actor, today }, id) => sql<boolean>`exists (
@@ -21,7 +22,10 @@ export const teachesStudent: Relation = {
     where m.student_id = ${id} and t.staff_id = ${actor.staffId} and m.period @> ${today}::date and t.period @> ${today}::date
     union all
     select 1 from homeroom_member m join homeroom_teacher t using (school_id, homeroom_id)
-    where m.student_id = ${id} and t.staff_id = ${actor.staffId} and m.period @> ${today}::date and t.period @> ${today}::date)`,
+    where m.student_id = ${id} and t.staff_id = ${actor.staffId} and m.period @> ${today}::date and t.period @> ${today}::date
+    union all
+    select 1 from student e join homeroom_teacher t on t.school_id = e.school_id and t.homeroom_id = e.expected_in
+    where e.id = ${id} and e.number is null and t.staff_id = ${actor.staffId} and t.period @> ${today}::date)`,
 }
 
 export const isGuardianOf: Relation = {
