@@ -190,6 +190,60 @@ test('a teacher who is deactivated is signed out at once, teaches until the last
   ).toMatchObject({ code: 'staff.oneself' })
 })
 
+test('an account that another school uses is not this school’s to change: neither password, name nor address', async () => {
+  const staffId = await staffOf('d.munro')
+  const { id } = await school.row<{ id: string }>('select id from auth."user" where username = \'d.munro\'')
+  const second = crypto.randomUUID()
+  await school.rows("insert into school (id, name, short_name) values ($1, 'Second', 'second')", [second])
+  await school.rows(
+    "insert into membership (school_id, account_id, role, person_id, name) values ($1, $2, 'teacher', $3, 'Dalia Munro')",
+    [second, id, crypto.randomUUID()],
+  )
+  const before = await school.row('select name, email from auth."user" where id = $1', [id])
+  const hash = async () =>
+    (await school.row('select password from auth.account where "userId" = $1', [id])).password
+  const kept = await hash()
+  const seen = async () => (await member(staffId)).version
+  expect(
+    bad(await school.tell('staff.resetPassword', administrator, { staffId, seen: await seen(), password })),
+  ).toMatchObject({ code: 'staff.usedElsewhere' })
+  for (const [field, value] of [
+    ['familyName', 'Other'],
+    ['email', 'taken.over@wrackline.example'],
+  ] as const)
+    good(
+      await school.tell('staff.setMember', administrator, {
+        staffId,
+        cells: [{ key: { field }, value, seen: (await member(staffId)).versions[field] ?? 0 }],
+      }),
+    )
+  expect(await school.row('select name, email from auth."user" where id = $1', [id])).toEqual(before)
+  expect(await hash()).toBe(kept)
+  // What the school itself keeps follows, and nothing of the other school.
+  expect((await member(staffId)).name).toMatch(/^Other, /)
+  const names = await school.rows('select school_id, name from membership where account_id = $1', [id])
+  expect(names.find((m) => m.schoolId === second)?.name).toBe('Dalia Munro')
+  await school.rows(
+    `insert into auth.session (id, "userId", token, "expiresAt", "schoolId") values ('x', $1, 'x', now() + interval '1 day', $2), ('y', $1, 'y', now() + interval '1 day', $3)`,
+    [id, second, administrator.schoolId],
+  )
+  good(await school.tell('staff.deactivate', administrator, { staffId, seen: await seen(), lastDay: today }))
+  expect(await school.rows('select id from auth.session where "userId" = $1', [id])).toEqual([{ id: 'x' }])
+})
+
+test('an address that is taken off the record no longer signs in', async () => {
+  const staffId = await staffOf('s.tvedt')
+  const { versions } = await member(staffId)
+  good(
+    await school.tell('staff.setMember', administrator, {
+      staffId,
+      cells: [{ key: { field: 'email' }, value: null, seen: versions.email ?? 0 }],
+    }),
+  )
+  expect(await signIn('s.tvedt@wrackline.example', password)).toBe(false)
+  expect(await signIn('s.tvedt', password)).toBe(true)
+})
+
 test('a new password ends every session and must be changed', async () => {
   const staffId = await staffOf('e.leask')
   const seen = (await member(staffId)).version

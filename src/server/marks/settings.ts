@@ -19,7 +19,6 @@ async function writeRules(context: Context, asked: Settings): Promise<number> {
   if (asked.seen > 0)
     return updateSeen(context, 'gradebook', { classId, termId }, asked.seen, rules, {
       what: 'these settings',
-      saved: () => Promise.resolve({ value: null }),
     })
   const runs = await db
     .selectFrom('classTerm')

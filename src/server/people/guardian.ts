@@ -145,13 +145,11 @@ export const saveGuardian = defineCommand({
     if (asked.guardianId) {
       const linked = await ofApplicant(context, guardianId, studentId)
       if (!linked && asked.seenRelation > 0) throw refuse('guardianOfOther', {})
-      const saved = async () => ({ value: null })
       const what = "this guardian's record"
-      await updateSeen(context, 'guardian', { id: guardianId }, asked.seen, record, { what, saved })
+      await updateSeen(context, 'guardian', { id: guardianId }, asked.seen, record, { what })
       if (linked)
         await updateSeen(context, 'guardianship', { studentId, guardianId }, asked.seenRelation, link, {
           what,
-          saved,
         })
     } else
       await db
@@ -179,7 +177,6 @@ export const removeGuardian = defineCommand({
     topics: ({ studentId }: { studentId: string }) => [studentTopic(studentId)],
   },
   run: async (context, { studentId, guardianId, seen: version }) => {
-    const saved = async () => ({ value: null })
     await updateSeen(
       context,
       'guardianship',
@@ -188,7 +185,6 @@ export const removeGuardian = defineCommand({
       {},
       {
         what: 'this guardian',
-        saved,
       },
     )
     await context.db

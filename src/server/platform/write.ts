@@ -189,7 +189,7 @@ const loadRows =
 
 /**
  * Changes one record that a person has open, where it still has the version they saw.
- * @param saved what the conflict shows, read only then
+ * @param saved what the conflict shows, read only then; without it the conflict says only that there is one
  * @returns the new version
  */
 export async function updateSeen(
@@ -208,7 +208,7 @@ export async function updateSeen(
   key: Columns,
   version: number,
   columns: Columns,
-  { what, saved }: { what: string; saved: () => Promise<{ value: Json; by?: string }> },
+  { what, saved }: { what: string; saved?: () => Promise<{ value: Json; by?: string }> },
 ): Promise<number> {
   const where = Object.entries(key).map(([name, value]) => sql`${sql.ref(name)} = ${value}`)
   const sets = Object.entries(columns).map(([name, value]) => sql`${sql.ref(name)} = ${value}`)
@@ -218,7 +218,7 @@ export async function updateSeen(
   if (rows[0]) return rows[0].version
   const { rows: now } = await sql<{ version: number }>`
     select version from ${sql.table(table)} where ${sql.join(where, sql` and `)}`.execute(context.db)
-  const { value, by = '' } = await saved()
+  const { value = null, by = '' } = (await saved?.()) ?? {}
   throw conflict(
     `${by || 'Someone else'} changed ${what} while you had it open. Nothing was overwritten. Open it again to see their version.`,
     [{ key: null, value, version: now[0]?.version ?? 0, by }],

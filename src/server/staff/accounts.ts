@@ -16,6 +16,7 @@ import { makeAccount } from '@/server/platform/account'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { defineFields } from '@/server/platform/fields'
+import { actorsOf } from '@/server/platform/session'
 import { hashPassword } from '@/server/platform/sign-in'
 import { updateSeen } from '@/server/platform/write'
 import { registersTopic, rollTopic } from '@/server/school/topics'
@@ -75,8 +76,7 @@ export const create = defineCommand({
       .execute()
     const accountId = await makeAccount(db, {
       name,
-      // Everybody has an address to the sign-in package; this one exists nowhere.
-      email: email ?? `${username}@${actor.schoolId}.invalid`,
+      email: email ?? noAddress(context, username),
       username,
       password,
       mustChangePassword: true,
@@ -107,22 +107,31 @@ export const setMember = defineFields<{ staffId: string }>({
       email: string | null
     }
     const account = await accountOf(context, after.id)
-    const email = 'email' in changes ? (after.email?.toLowerCase() ?? null) : null
-    if (email) await checkFree(context, undefined, email, account?.accountId)
+    const email = after.email?.toLowerCase() ?? null
+    // An account that another school uses too is not this school's to change.
+    const own = account && !(await isUsedElsewhere(context, account.accountId)) ? account : undefined
+    if (email && own) await checkFree(context, undefined, email, own.accountId)
     const name = `${after.givenName} ${after.familyName}`
-    if (account) {
+    if (own)
       await db
         .withoutPlugins()
         .updateTable('auth.user')
-        .set({ name, ...(email ? { email } : {}) })
-        .where('id', '=', account.accountId)
+        .set({ name, ...('email' in changes ? { email: email ?? noAddress(context, own.accountId) } : {}) })
+        .where('id', '=', own.accountId)
         .execute()
-      await db.updateTable('membership').set({ name }).where('personId', '=', after.id).execute()
-    }
+    await db.updateTable('membership').set({ name }).where('personId', '=', after.id).execute()
     return { sortName: sortName(after.givenName, after.familyName) }
   },
   topics: () => [staffTopic()],
 })
+
+/** Everybody has an address to the sign-in package; this one exists nowhere. */
+const noAddress = ({ actor }: Context, account: string) => `${account}@${actor.schoolId}.invalid`
+
+/** Whether an account belongs to another school as well; whoever set its password here could enter there. */
+async function isUsedElsewhere({ actor }: Context, accountId: string): Promise<boolean> {
+  return (await actorsOf(accountId)).some((other) => other.schoolId !== actor.schoolId)
+}
 
 /** The account of a staff member at this school, its rows locked. */
 async function accountOf({ db }: Context, staffId: string) {
@@ -154,7 +163,6 @@ async function accountSeen(context: Context, staffId: string, version: number) {
     {},
     {
       what: 'this account',
-      saved: async () => ({ value: null }),
     },
   )
   const account = await accountOf(context, staffId)
@@ -185,8 +193,14 @@ async function keepAdministrator({ db, actor }: Context, accountId: string, name
   if (!other) throw refuse('lastAdministrator', { name })
 }
 
-const endSessions = ({ db }: Context, accountId: string) =>
-  db.withoutPlugins().deleteFrom('auth.session').where('userId', '=', accountId).execute()
+/** Ends the sessions in which an account works at this school; those at another school go on. */
+const endSessions = ({ db, actor }: Context, accountId: string) =>
+  db
+    .withoutPlugins()
+    .deleteFrom('auth.session')
+    .where('userId', '=', accountId)
+    .where((eb) => eb.or([eb('schoolId', 'is', null), eb('schoolId', '=', actor.schoolId)]))
+    .execute()
 
 /** Sets what a member of staff may do. Their other pages follow at the next request. */
 export const setRoles = defineCommand({
@@ -227,6 +241,8 @@ export const resetPassword = defineCommand({
   run: async (context, { staffId, seen: version, password }) => {
     const { actor } = context
     const account = await accountSeen(context, staffId, version)
+    if (await isUsedElsewhere(context, account.accountId))
+      throw refuse('usedElsewhere', { name: account.name })
     const db = context.db.withoutPlugins()
     const user = await db
       .selectFrom('auth.user')

@@ -9,5 +9,7 @@ export const { refuse, refuseField } = refusals('staff', {
   lastAdministrator: ({ name }: { name: string }) =>
     `${name} is the only administrator. Make someone else an administrator first.`,
   oneself: () => 'You cannot deactivate your own account. Ask another administrator.',
+  usedElsewhere: ({ name }: { name: string }) =>
+    `${name} also belongs to another school, so the password cannot be set here. They can change it themselves, or whoever runs Kedge resets it.`,
   noAccount: ({ name }: { name: string }) => `${name} has no account at this school.`,
 })

@@ -69,7 +69,6 @@ export const saveClosure = defineCommand({
     if (asked.closureId)
       await updateSeen(context, 'closure', { id: closureId }, asked.seen, columns, {
         what: 'these days',
-        saved: () => Promise.resolve({ value: null }),
       })
     else
       await db
@@ -95,7 +94,6 @@ export const removeClosure = defineCommand({
       {},
       {
         what: 'these days',
-        saved: () => Promise.resolve({ value: null }),
       },
     )
     await context.db.deleteFrom('closure').where('id', '=', closureId).execute()

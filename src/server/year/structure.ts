@@ -144,7 +144,6 @@ export const saveClass = defineCommand({
         { name, scaleId, courseId },
         {
           what: 'this class',
-          saved: () => Promise.resolve({ value: null }),
         },
       )
     else
@@ -186,7 +185,6 @@ export const setHomeroomTeachers = defineCommand({
       {},
       {
         what: 'this homeroom',
-        saved: () => Promise.resolve({ value: null }),
       },
     )
     await setTeachers(
