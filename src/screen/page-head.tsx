@@ -1,7 +1,7 @@
 'use client'
 import NextLink from 'next/link'
 import { useSearchParams } from 'next/navigation'
-import { useEffect, type ReactNode } from 'react'
+import { memo, useEffect, type ReactNode } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import Link from './link'
 import { useSchool } from './school-context'
@@ -52,11 +52,12 @@ function OtherDay() {
 }
 
 /**
- * The head of a page: object and page, a few words on it, the main act, and whether all is saved.
+ * The head of a page: object and page, a few words on it, the main act, and whether all is saved. Drawn again only when
+ * it changes, since pages that are typed into are drawn at every key.
  * @param title the object, or the place
  * @param page the page of that object, where it has several
  */
-export function PageHead({
+export const PageHead = memo(function PageHead({
   title,
   page,
   pages,
@@ -100,4 +101,4 @@ export function PageHead({
       {children}
     </header>
   )
-}
+})

@@ -76,14 +76,14 @@ const Row = memo(function Row({
       aria-selected={chosen}
       onClick={() => onChoose(studentId)}
     >
-      <td className="w-9 text-right text-muted">{index + 1}</td>
-      <th scope="row" className="whitespace-nowrap text-[15px]">
+      <td className="text-right text-muted">{index + 1}</td>
+      <th scope="row" className="text-[15px]">
         {row.name}
       </th>
       <td className="max-md:hidden">
         <RecentStrip recent={row.recent} sessions={sessions} />
       </td>
-      <td className="w-[76px] text-center">
+      <td className="text-center">
         <button
           ref={(cell) => {
             cells.current.set(studentId, cell)
@@ -99,7 +99,7 @@ const Row = memo(function Row({
           {chosen && typed ? `${typed.toUpperCase()}_` : (code?.code ?? '')}
         </button>
       </td>
-      <td className="w-[70px] pr-0! text-[13px] whitespace-nowrap">
+      <td className="pr-0! text-[13px] whitespace-nowrap">
         {/* Always there, so that entering a late mark creates no elements while typing. */}
         <label className={code?.meaning === 'late' ? '' : 'invisible'}>
           <input
@@ -112,7 +112,7 @@ const Row = memo(function Row({
           min
         </label>
       </td>
-      <td className="min-w-32">
+      <td>
         <input
           id={`note-${studentId}`}
           aria-label={`Note, ${row.name}`}
@@ -137,7 +137,10 @@ interface TableProps extends Shared {
   readonly onBlurCell: () => void
 }
 
-/** The roll in name order, each with the last half-days, the mark of this one and a note. */
+/**
+ * The roll in name order, each with the last half-days, the mark of this one and a note. Its columns are of fixed width:
+ * otherwise the browser would measure every cell again at each key.
+ */
 export function RegisterTable({
   rows,
   codes,
@@ -152,7 +155,7 @@ export function RegisterTable({
   const codeOf = new Map(codes.map((c) => [c.id, c]))
   return (
     <table
-      className="rows [&_td]:py-0! [&_th]:py-[2px]!"
+      className="rows table-fixed [&_td]:py-0! [&_th]:py-[2px]!"
       aria-label="Register"
       onKeyDown={onKeyDown}
       onBlur={(e) => !e.currentTarget.contains(e.relatedTarget) && onBlurCell()}
@@ -160,17 +163,17 @@ export function RegisterTable({
     >
       <thead>
         <tr>
-          <th scope="col" className="text-right">
+          <th scope="col" className="w-9 text-right">
             #
           </th>
           <th scope="col">Name</th>
-          <th scope="col" className="max-md:hidden">
+          <th scope="col" className="w-[236px] max-md:hidden">
             Last 20 half-days
           </th>
-          <th scope="col" className="text-center">
+          <th scope="col" className="w-[76px] text-center">
             Mark
           </th>
-          <th scope="col" className="pr-0!">
+          <th scope="col" className="w-[70px] pr-0!">
             Late
           </th>
           <th scope="col">Note</th>

@@ -194,18 +194,18 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   }, [chosen])
 
   // Rows are drawn again only when they change, so they hold on to handlers that always reach the newest state.
-  const latest = useRef({ endDraft, take, drafting })
+  const latest = useRef({ endDraft, take, drafting, chosen })
   useLayoutEffect(() => {
-    latest.current = { endDraft, take, drafting }
+    latest.current = { endDraft, take, drafting, chosen }
   })
   const { goTo, drop } = grid
   const onTake = useCallback(
     (code: AttendanceCode) => {
-      latest.current.take(chosen, code)
+      latest.current.take(latest.current.chosen, code)
       comesBack.current = true
       drop(1)
     },
-    [chosen, drop],
+    [drop],
   )
   const onChoose = useCallback((studentId: string) => void goTo({ row: studentId, column: 'mark' }), [goTo])
   const onDraft = useCallback(
@@ -223,9 +223,9 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
         setDrafting(undefined)
         latest.current.drafting = undefined
       } else if (now) latest.current.endDraft()
-      if (back) cells.current.get(chosen)?.focus()
+      if (back) cells.current.get(latest.current.chosen)?.focus()
     },
-    [recorded, chosen],
+    [recorded],
   )
   const expected = rows.filter((x) => x.expected).length
   const other = input.session === 'morning' ? 'afternoon' : 'morning'
