@@ -13,6 +13,7 @@ const config: NextConfig = {
     'pdfjs-dist',
     'nodemailer',
     'mailparser',
+    'exceljs',
   ],
 }
 

@@ -31,4 +31,6 @@ export const limits = {
   file: 512 * 1024 * 1024,
   /** Bytes of a request's JSON. */
   request: 1024 * 1024,
+  /** Bytes of a list that is made a workbook: 50,000 people with ten columns are below it. */
+  list: 24 * 1024 * 1024,
 } as const

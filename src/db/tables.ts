@@ -20,6 +20,19 @@ export interface Tables {
     firstDay: CivilDate
     lastDay: CivilDate
     weekdays: number[]
+    version: Generated<number>
+  }
+  analysisGroup: {
+    schoolId: string
+    id: string
+    name: string
+    version: Generated<number>
+  }
+  analysisGroupMember: {
+    schoolId: string
+    groupId: string
+    studentId: string
+    period: Period
   }
   answer: {
     schoolId: string
@@ -481,6 +494,8 @@ export interface Tables {
     position: number
     firstDay: CivilDate
     lastDay: CivilDate
+    version: Generated<number>
+    open: Generated<boolean>
   }
   yearGroup: {
     schoolId: string

@@ -7,6 +7,7 @@ import type {
   QueryOutput,
 } from '@/server/registry'
 import type { Failure } from '@/server/platform/failure'
+import type { Preview } from '@/server/platform/preview'
 
 /** A failure as the server answers it, or what it means that no answer came. */
 export type CallFailure = Failure
@@ -98,10 +99,10 @@ async function signedIn<T>(ask: () => Promise<CallResult<T>>): Promise<CallResul
   return ask()
 }
 
-const post = (input: unknown, key: string): RequestInit => ({
+const post = (input: unknown, key: string, more: object = {}): RequestInit => ({
   method: 'POST',
   headers: headers({ 'Content-Type': 'application/json' }),
-  body: JSON.stringify({ input, key, tab }),
+  body: JSON.stringify({ input, key, tab, ...more }),
 })
 
 /** Asks a query of the registry. */
@@ -119,13 +120,25 @@ export function sendOnce(name: string, input: unknown, key: string): Promise<Cal
   return call(`/api/command/${name}`, post(input, key))
 }
 
-/** Carries out a command of the registry. When the session has ended the person signs in and it goes on. */
+/**
+ * Carries out a command of the registry. When the session has ended the person signs in and it goes on.
+ * @param fingerprint of the preview that was shown; when the command would do something else by now, it does nothing
+ */
 export function tellServer<N extends CommandName>(
   name: N,
   input: CommandInput<N>,
   key: string = newKey(),
+  fingerprint?: string,
 ): Promise<CallResult<CommandOutput<N>>> {
-  return signedIn(() => call(`/api/command/${name}`, post(input, key)))
+  return signedIn(() => call(`/api/command/${name}`, post(input, key, { fingerprint })))
+}
+
+/** What a command would change; nothing of it stays. */
+export function previewOnServer<N extends CommandName>(
+  name: N,
+  input: CommandInput<N>,
+): Promise<CallResult<Preview>> {
+  return signedIn(() => call(`/api/command/${name}`, post(input, newKey(), { preview: true })))
 }
 
 /** Uploads a PDF. */
@@ -140,4 +153,15 @@ export function uploadFile(
       uploadPatience,
     ),
   )
+}
+
+/** Makes a workbook of a list that the page shows; undefined when the server cannot be asked or refuses. */
+export async function workbookOf(list: object): Promise<Blob | undefined> {
+  const response = await fetch('/api/list', {
+    method: 'POST',
+    headers: headers({ 'Content-Type': 'application/json' }),
+    body: JSON.stringify(list, (_, value: unknown) => (value === undefined ? null : value)),
+    signal: AbortSignal.timeout(uploadPatience),
+  }).catch(() => undefined)
+  return response?.ok ? response.blob() : undefined
 }

@@ -21,7 +21,8 @@ async function fillName(person: Person, text: string): Promise<void> {
 }
 
 const tick = async (person: Person, label: string) => {
-  await person.focus(label)
+  // A cell that holds nothing but a checkbox has its name, too.
+  await person.focus(`${label}[role="checkbox"]`)
   await person.press('Space')
 }
 
@@ -268,6 +269,7 @@ describe('a school that runs', () => {
           }
         }),
     )
+    await office.enterOn('Download or print')
     await office.enterOn('Download as CSV')
     const [row] = await app.rows("select number from student where sort_name = 'Okonjo-Marsh, Ilse'")
     expect(await saved).toBe(
@@ -285,6 +287,114 @@ describe('a school that runs', () => {
     await admin.enterOn('2027/28')
     await admin.sees('Academic year 2027/28')
     await admin.sees('You are looking at Wed 1 Sep 2027, not today.')
+  })
+
+  test('classes are carried into the next year as their preview says, and all of it is undone', async () => {
+    const [summer] = await app.rows(
+      `select count(*)::int as classes from class_term ct join term t on t.id = ct.term_id
+       join academic_year y on y.id = t.year_id where t.name = 'Summer' and y.name = '2026/27'`,
+    )
+    const made = () =>
+      app.rows("select c.id from class c join academic_year y on y.id = c.year_id where y.name = '2027/28'")
+    await admin.go('/school/carry-forward?date=2027-06-01')
+    await admin.sees('From Summer 2026/27 to Autumn 2027/28')
+    await admin.sees('will be created in Autumn 2027/28')
+    expect(await admin.axe()).toEqual([])
+    await tick(admin, 'Carry 1 Art A')
+    const n = Number(summer?.classes) - 1
+    await admin.enterOn(`Carry ${n} classes`)
+    await admin.sees(`Class: ${n} added`)
+    expect(await admin.axe()).toEqual([])
+    expect(await made()).toEqual([])
+    await admin.press('Tab', 'Enter')
+    await admin.sees(`${n} classes carried to Autumn 2027/28.`)
+    expect(await made()).toHaveLength(n)
+    await admin.sees('already there')
+    await admin.enterOn('Undo')
+    await admin.sees('Undone.')
+    expect(await made()).toEqual([])
+  })
+
+  test('a term is moved while it runs, and closed to teachers', async () => {
+    await admin.go('/school/year')
+    await admin.enterOn('Edit Autumn')
+    await admin.fill('Last day', '5 Jan')
+    await admin.sees('already covers some of these days')
+    await admin.fill('Last day', '20 Nov')
+    await admin.sees('On the days that Autumn loses there')
+    expect(await admin.axe()).toEqual([])
+    await admin.fill('Last day', '11 Dec')
+    await admin.enterOn('Save')
+    await admin.sees('Autumn was saved.')
+    await admin.enterOn('Undo')
+    await admin.sees('Undone.')
+    await admin.enterOn('Close Summer to teachers')
+    await admin.sees('Summer is closed to teachers now.')
+    await admin.enterOn('Open Summer to teachers')
+    await admin.sees('Summer is open to teachers now.')
+  })
+
+  test('several students join a class in one act, and it is undone', async () => {
+    await office.go('/people?q=7+Tern')
+    await tick(office, 'Choose Abara, Tobias')
+    await tick(office, 'Choose Arslan, Camila')
+    await office.sees('2 students chosen')
+    expect(await office.axe()).toEqual([])
+    await office.enterOn('Move')
+    await office.sees('Move 2 students')
+    await tick(office, '7 Science B')
+    expect(await office.axe()).toEqual([])
+    await office.enterOn('Save')
+    await office.sees('2 students moved from Mon 23 Nov.')
+    const there = () =>
+      app.rows(`select m.student_id from class_member m join class c on c.id = m.class_id and c.name = '7 Science B'
+        join student s on s.id = m.student_id and s.sort_name in ('Abara, Tobias', 'Arslan, Camila')
+        where m.period @> date '2026-11-23'`)
+    expect(await there()).toHaveLength(2)
+    await office.enterOn('Undo')
+    await office.sees('Undone.')
+    expect(await there()).toEqual([])
+  })
+
+  test('a group is added, students join it from the list, and the list can be narrowed to it', async () => {
+    await office.go('/people/groups')
+    await office.enterOn('Add groups')
+    await office.fill('Groups', 'Early reading, Choir')
+    await office.enterOn('Add')
+    await office.sees('2 groups added.')
+    expect(await office.axe()).toEqual([])
+    await office.go('/people?q=7+Tern')
+    await tick(office, 'Choose Abara, Tobias')
+    await office.enterOn('Move')
+    await office.enterOn('Join groups')
+    await tick(office, 'Choir')
+    await office.enterOn('Save')
+    await office.sees('1 student moved from Mon 23 Nov.')
+    await office.go('/people?q=choir')
+    await office.sees('1 of')
+    await office.sees('Abara, Tobias')
+    await office.go('/people/groups')
+    await office.enterOn('Edit Choir')
+    await office.enterOn('Remove')
+    await office.sees('Choir has or had students, so it stays.')
+    await office.press('Escape')
+    await office.enterOn('Edit Early reading')
+    await office.enterOn('Remove')
+    await office.sees('Early reading was removed.')
+    await office.go('/people/guardians?q=okonjo-marsh')
+    await office.sees('Marsh, Hana')
+    expect(await office.axe()).toEqual([])
+  })
+
+  test('the set-up check leads from a number to its list, and its table can be turned round', async () => {
+    await admin.go('/school/check')
+    await admin.sees('Enrolments in classes')
+    expect(await admin.axe()).toEqual([])
+    await admin.enterOn('Exchange rows and columns')
+    await admin.page.waitForFunction(
+      () => location.search.includes('down=year+group') || location.search.includes('down=year%20group'),
+    )
+    expect(await admin.axe()).toEqual([])
   })
 
   test('an administrator deactivates a teacher, who is signed out at once, and reactivates them', async () => {

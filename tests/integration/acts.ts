@@ -1,4 +1,5 @@
 import type { Actor } from '@/server/platform/actor'
+import type { CommandInput, CommandName } from '@/server/registry'
 import { good, type TestSchool } from './school'
 
 /** One student's answers, typed as one string in the order of the key; an empty string removes them. */
@@ -85,4 +86,14 @@ export async function moveEntries(
   if (act === 'handIn') return school.tell('reports.handIn', actor, { ...key, seen, withBlanks: true })
   if (act === 'sendBack') return school.tell('reports.sendBack', actor, { ...key, seen, remark })
   return school.tell(`reports.${act}`, actor, { ...key, seen })
+}
+
+/** What a command would change, before it is done. */
+export async function previewOf<N extends CommandName>(name: N, actor: Actor, input: CommandInput<N>) {
+  const [{ preview }, { describeRun }, { commands }] = await Promise.all([
+    import('@/server/platform/run'),
+    import('@/server/front/describe'),
+    import('@/server/registry'),
+  ])
+  return preview(commands.get(name) as never, actor, input, describeRun)
 }

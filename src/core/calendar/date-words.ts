@@ -10,6 +10,14 @@ export function shortDate(date: CivilDate, withYear = false): string {
   return `${weekday} ${day} ${months[month - 1]}${withYear ? ` ${year}` : ''}`
 }
 
+const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
+
+/** The name of an ISO weekday: 1 is `Monday`. */
+export const weekdayName = (day: number): string => weekdays[day - 1] ?? ''
+
+/** A month of a year in words: `2026-11` is `Nov`. */
+export const monthName = (month: string): string => months[Number(month.slice(5)) - 1] ?? ''
+
 function fullYear(twoDigits: number, today: CivilDate): number {
   const thisYear = Number(today.slice(0, 4))
   const inThisCentury = thisYear - (thisYear % 100) + twoDigits

@@ -62,3 +62,33 @@ export const closureInput = z.object({
   firstDay: civilDate,
   lastDay: civilDate,
 })
+
+/** A term of a year, new or changed. */
+export const termInput = z.object({
+  termId: id.nullish(),
+  seen,
+  yearId: id,
+  name: named('a name', 40),
+  firstDay: civilDate,
+  lastDay: civilDate,
+})
+
+/** The name, days and working week of a year that exists. */
+export const yearDaysInput = z.object({
+  yearId: id,
+  seen,
+  name: named('a name', 20),
+  firstDay: civilDate,
+  lastDay: civilDate,
+  weekdays: z.array(z.number().int().min(1).max(7)).min(1, 'Choose the days on which there is school.'),
+})
+
+/** Classes to carry from a term to the next one. */
+export const carryInput = z.object({
+  fromTermId: id,
+  /** The next term as it was shown; refused when it is another by now. */
+  toTermId: id,
+  classIds: z.array(id).min(1, 'Choose at least one class.').max(2000),
+  /** Whether the students come along. */
+  withStudents: z.boolean(),
+})

@@ -67,11 +67,27 @@ export const placeInput = z
     homeroomId: id.nullish().or(z.literal('').transform(() => null)),
     join: z.array(id).max(60).default([]),
     leave: z.array(id).max(60).default([]),
+    joinGroups: z.array(id).max(40).default([]),
+    leaveGroups: z.array(id).max(40).default([]),
   })
-  .refine((v) => v.yearGroupId || v.homeroomId || v.join.length + v.leave.length > 0, {
-    path: ['from'],
-    message: 'Nothing would change. Choose a year group, a homeroom or classes.',
-  })
+  .refine(
+    (v) =>
+      v.yearGroupId ||
+      v.homeroomId ||
+      v.join.length + v.leave.length + v.joinGroups.length + v.leaveGroups.length > 0,
+    {
+      path: ['from'],
+      message: 'Nothing would change. Choose a year group, a homeroom, classes or groups.',
+    },
+  )
+
+/** Analysis groups to add. */
+export const groupsInput = z.object({
+  names: z.array(named('the name of each group', 60)).min(1, 'Enter at least one group.').max(40),
+})
+
+/** Another name for a group. */
+export const groupInput = z.object({ groupId: id, seen, name: named('the name of the group', 60) })
 
 /** Students who leave the school. */
 export const leaveInput = z.object({

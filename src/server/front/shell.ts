@@ -7,7 +7,7 @@ import type { Context } from '@/server/platform/context'
 import { defineDomain, defineQuery, type Place } from '@/server/platform/define'
 import { civilDate } from '@/core/inputs'
 import { onlyRoles } from '@/server/platform/rights'
-import { isHomeroomTeacherOf, isTeacherOf } from '@/server/school/facts'
+import { isHomeroomTeacherOf, isOpen, isTeacherOf } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { fromAll } from './all'
 import { mailPlaces } from './mail'
@@ -42,7 +42,8 @@ function ownClasses({ db, actor }: Context, date: string) {
           sql.lit(1).as('rank'),
           roundOf.as('roundId'),
         ])
-        .where(isTeacherOf(sql.ref('c.id'), actor.staffId, date)),
+        .where(isTeacherOf(sql.ref('c.id'), actor.staffId, date))
+        .where(isOpen('c.id')),
     )
     .orderBy('rank')
     .orderBy('name')

@@ -8,6 +8,7 @@ import { listClasses, seeGradebook } from './rights'
 import { setScores } from './set-scores'
 import { saveSettings } from './settings'
 
+export { carryGradebooks } from './carry-gradebooks'
 export { gradebookTopic, loadGradebooks } from './load-gradebooks'
 
 /** Gradebooks: assignments, scores and the rules of the term mark. */

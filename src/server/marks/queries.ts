@@ -2,10 +2,11 @@ import { sql } from 'kysely'
 import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
 import { classAssessmentsTopic } from '@/server/assessment'
+import { hasRole } from '@/server/platform/actor'
 import { defineQuery } from '@/server/platform/define'
 import { civilDate, id } from '@/core/inputs'
 import { whereMay } from '@/server/platform/rights'
-import { classSize, classTeachers, isTeacherOf } from '@/server/school/facts'
+import { classSize, classTeachers, isOpen, isTeacherOf } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { membersOf } from '@/server/school/members'
 import { rollTopic, yearTopic } from '@/server/school/topics'
@@ -116,6 +117,8 @@ export const classes = defineQuery({
       ])
       .where('y.firstDay', '<=', date)
       .where('y.lastDay', '>=', date)
+      // Classes that run only in closed terms would make teachers' lists longer.
+      .$if(!hasRole(context.actor, 'administrator', 'head', 'office'), (q) => q.where(isOpen('c.id')))
       .orderBy('g.position')
       .orderBy('s.position')
       .orderBy('c.name')

@@ -4,12 +4,14 @@ import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { arrivalsDue } from './due'
 import { enrol } from './enrol'
+import { addGroups, groups, removeGroup, saveGroup } from './groups'
+import { guardians } from './guardian-list'
 import { inviteAgain, removeGuardian, saveGuardian } from './guardian'
 import { accountInvitation } from './mails'
 import { leave, place } from './memberships'
 import { setStudent } from './student-fields'
 import { applicantGuardians, enrolForm, list, possibleDuplicates, student } from './queries'
-import { enrolStudents, findStudents } from './rights'
+import { enrolStudents, findStudents, listGuardians, seeGroups } from './rights'
 
 export { seeContact, seeStudentHistory } from './rights'
 
@@ -25,10 +27,23 @@ export const people = defineDomain({
     'homeroomMember',
     'classMember',
     'departure',
+    'analysisGroup',
+    'analysisGroupMember',
   ],
   reads: ['year', 'account'],
-  queries: { list, student, possibleDuplicates, enrolForm, applicantGuardians },
-  commands: { enrol, inviteAgain, setStudent, place, leave, saveGuardian, removeGuardian },
+  queries: { list, student, possibleDuplicates, enrolForm, applicantGuardians, groups, guardians },
+  commands: {
+    enrol,
+    inviteAgain,
+    setStudent,
+    place,
+    leave,
+    saveGuardian,
+    removeGuardian,
+    addGroups,
+    saveGroup,
+    removeGroup,
+  },
   mails: { accountInvitation },
   due: [arrivalsDue],
   find: [
@@ -46,6 +61,8 @@ export const people = defineDomain({
   ],
   places: [
     { name: 'People', href: '/people', right: findStudents, position: 2 },
+    { name: 'Guardians', href: '/people/guardians', right: listGuardians },
+    { name: 'Groups', href: '/people/groups', right: seeGroups },
     { name: 'Enrol a student', href: '/people/enrol', right: enrolStudents },
   ],
   history: {
@@ -96,5 +113,12 @@ export const people = defineDomain({
       columns: { last_day: 'last day', reason: 'reason', destination: 'destination' },
     },
     class_member: { kind: 'Class', which: named('class_id'), columns: { period: 'period' } },
+    analysis_group: {
+      kind: 'Analysis group',
+      which: (v) => textOf(v.name),
+      columns: { name: 'name' },
+      name: 'name',
+    },
+    analysis_group_member: { kind: 'Group', which: named('group_id'), columns: { period: 'period' } },
   },
 })

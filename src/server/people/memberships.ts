@@ -8,20 +8,21 @@ import { defineCommand } from '@/server/platform/define'
 import { conflict, notFound, Refusal } from '@/server/platform/failure'
 import { loadYear } from '@/server/school/load-year'
 import { arrivalsTopic, registersTopic, rollTopic } from '@/server/school/topics'
-import { enrolStudents, moveStudents } from './rights'
+import { changeGroups, enrolStudents, moveStudents } from './rights'
 import { studentTopic } from './topics'
 import { refuse, refuseField } from './words'
 
 type Students = z.infer<typeof placeInput>['students']
 
 interface Kind {
-  readonly table: 'enrolment' | 'homeroom_member' | 'class_member'
-  readonly place: 'year_group_id' | 'homeroom_id' | 'class_id'
+  readonly table: 'enrolment' | 'homeroom_member' | 'class_member' | 'analysis_group_member'
+  readonly place: 'year_group_id' | 'homeroom_id' | 'class_id' | 'group_id'
 }
 const kinds = {
   yearGroup: { table: 'enrolment', place: 'year_group_id' },
   homeroom: { table: 'homeroom_member', place: 'homeroom_id' },
   class: { table: 'class_member', place: 'class_id' },
+  group: { table: 'analysis_group_member', place: 'group_id' },
 } as const satisfies Record<string, Kind>
 
 type Own = ReadonlyMap<string, readonly Membership[]>
@@ -170,7 +171,40 @@ const topics = ({ students }: Asked) => [
   ...students.map((s) => studentTopic(s.studentId)),
 ]
 
-/** Puts students into a year group, a homeroom and classes from a day on, or takes them back after they had left. */
+/** Puts students into places of which they can hold several, and takes them out of others, from a day on. */
+async function joinAndLeave(
+  context: Context,
+  kind: Kind,
+  ids: readonly string[],
+  { join, leave: left, from }: { join: readonly string[]; leave: readonly string[]; from: string },
+): Promise<void> {
+  if (join.length + left.length === 0) return
+  const before = await membershipsOf(context, kind, ids)
+  const after = mapped(before, (all) => {
+    const of = (placeId: string) => all.filter((m) => m.placeId === placeId)
+    const other = all.filter((m) => !join.includes(m.placeId) && !left.includes(m.placeId))
+    const both = [...new Set([...join, ...left])]
+    return [
+      ...other,
+      ...both.flatMap((id) => (join.includes(id) ? joined(of(id), id, from) : endedAfter(of(id), from))),
+    ]
+  })
+  await writeMemberships(context, kind, before, after)
+}
+
+/** Refuses groups that there are none of, and whoever may not say who is in them. */
+async function checkGroups(context: Context, groupIds: readonly string[]): Promise<void> {
+  if (groupIds.length === 0) return
+  if (!(await context.may(changeGroups, {}))) throw new Refusal(notFound)
+  const there = await context.db
+    .selectFrom('analysisGroup')
+    .select('id')
+    .where('id', 'in', groupIds)
+    .execute()
+  if (there.length < new Set(groupIds).size) throw new Refusal(notFound)
+}
+
+/** Puts students into a year group, a homeroom, classes and groups from a day on, or takes them back after they had left. */
 export const place = defineCommand({
   input: placeInput,
   right: moveStudents,
@@ -181,7 +215,7 @@ export const place = defineCommand({
     after: (context, asked: Asked) => drawVersions(context, idsOf(asked)),
   },
   run: async (context, asked) => {
-    const { students, from, yearGroupId, homeroomId, join, leave } = asked
+    const { students, from, yearGroupId, homeroomId, join, leave: left, joinGroups, leaveGroups } = asked
     const ids = idsOf(asked)
     const names = await lockStudents(context, students)
     const year = await loadYear(context.db, from)
@@ -210,20 +244,10 @@ export const place = defineCommand({
         mapped(before, (all) => movedTo(all, homeroomId, from)),
       )
     }
-    if (join.length + leave.length > 0) {
-      if (term) await checkClasses(context, 'join', join, year.id, term)
-      const before = await membershipsOf(context, kinds.class, ids)
-      const after = mapped(before, (all) => {
-        const of = (classId: string) => all.filter((m) => m.placeId === classId)
-        const other = all.filter((m) => !join.includes(m.placeId) && !leave.includes(m.placeId))
-        const both = [...new Set([...join, ...leave])]
-        return [
-          ...other,
-          ...both.flatMap((id) => (join.includes(id) ? joined(of(id), id, from) : endedAfter(of(id), from))),
-        ]
-      })
-      await writeMemberships(context, kinds.class, before, after)
-    }
+    if (term && join.length > 0) await checkClasses(context, 'join', join, year.id, term)
+    await joinAndLeave(context, kinds.class, ids, { join, leave: left, from })
+    await checkGroups(context, [...joinGroups, ...leaveGroups])
+    await joinAndLeave(context, kinds.group, ids, { join: joinGroups, leave: leaveGroups, from })
     await drawVersions(context, ids)
     context.changed(...topics(asked))
     return { students: ids.length }
@@ -246,7 +270,7 @@ export const leave = defineCommand({
     const ids = idsOf(asked)
     const names = await lockStudents(context, students)
     const away = addDays(lastDay, 1)
-    for (const kind of [kinds.yearGroup, kinds.homeroom, kinds.class]) {
+    for (const kind of [kinds.yearGroup, kinds.homeroom, kinds.class, kinds.group]) {
       const before = await membershipsOf(context, kind, ids)
       if (kind === kinds.yearGroup) {
         const out = ids.filter((id) => !heldOn(before.get(id) ?? [], lastDay))

@@ -10,12 +10,14 @@ import { endOf, firstDayOf, holds, homeroomSize } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { rollTopic } from '@/server/school/topics'
 import {
+  changeGroups,
   changeRecords,
   changeSupport,
   enrolStudents,
   findStudents,
   seeApplicant,
   seeContact,
+  seeGroups,
   seeStudent,
   seeStudentHistory,
   seeSupport,
@@ -27,8 +29,9 @@ export const list = defineQuery({
   input: z.object({ date: civilDate, homeroomId: id.optional() }),
   right: findStudents,
   topics: () => [rollTopic()],
-  run: ({ db }, { date, homeroomId }) =>
-    db
+  run: async (context, { date, homeroomId }) => {
+    const grouped = await context.may(seeGroups, {})
+    return context.db
       .selectFrom('enrolment as e')
       .innerJoin('student as s', (j) =>
         j.onRef('s.schoolId', '=', 'e.schoolId').onRef('s.id', '=', 'e.studentId'),
@@ -48,13 +51,22 @@ export const list = defineQuery({
         's.preferredName as preferred',
         'g.name as yearGroup',
         'h.name as homeroom',
+        's.rollVersion',
+        // Nobody else hears which groups a student is in.
+        sql<
+          readonly string[]
+        >`array(select x.name from analysis_group_member a join analysis_group x on x.id = a.group_id
+          where ${grouped} and a.student_id = s.id and a.period @> ${date}::date order by x.name)`.as(
+          'groups',
+        ),
         firstDayOf('e.period').as('since'),
       ])
       .where(holds('e.period', date))
       .$if(homeroomId !== undefined, (q) => q.where('h.id', '=', homeroomId ?? null))
       .orderBy('s.sortName')
       .orderBy('s.number')
-      .execute(),
+      .execute()
+  },
 })
 
 /** One student's record: names, places, guardians in contact order. */
@@ -70,6 +82,7 @@ export const student = defineQuery({
       .where('id', '=', studentId)
       .executeTakeFirstOrThrow()
     const contact = await context.may(seeContact, { studentId })
+    const grouped = await context.may(seeGroups, {})
     const [support, maySeeHistory, mayChange, mayChangeNotes, guardians, places, departures] =
       await Promise.all([
         context.may(seeSupport, { studentId }),
@@ -139,6 +152,20 @@ export const student = defineQuery({
                 endOf('k.period').as('until'),
               ])
               .where('k.studentId', '=', studentId),
+          )
+          .unionAll(
+            db
+              .selectFrom('analysisGroupMember as a')
+              .innerJoin('analysisGroup as x', 'x.id', 'a.groupId')
+              .select([
+                sql.lit('group').as('kind'),
+                'x.id',
+                'x.name',
+                firstDayOf('a.period').as('from'),
+                endOf('a.period').as('until'),
+              ])
+              .where('a.studentId', '=', studentId)
+              .where(grouped ? sql<boolean>`true` : sql<boolean>`false`),
           )
           .orderBy('kind', 'desc')
           .orderBy('from')
@@ -216,10 +243,12 @@ export const possibleDuplicates = defineQuery({
 export const enrolForm = defineQuery({
   input: z.object({ startDate: civilDate }),
   right: enrolStudents,
-  run: async ({ db }, { startDate }) => {
+  run: async (context, { startDate }) => {
+    const { db } = context
     const year = await loadYear(db, startDate)
+    const mayGroup = await context.may(changeGroups, {})
     const term = year && termOn(year, startDate)
-    const [yearGroups, homerooms, classes, proposed, expected] = await Promise.all([
+    const [yearGroups, homerooms, classes, groups, proposed, expected] = await Promise.all([
       db.selectFrom('yearGroup').select(['id', 'name']).orderBy('position').execute(),
       db
         .selectFrom('homeroom as h')
@@ -243,6 +272,7 @@ export const enrolForm = defineQuery({
         .groupBy(['c.schoolId', 'c.id', 'k.yearGroupId'])
         .orderBy('c.name')
         .execute(),
+      mayGroup ? db.selectFrom('analysisGroup').select(['id', 'name']).orderBy('name').execute() : [],
       db.selectFrom('homeroomClass').select(['homeroomId', 'classId']).execute(),
       db
         .selectFrom('student')
@@ -261,7 +291,7 @@ export const enrolForm = defineQuery({
         .orderBy('sortName')
         .execute(),
     ])
-    return { year, term, yearGroups, homerooms, classes, proposed, expected }
+    return { year, term, yearGroups, homerooms, classes, groups, proposed, expected }
   },
 })
 

@@ -44,6 +44,12 @@ export const changeSupport: Right<{ studentId: string }> = {
 /** Where students belong is the office's. */
 export const moveStudents = onlyRoles('move students between year groups, homerooms and classes', ...office)
 
+/** Groups say things about students that not everyone needs to know. */
+export const seeGroups = onlyRoles('see analysis groups', 'administrator', 'head', 'office')
+export const changeGroups = onlyRoles('change analysis groups and who is in them', 'administrator', 'office')
+
+export const listGuardians = onlyRoles('list guardians with how to reach them', ...office)
+
 /** The office enrols. */
 export const enrolStudents = onlyRoles('enrol students', ...office)
 

@@ -37,4 +37,7 @@ export const { refuse, refuseField } = refusals('people', {
   hasAccount: ({ guardian }: { guardian: string }) => `${guardian} already has an account.`,
   addressOfOther: ({ guardian }: { guardian: string }) =>
     `This address belongs to ${guardian}. Use that name for the same person, or another address.`,
+  groupExists: ({ name }: { name: string }) => `There is already a group ${name}.`,
+  groupHasHistory: ({ name }: { name: string }) =>
+    `${name} has or had students, so it stays. Take the students out of it, or give it another name.`,
 })

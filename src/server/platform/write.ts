@@ -204,7 +204,10 @@ export async function updateSeen(
     | 'staffMember'
     | 'class'
     | 'homeroom'
-    | 'closure',
+    | 'closure'
+    | 'term'
+    | 'academicYear'
+    | 'analysisGroup',
   key: Columns,
   version: number,
   columns: Columns,

@@ -34,6 +34,11 @@ export const isHomeroomTeacherOf = (
 ): RawBuilder<boolean> =>
   sql<boolean>`exists (select 1 from homeroom_teacher t where t.homeroom_id = ${homeroomId} and t.staff_id = ${staffId} and t.period @> ${date}::date)`
 
+/** Whether a class runs in a term that is open to teachers. */
+export const isOpen = (classId: string): RawBuilder<boolean> =>
+  sql<boolean>`exists (select 1 from class_term x join term t on t.school_id = x.school_id and t.id = x.term_id
+    where x.class_id = ${sql.ref(classId)} and t.open)`
+
 /** How many students are in a class on a date. */
 export const classSize = (classId: string, date: string): RawBuilder<number> =>
   sql<number>`(select count(*)::int from class_member m where m.class_id = ${sql.ref(classId)} and m.period @> ${date}::date)`

@@ -1,11 +1,15 @@
 import { defineDomain } from '@/server/platform/define'
 import { staffRoles } from '@/server/platform/actor'
 import { onlyRoles } from '@/server/platform/rights'
+import { carryForward, carryPlan } from './carry'
 import { removeClosure, saveClosure, touchedBy } from './closures'
 import { calendar, classesAndParts } from './queries'
 import { addYearGroups, createYear } from './set-up'
+import { checkSetUp } from './rights'
+import { setUpCheck } from './set-up-check'
 import { setUp } from './set-up-state'
 import { addSubjects, saveClass, setHomeroomTeachers } from './structure'
+import { removeTerm, saveTerm, saveYear, setTermOpen } from './terms'
 
 const named = (kind: string, columns: Readonly<Record<string, string>>) => ({
   kind,
@@ -33,8 +37,8 @@ export const year = defineDomain({
     'gradingScale',
     'gradingBand',
   ],
-  reads: ['people', 'staff', 'account', 'attendance', 'marks', 'assessment', 'reports'],
-  queries: { calendar, classesAndParts, touchedBy, setUp },
+  reads: ['people', 'staff', 'account', 'attendance', 'marks', 'assessment', 'reports', 'history'],
+  queries: { calendar, classesAndParts, touchedBy, setUp, setUpCheck, carryPlan },
   commands: {
     create: createYear,
     addYearGroups,
@@ -43,6 +47,11 @@ export const year = defineDomain({
     setHomeroomTeachers,
     saveClosure,
     removeClosure,
+    saveTerm,
+    removeTerm,
+    setTermOpen,
+    saveYear,
+    carryForward,
   },
   places: [
     {
@@ -53,11 +62,22 @@ export const year = defineDomain({
       position: 7,
     },
     { name: 'Set-up', href: '/school/set-up', right: onlyRoles('open the set-up', 'administrator') },
+    { name: 'Set-up check', href: '/school/check', right: checkSetUp },
+    {
+      name: 'Carry forward',
+      href: '/school/carry-forward',
+      right: onlyRoles('carry classes forward', 'administrator'),
+    },
     { name: 'Structure', href: '/school/structure', right: onlyRoles('open the structure', ...staffRoles) },
   ],
   history: {
     academic_year: named('Academic year', { name: 'name', first_day: 'first day', last_day: 'last day' }),
-    term: named('Term', { name: 'name', first_day: 'first day', last_day: 'last day' }),
+    term: named('Term', {
+      name: 'name',
+      first_day: 'first day',
+      last_day: 'last day',
+      open: 'open to teachers',
+    }),
     closure: named('Closure', { name: 'name', first_day: 'first day', last_day: 'last day' }),
     year_group: named('Year group', { name: 'name', position: 'position' }),
     homeroom: named('Homeroom', { name: 'name' }),

@@ -14,7 +14,7 @@ export const calendar = defineQuery({
   topics: () => [yearTopic()],
   run: async (context, { date }) => {
     const year = await loadYear(context.db, date)
-    const [closures, years, mayChange] = await Promise.all([
+    const [closures, terms, years, mayChange] = await Promise.all([
       context.db
         .selectFrom('closure')
         .select(['id', 'kind', 'name', 'firstDay', 'lastDay', 'version'])
@@ -22,13 +22,25 @@ export const calendar = defineQuery({
         .orderBy('firstDay')
         .execute(),
       context.db
-        .selectFrom('academicYear')
-        .select(['id', 'name', 'firstDay', 'lastDay'])
+        .selectFrom('term')
+        .select(['id', 'name', 'firstDay', 'lastDay', 'open', 'version'])
+        .where('yearId', '=', year?.id ?? null)
         .orderBy('firstDay')
+        .execute(),
+      context.db
+        .selectFrom('academicYear as y')
+        .leftJoin('history as h', (j) =>
+          j
+            .on('h.tableName', '=', 'academic_year')
+            .on('h.operation', '=', 'insert')
+            .on(sql<boolean>`h.row_key = jsonb_build_object('id', y.id)`),
+        )
+        .select(['y.id', 'y.name', 'y.firstDay', 'y.lastDay', 'y.version', 'h.actor as by', 'h.at'])
+        .orderBy('y.firstDay')
         .execute(),
       context.may(setUpYear, {}),
     ])
-    return { year, years, closures, mayChange }
+    return { year, terms, years, closures, mayChange }
   },
 })
 

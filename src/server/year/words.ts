@@ -18,4 +18,16 @@ export const { refuse, refuseField } = refusals('year', {
     `${name} already exists. Nothing was added; remove it from the list.`,
   homeroomExists: ({ name }: { name: string }) =>
     `The homeroom ${name} would exist twice. Nothing was added; change the list.`,
+  termExists: ({ name }: { name: string }) => `This year already has a term ${name}.`,
+  termHasClasses: ({ name, classes }: { name: string; classes: number }) =>
+    `${classes === 1 ? '1 class runs' : `${classes} classes run`} in ${name}. Take the term off ${classes === 1 ? 'it' : 'them'} first.`,
+  lastTerm: () => 'This is the only term of the year. Change its days instead.',
+  weekHasRegisters: () =>
+    'Registers have been taken in this year, so its school days can no longer change. Add days without school instead.',
+  notNextTerm: ({ from, next }: { from: string; next: string | null }) =>
+    next === null
+      ? `There is no term after ${from}. Create the next academic year first.`
+      : `The term after ${from} is ${next} now. Nothing was carried; check the list again.`,
+  classesGone: () =>
+    'Some of these classes have been removed in the meantime. Nothing was carried; check the list again.',
 })

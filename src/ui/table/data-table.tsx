@@ -38,6 +38,16 @@ export interface TableView {
   readonly onSort: (sort: string) => void
 }
 
+/** Rows that are ticked, for an act on many. */
+export interface Ticked<T> {
+  readonly keys: ReadonlySet<string>
+  readonly onChange: (keys: ReadonlySet<string>) => void
+  /** What the tick of a row is called. */
+  readonly nameOf: (row: T) => string
+  /** Whether a row can be ticked; all can without. */
+  readonly can?: (row: T) => boolean
+}
+
 interface Props<T> {
   /** Names the table to screen readers. */
   readonly label: string
@@ -61,6 +71,7 @@ interface Props<T> {
   readonly download?: string
   readonly selected?: string
   readonly onSelect?: (key: string) => void
+  readonly ticked?: Ticked<T>
   readonly rowClass?: (row: T) => string
   readonly caption?: ReactNode
 }
@@ -153,6 +164,50 @@ function Heading<T>({
   )
 }
 
+const tick = 'size-4 accent-ink align-middle pointer-coarse:size-6'
+
+/** Ticks every row that is shown, or none of them. */
+function TickAll<T>({ ticked, rows }: { ticked: Ticked<T>; rows: readonly { id: string; original: T }[] }) {
+  const able = rows.filter((row) => ticked.can?.(row.original) ?? true).map((row) => row.id)
+  const on = able.filter((id) => ticked.keys.has(id)).length
+  return (
+    <input
+      type="checkbox"
+      className={tick}
+      aria-label={`All ${able.length} shown`}
+      disabled={able.length === 0}
+      checked={on > 0 && on === able.length}
+      ref={(box) => {
+        if (box) box.indeterminate = on > 0 && on < able.length
+      }}
+      onChange={() => {
+        const others = [...ticked.keys].filter((id) => !able.includes(id))
+        ticked.onChange(new Set(on === able.length ? others : [...others, ...able]))
+      }}
+    />
+  )
+}
+
+/** The tick of one row. */
+function TickRow<T>({ ticked, id, row }: { ticked: Ticked<T>; id: string; row: T }) {
+  if (ticked.can && !ticked.can(row)) return null
+  return (
+    <input
+      type="checkbox"
+      className={tick}
+      aria-label={ticked.nameOf(row)}
+      checked={ticked.keys.has(id)}
+      onClick={(e) => e.stopPropagation()}
+      onChange={(e) => {
+        const keys = new Set(ticked.keys)
+        if (e.target.checked) keys.add(id)
+        else keys.delete(id)
+        ticked.onChange(keys)
+      }}
+    />
+  )
+}
+
 /**
  * The one table of lists: sorted by its heads, narrowed by a text, drawn only in view when it is long, gone along with
  * the arrow keys; `/` goes to the filter.
@@ -160,6 +215,8 @@ function Heading<T>({
 export function DataTable<T>(props: Props<T>) {
   const { label, rows, columns, rowKey, empty, view, filter, acts, selected, onSelect, rowClass, caption } =
     props
+  const { ticked } = props
+  const width = columns.length + (ticked ? 1 : 0)
   const written = columns.filter((c) => c.value && !c.quiet)
   const text = view?.text ?? ''
   // How a row matches depends on the rows and the text alone, though the caller makes the function anew each time.
@@ -212,9 +269,11 @@ export function DataTable<T>(props: Props<T>) {
           {acts}
           {props.download && (
             <Download
-              name={props.download}
-              header={written.map((c) => c.title)}
-              rows={() => all.map((row) => written.map((c) => c.value?.(row.original)))}
+              list={() => ({
+                name: props.download ?? label,
+                header: written.map((c) => c.title),
+                rows: all.map((row) => written.map((c) => c.value?.(row.original))),
+              })}
             />
           )}
         </div>
@@ -229,6 +288,11 @@ export function DataTable<T>(props: Props<T>) {
         {caption && <caption className="mb-2 text-left text-muted">{caption}</caption>}
         <thead>
           <tr aria-rowindex={1}>
+            {ticked && (
+              <th scope="col" className="w-9">
+                <TickAll ticked={ticked} rows={all} />
+              </th>
+            )}
             {columns.map((c) => (
               <Heading key={c.id} column={c} sort={view?.sort ?? ''} onSort={view?.onSort} />
             ))}
@@ -237,7 +301,7 @@ export function DataTable<T>(props: Props<T>) {
         <tbody>
           {before > 0 && (
             <tr aria-hidden>
-              <td colSpan={columns.length} style={{ height: before, padding: 0, border: 0 }} />
+              <td colSpan={width} style={{ height: before, padding: 0, border: 0 }} />
             </tr>
           )}
           {drawn.map((i) => {
@@ -251,6 +315,11 @@ export function DataTable<T>(props: Props<T>) {
                 className={`${row.id === selected ? 'bg-shoal' : ''} ${rowClass?.(row.original) ?? ''}`}
                 onClick={onSelect && (() => onSelect(row.id))}
               >
+                {ticked && (
+                  <td>
+                    <TickRow ticked={ticked} id={row.id} row={row.original} />
+                  </td>
+                )}
                 {columns.map((c) => {
                   const look = `${c.align === 'right' ? 'text-right' : ''} ${c.className ?? ''}`
                   const content = c.cell(row.original, i)
@@ -269,7 +338,7 @@ export function DataTable<T>(props: Props<T>) {
           })}
           {after > 0 && (
             <tr aria-hidden>
-              <td colSpan={columns.length} style={{ height: after, padding: 0, border: 0 }} />
+              <td colSpan={width} style={{ height: after, padding: 0, border: 0 }} />
             </tr>
           )}
         </tbody>

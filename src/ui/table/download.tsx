@@ -1,40 +1,96 @@
 'use client'
-import { useState } from 'react'
+import { createContext, useContext, useState } from 'react'
 import { Button } from '@/ui/button'
 import type { CsvValue } from './csv'
 
-/** Offers a list, as it is shown, as a CSV file. What makes it is fetched when it is used. */
-export function Download({
-  name,
-  header,
-  rows,
-}: {
+/** A list as it is shown. */
+export interface ShownList {
   /** The file's name, without its ending. */
-  name: string
-  header: readonly string[]
-  rows: () => readonly (readonly CsvValue[])[]
-}) {
-  const [problem, setProblem] = useState(false)
-  async function save() {
-    setProblem(false)
+  readonly name: string
+  readonly header: readonly string[]
+  readonly rows: readonly (readonly CsvValue[])[]
+}
+
+/** Makes a workbook of a list; undefined when it cannot be made now. Given by whoever can ask the server. */
+export const MakeWorkbook = createContext<((list: ShownList) => Promise<Blob | undefined>) | undefined>(
+  undefined,
+)
+
+function save(content: Blob, fileName: string): void {
+  const address = URL.createObjectURL(content)
+  const link = Object.assign(document.createElement('a'), { href: address, download: fileName })
+  link.click()
+  setTimeout(() => URL.revokeObjectURL(address), 60_000)
+}
+
+/** Values between tabs, a line for each row, as spreadsheet programs take them when pasted. */
+const pasted = ({ header, rows }: ShownList) =>
+  [header, ...rows]
+    .map((row) => row.map((value) => String(value ?? '').replace(/[\t\r\n]+/g, ' ')).join('\t'))
+    .join('\n')
+
+/** Offers a list, as it is shown, as a file, for pasting, and on paper. */
+export function Download({ list }: { list: () => ShownList }) {
+  const [open, setOpen] = useState(false)
+  const [said, setSaid] = useState<{ words: string; wrong?: boolean }>()
+  const workbook = useContext(MakeWorkbook)
+  const unreachable = { words: 'Kedge cannot be reached at the moment. Please try again.', wrong: true }
+  async function csv() {
+    setSaid(undefined)
+    const shown = list()
     const made = await import('./csv').catch(() => undefined)
-    if (!made) return setProblem(true)
-    const address = URL.createObjectURL(new Blob([made.toCsv(header, rows())], { type: 'text/csv' }))
-    const link = Object.assign(document.createElement('a'), { href: address, download: `${name}.csv` })
-    link.click()
-    setTimeout(() => URL.revokeObjectURL(address), 60_000)
+    if (!made) return setSaid(unreachable)
+    save(new Blob([made.toCsv(shown.header, shown.rows)], { type: 'text/csv' }), `${shown.name}.csv`)
+  }
+  async function xlsx() {
+    setSaid(undefined)
+    const shown = list()
+    const made = await workbook?.(shown)
+    if (made) save(made, `${shown.name}.xlsx`)
+    else setSaid(unreachable)
+  }
+  async function copy() {
+    const shown = list()
+    const done = await navigator.clipboard.writeText(pasted(shown)).then(
+      () => true,
+      () => false,
+    )
+    setSaid(
+      done
+        ? { words: `${shown.rows.length} rows copied. Paste them into a spreadsheet.` }
+        : { words: 'The browser did not allow copying. Download the list instead.', wrong: true },
+    )
   }
   return (
     <>
-      <Button kind="plain" onClick={() => void save()}>
-        Download as CSV
+      <Button kind="plain" aria-expanded={open} onClick={() => setOpen(!open)}>
+        Download or print
       </Button>
-      {problem && (
-        <span role="alert" className="self-center text-port">
-          <span aria-hidden>▲ </span>
-          Kedge cannot be reached at the moment. Please try again.
+      {open && (
+        <span className="flex flex-wrap gap-1" role="group" aria-label="Download or print">
+          <Button kind="quiet" onClick={() => void csv()}>
+            Download as CSV
+          </Button>
+          {workbook && (
+            <Button kind="quiet" onClick={() => void xlsx()}>
+              Download as XLSX
+            </Button>
+          )}
+          <Button kind="quiet" onClick={() => void copy()}>
+            Copy
+          </Button>
+          <Button kind="quiet" onClick={() => window.print()}>
+            Print
+          </Button>
         </span>
       )}
+      <span
+        role={said?.wrong ? 'alert' : 'status'}
+        className={`self-center ${said?.wrong ? 'text-port' : 'text-muted'}`}
+      >
+        {said?.wrong && <span aria-hidden>▲ </span>}
+        {said?.words}
+      </span>
     </>
   )
 }

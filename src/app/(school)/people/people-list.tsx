@@ -1,16 +1,23 @@
 'use client'
+import { useState } from 'react'
+import { shortDate } from '@/core/calendar/date-words'
 import { comparableName, matchRank } from '@/core/people/names'
 import { numberWords } from '@/core/people/student-number'
 import type { QueryOutput } from '@/server/registry'
-import { buttonLooks } from '@/ui/button'
+import { Button, buttonLooks } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
+import { later } from '@/screen/later'
 import Link from '@/screen/link'
-import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
+import { UndoableMessage, useUndoable } from '@/screen/undoable'
+import { PeopleHead } from '@/app/(school)/people/people-head'
 
-type Student = QueryOutput<'people.list'>[number]
+const MoveManyDialog = later(() => import('./move-many-dialog').then((m) => m.MoveManyDialog))
+const LeaveDialog = later(() => import('./leave-dialog').then((m) => m.LeaveDialog))
+
+export type Student = QueryOutput<'people.list'>[number]
 
 const columns: readonly Column<Student>[] = [
   {
@@ -40,12 +47,20 @@ const columns: readonly Column<Student>[] = [
   },
 ]
 
+const groupColumn: Column<Student> = {
+  id: 'groups',
+  title: 'Groups',
+  value: (s) => s.groups.join('; '),
+  cell: (s) => s.groups.join('; '),
+}
+
 /** Whose homeroom or year group is called what was typed come first and alone; else whoever the words are about. */
 function rankIn(students: readonly Student[]) {
-  const places = new Set(students.flatMap((s) => [s.homeroom ?? '', s.yearGroup]).map(comparableName))
+  const placesOf = (s: Student) => [s.homeroom ?? '', s.yearGroup, ...s.groups]
+  const places = new Set(students.flatMap(placesOf).map(comparableName))
   return (s: Student, text: string): number | undefined => {
     const wanted = comparableName(text)
-    const own = [s.homeroom ?? '', s.yearGroup].some((place) => comparableName(place) === wanted)
+    const own = placesOf(s).some((place) => comparableName(place) === wanted)
     if (places.has(wanted)) return own ? 0 : undefined
     return matchRank(
       `${s.name} ${s.preferred ?? ''} ${s.number} ${numberWords(s.number)} ${s.homeroom ?? ''} ${s.yearGroup}`,
@@ -57,13 +72,25 @@ function rankIn(students: readonly Student[]) {
 /** Everyone on roll on the chosen date, narrowed while typing. */
 export function PeopleList({ initial, date }: { initial: QueryOutput<'people.list'>; date: string }) {
   const { acts } = useSchool()
-  const [students] = useLive('people.list', { date }, initial)
+  const [students, refresh] = useLive('people.list', { date }, initial)
+  const undoable = useUndoable(refresh)
+  const [keys, setKeys] = useState<ReadonlySet<string>>(new Set())
+  const [dialog, setDialog] = useState<'move' | 'leave'>()
+  const grouped = acts.some((act) => act.href === '/people/groups')
+  const chosen = students.filter((s) => keys.has(s.id))
+  const howMany = chosen.length === 1 ? '1 student' : `${chosen.length} students`
+  const saved = (words: string, run: string | undefined) => {
+    setDialog(undefined)
+    setKeys(new Set())
+    undoable.done(words, run)
+    void refresh()
+  }
   const view = useTableAddress()
   const mayEnrol = acts.some((act) => act.href === '/people/enrol')
   return (
     <div className="sheet max-w-4xl">
-      <PageHead
-        title="Students"
+      <PeopleHead
+        page="Students"
         detail={`${students.length} on roll`}
         act={
           mayEnrol && (
@@ -73,11 +100,35 @@ export function PeopleList({ initial, date }: { initial: QueryOutput<'people.lis
           )
         }
       />
+      {/* Always of the same height, so that no row moves away under the pointer while one chooses. */}
+      <div className="mb-2 flex min-h-10 items-center max-md:min-h-20">
+        {chosen.length > 0 ? (
+          <span
+            className="flex flex-wrap items-center gap-2 no-print"
+            role="group"
+            aria-label="Acts on those chosen"
+          >
+            <strong>{howMany} chosen</strong>
+            <Button kind="plain" onClick={() => setDialog('move')}>
+              Move
+            </Button>
+            <Button kind="plain" onClick={() => setDialog('leave')}>
+              Leave
+            </Button>
+            <Button kind="quiet" onClick={() => setKeys(new Set())}>
+              Choose none
+            </Button>
+          </span>
+        ) : (
+          <UndoableMessage of={undoable} />
+        )}
+      </div>
       <DataTable
         label="Students"
+        ticked={mayEnrol ? { keys, onChange: setKeys, nameOf: (s) => `Choose ${s.name}` } : undefined}
         download={`students ${date}`}
         rows={students}
-        columns={columns}
+        columns={grouped ? [...columns, groupColumn] : columns}
         rowKey={(s) => s.id}
         view={view}
         filter={{
@@ -97,6 +148,23 @@ export function PeopleList({ initial, date }: { initial: QueryOutput<'people.lis
           </p>
         }
       />
+      {dialog === 'move' && (
+        <MoveManyDialog
+          students={chosen}
+          date={date}
+          onClose={() => setDialog(undefined)}
+          onSaved={(from, run) => saved(`${howMany} moved from ${shortDate(from)}.`, run)}
+        />
+      )}
+      {dialog === 'leave' && (
+        <LeaveDialog
+          students={chosen.map((s) => ({ studentId: s.id, seen: s.rollVersion }))}
+          title={`${howMany} ${chosen.length === 1 ? 'leaves' : 'leave'} the school`}
+          date={date}
+          onClose={() => setDialog(undefined)}
+          onSaved={(lastDay, run) => saved(`Last day of ${howMany}: ${shortDate(lastDay)}.`, run)}
+        />
+      )}
     </div>
   )
 }

@@ -9,14 +9,19 @@ export function SchoolHead({
   detail,
   act,
 }: {
-  title: 'Year' | 'Set-up' | 'Structure' | 'Staff accounts' | 'Mail'
+  title: 'Year' | 'Set-up' | 'Structure' | 'Staff accounts' | 'Carry forward' | 'Set-up check' | 'Mail'
   detail?: ReactNode
   act?: ReactNode
 }) {
   const { acts, schoolName } = useSchool()
-  const more = ['/school/structure', '/school/staff', '/school/set-up', '/school/mail'].flatMap(
-    (href) => acts.find((a) => a.href === href) ?? [],
-  )
+  const more = [
+    '/school/structure',
+    '/school/staff',
+    '/school/set-up',
+    '/school/check',
+    '/school/carry-forward',
+    '/school/mail',
+  ].flatMap((href) => acts.find((a) => a.href === href) ?? [])
   return (
     <PageHead
       title={schoolName}

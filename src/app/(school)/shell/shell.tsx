@@ -3,9 +3,11 @@ import { usePathname, useRouter, useSearchParams } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState, type ReactNode } from 'react'
 import { readDate, shortDate } from '@/core/calendar/date-words'
 import { hasSome, staffRoles } from '@/core/people/roles'
+import { MakeWorkbook } from '@/ui/table/download'
 import { YearLine } from '@/ui/year-line/year-line'
 import { later, useFetchSoon } from '@/screen/later'
 import Link from '@/screen/link'
+import { workbookOf } from '@/screen/server'
 import { useSaving } from '@/screen/saving'
 import { useSchool } from '@/screen/school-context'
 import { Rail } from './rail'
@@ -111,7 +113,7 @@ export function Shell({ children }: { children: ReactNode }) {
       </header>
       <Rail />
       <main id="work" tabIndex={-1} className="outline-none">
-        {children}
+        <MakeWorkbook value={workbookOf}>{children}</MakeWorkbook>
       </main>
       {open === 'find' && <FindBox onClose={() => setOpen(undefined)} />}
       {open === 'keys' && <KeysHelp onClose={() => setOpen(undefined)} />}

@@ -1,12 +1,11 @@
 'use client'
-import { useState } from 'react'
 import { languageName, languages } from '@/core/people/languages'
-import { Button } from '@/ui/button'
 import { Problem, Tick } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { newKey, tellServer } from '@/screen/server'
+import { RemoveButton, useRemoval } from '@/screen/form/removal'
+import { tellServer } from '@/screen/server'
 import type { Student } from './record-page'
 
 type Guardian = Student['guardians'][number]
@@ -35,7 +34,6 @@ export function GuardianDialog({
   onClose: () => void
   onSaved: (words: string, run: string | undefined) => void
 }) {
-  const [removing, setRemoving] = useState<{ key: string; problem?: string; busy: boolean }>()
   const of = useCommandForm('people.saveGuardian', {
     schema: () => import('@/core/people/inputs').then((m) => m.guardianRecordInput),
     values: valuesOf(s, guardian),
@@ -49,18 +47,15 @@ export function GuardianDialog({
     }),
     onSaved: (_, v, run) => onSaved(`${v.givenName} ${v.familyName} was saved.`, run),
   })
-  async function remove() {
-    if (!guardian) return
-    const key = removing?.key ?? newKey()
-    setRemoving({ key, busy: true })
-    const result = await tellServer(
-      'people.removeGuardian',
-      { studentId: s.id, guardianId: guardian.id, seen: guardian.relationVersion },
-      key,
-    )
-    if (result.ok) return onSaved(`${guardian.givenName} ${guardian.familyName} was removed.`, result.run)
-    setRemoving({ key, busy: false, problem: result.failure.message })
-  }
+  const removal = useRemoval(
+    (key) =>
+      tellServer(
+        'people.removeGuardian',
+        { studentId: s.id, guardianId: guardian?.id ?? '', seen: guardian?.relationVersion ?? 0 },
+        key,
+      ),
+    (run) => onSaved(`${guardian?.givenName} ${guardian?.familyName} was removed.`, run),
+  )
   const places = s.guardians.length + (guardian ? 0 : 1)
   return (
     <DialogForm
@@ -73,15 +68,9 @@ export function GuardianDialog({
       }
       wide
       onClose={onClose}
-      more={
-        guardian && (
-          <Button kind="quiet" className="ml-auto" busy={removing?.busy} onClick={() => void remove()}>
-            Remove from this student
-          </Button>
-        )
-      }
+      more={guardian && <RemoveButton of={removal} from="this student" />}
     >
-      {removing?.problem && <Problem>{removing.problem}</Problem>}
+      {removal.problem && <Problem>{removal.problem}</Problem>}
       <div className="grid gap-4 sm:grid-cols-2">
         <FormText of={of} name="givenName" label="Given name" />
         <FormText of={of} name="familyName" label="Family name" />

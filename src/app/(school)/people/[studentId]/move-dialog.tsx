@@ -17,6 +17,7 @@ interface Values {
   yearGroupId: string
   homeroomId: string
   classIds: string[]
+  groupIds: string[]
 }
 
 const held = (s: Student, kind: string, date: string) =>
@@ -43,10 +44,12 @@ export function MoveDialog({
       yearGroupId: held(s, 'year group', date)[0] ?? '',
       homeroomId: held(s, 'homeroom', date)[0] ?? '',
       classIds: held(s, 'class', date),
+      groupIds: held(s, 'group', date),
     },
     places: ['from', 'yearGroupId', 'homeroomId', 'join', 'leave'],
-    input: ({ from, yearGroupId, homeroomId, classIds }: Values) => {
+    input: ({ from, yearGroupId, homeroomId, classIds, groupIds: grouped }: Values) => {
       const own = held(s, 'class', from)
+      const groups = held(s, 'group', from)
       const changed = (kind: string, id: string) => (held(s, kind, from)[0] === id ? null : id || null)
       return {
         students: [{ studentId: s.id, seen: s.rollVersion }],
@@ -55,14 +58,16 @@ export function MoveDialog({
         homeroomId: changed('homeroom', homeroomId),
         join: classIds.filter((id) => !own.includes(id)),
         leave: own.filter((id) => !classIds.includes(id)),
+        joinGroups: grouped.filter((id) => !groups.includes(id)),
+        leaveGroups: groups.filter((id) => !grouped.includes(id)),
       }
     },
     onSaved: (_, { from }, run) => onSaved(from, run),
   })
   const { control, setValue } = of.form
-  const [from, yearGroupId, homeroomId, classIds] = useWatch({
+  const [from, yearGroupId, homeroomId, classIds, groupIds] = useWatch({
     control,
-    name: ['from', 'yearGroupId', 'homeroomId', 'classIds'],
+    name: ['from', 'yearGroupId', 'homeroomId', 'classIds', 'groupIds'],
   })
   const { answer: offer, problem } = useAnswer(
     'people.enrolForm',
@@ -154,6 +159,18 @@ export function MoveDialog({
           </div>
         )}
       </fieldset>
+      {offer && offer.groups.length > 0 && (
+        <fieldset>
+          <legend className="text-[13px] font-bold">Groups</legend>
+          <div className="grid gap-x-4 sm:grid-cols-2">
+            <ClassTicks
+              classes={offer.groups}
+              chosen={groupIds}
+              onChange={(next) => setValue('groupIds', next, { shouldDirty: true })}
+            />
+          </div>
+        </fieldset>
+      )}
     </DialogForm>
   )
 }

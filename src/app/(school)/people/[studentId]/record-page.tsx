@@ -24,7 +24,7 @@ export type Student = QueryOutput<'people.student'>
 type Place = Student['places'][number]
 
 const MoveDialog = later(() => import('./move-dialog').then((m) => m.MoveDialog))
-const LeaveDialog = later(() => import('./leave-dialog').then((m) => m.LeaveDialog))
+const LeaveDialog = later(() => import('@/app/(school)/people/leave-dialog').then((m) => m.LeaveDialog))
 
 const labels = {
   legalGivenName: 'Legal given name',
@@ -182,7 +182,8 @@ export function RecordPage({ initial }: { initial: Student }) {
       )}
       {dialog === 'leave' && (
         <LeaveDialog
-          s={s}
+          students={[{ studentId: s.id, seen: s.rollVersion }]}
+          title={`${spokenName(s.fields.sortName)} leaves the school`}
           date={date}
           onClose={() => setDialog(undefined)}
           onSaved={(lastDay, run) =>

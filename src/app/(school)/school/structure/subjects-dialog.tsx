@@ -2,7 +2,7 @@
 import { Field, TextArea } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { lines } from './lines'
+import { lines } from '@/screen/form/lines'
 
 /** Adds subjects, several at once. */
 export function SubjectsDialog({

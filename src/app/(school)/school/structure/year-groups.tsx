@@ -4,7 +4,7 @@ import { Button } from '@/ui/button'
 import { Field, TextArea } from '@/ui/field'
 import { FormProblems, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { lines } from './lines'
+import { lines } from '@/screen/form/lines'
 
 /** Adds year groups in order, with the same homerooms in each. */
 export function YearGroups({

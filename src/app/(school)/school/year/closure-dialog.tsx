@@ -1,15 +1,14 @@
 'use client'
-import { useState } from 'react'
 import { useWatch } from 'react-hook-form'
 import { checkClosure } from '@/core/calendar/check-closure'
 import { isCivilDate, schoolDays, type SchoolYear } from '@/core/calendar/school-year'
-import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { newKey, tellServer } from '@/screen/server'
-import { useAnswer } from '@/screen/use-live'
+import { RemoveButton, useRemoval } from '@/screen/form/removal'
+import { tellServer } from '@/screen/server'
+import { Touched } from './touched'
 import type { Calendar } from './year-page'
 
 type Closure = Calendar['closures'][number]
@@ -19,14 +18,6 @@ const kindWords: Readonly<Record<Kind, string>> = {
   holiday: 'Public holiday',
   break: 'Break',
   'staff day': 'Staff-only day',
-}
-
-/** "2 registers and 1 assignment", or nothing. */
-function touchedWords(touched: Readonly<Record<string, number>>): string {
-  const parts = Object.entries(touched).flatMap(([what, n]) =>
-    n > 0 ? [n === 1 ? `1 ${what.replace(/s$/, '')}` : `${n} ${what}`] : [],
-  )
-  return parts.length > 1 ? `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}` : (parts[0] ?? '')
 }
 
 /** Adds days without school, moves or removes them. Says first what already lies on these days. */
@@ -45,7 +36,6 @@ export function ClosureDialog({
   onClose: () => void
   onSaved: (words: string, run: string | undefined) => void
 }) {
-  const [removing, setRemoving] = useState<{ key: string; problem?: string; busy: boolean }>()
   const of = useCommandForm('year.saveClosure', {
     schema: () => import('@/core/calendar/inputs').then((m) => m.closureInput),
     values: {
@@ -68,37 +58,22 @@ export function ClosureDialog({
   const others = closures.filter((c) => c !== edited)
   const wrong = dated ? checkClosure(year, others, { firstDay, lastDay }) : []
   const problem = (path: string) => wrong.find((p) => p.path === path)?.message ?? of.problem(path)
-  const { answer: touched } = useAnswer(
-    'year.touchedBy',
-    dated && wrong.length === 0 ? { firstDay, lastDay } : undefined,
-    { after: 200 },
-  )
   const lost =
     dated && wrong.length === 0 ? schoolDays({ ...year, closures: others }, firstDay, lastDay).length : 0
-  const words = touched && touchedWords(touched)
-  async function remove() {
-    if (!edited) return
-    const key = removing?.key ?? newKey()
-    setRemoving({ key, busy: true })
-    const result = await tellServer('year.removeClosure', { closureId: edited.id, seen: edited.version }, key)
-    if (result.ok) return onSaved(`${edited.name} was removed.`, result.run)
-    setRemoving({ key, busy: false, problem: result.failure.message })
-  }
+  const removal = useRemoval(
+    (key) =>
+      tellServer('year.removeClosure', { closureId: edited?.id ?? '', seen: edited?.version ?? 0 }, key),
+    (run) => onSaved(`${edited?.name} was removed.`, run),
+  )
   return (
     <DialogForm
       of={of}
       title={edited ? edited.name : 'Add days without school'}
       save={edited ? 'Save' : 'Add'}
       onClose={onClose}
-      more={
-        edited && (
-          <Button kind="quiet" className="ml-auto" busy={removing?.busy} onClick={() => void remove()}>
-            Remove
-          </Button>
-        )
-      }
+      more={edited && <RemoveButton of={removal} />}
     >
-      {removing?.problem && <Problem>{removing.problem}</Problem>}
+      {removal.problem && <Problem>{removal.problem}</Problem>}
       <FormSelect of={of} name="kind" label="Kind">
         {Object.entries(kindWords).map(([kind, title]) => (
           <option key={kind} value={kind}>
@@ -119,11 +94,8 @@ export function ClosureDialog({
               : `${lost} school days become days without school.`}
           </p>
         )}
-        {words && (
-          <p className="hint mt-1">
-            On these days there {/^1 \S+$/.test(words) ? 'is' : 'are'} already {words}. They stay as they are,
-            but do not count as school days any more.
-          </p>
+        {dated && wrong.length === 0 && (
+          <Touched firstDay={firstDay} lastDay={lastDay} where="On these days" />
         )}
       </div>
     </DialogForm>

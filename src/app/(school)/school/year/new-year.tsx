@@ -3,11 +3,10 @@ import { useRouter } from 'next/navigation'
 import { useFieldArray, useWatch } from 'react-hook-form'
 import { checkYear, usualYear } from '@/core/calendar/check-year'
 import { Button } from '@/ui/button'
-import { Field, Problem, TextInput, Tick } from '@/ui/field'
+import { Field, Problem, TextInput } from '@/ui/field'
 import { FormDate, FormProblems } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-
-const dayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+import { WeekdayTicks } from './weekday-ticks'
 
 /** The first step of an empty school: its academic year and terms. What does not fit is said while it is typed. */
 export function NewYear({ today, onSaved }: { today: string; onSaved: (name: string) => void }) {
@@ -43,27 +42,11 @@ export function NewYear({ today, onSaved }: { today: string; onSaved: (name: str
         <FormDate of={{ ...of, problem }} name="firstDay" label="First day" />
         <FormDate of={{ ...of, problem }} name="lastDay" label="Last day" />
       </div>
-      <fieldset>
-        <legend className="text-[13px] font-bold">School days</legend>
-        {problem('weekdays') && <Problem>{problem('weekdays')}</Problem>}
-        <div className="flex flex-wrap gap-x-5">
-          {dayNames.map((name, i) => (
-            <Tick
-              key={name}
-              label={name}
-              checked={year.weekdays.includes(i + 1)}
-              onChange={(e) =>
-                setValue(
-                  'weekdays',
-                  e.target.checked
-                    ? [...year.weekdays, i + 1].sort()
-                    : year.weekdays.filter((d) => d !== i + 1),
-                )
-              }
-            />
-          ))}
-        </div>
-      </fieldset>
+      <WeekdayTicks
+        chosen={year.weekdays}
+        problem={problem('weekdays')}
+        onChange={(next) => setValue('weekdays', next)}
+      />
       <fieldset className="grid gap-2">
         <legend className="text-[13px] font-bold">Terms</legend>
         {problem('terms') && <Problem>{problem('terms')}</Problem>}

@@ -1,29 +1,48 @@
 'use client'
-import dynamic from 'next/dynamic'
+import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { addDays } from '@/core/calendar/school-year'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
+import { useClock } from '@/screen/clock'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
+import { tellServer } from '@/screen/server'
 import { useLive } from '@/screen/use-live'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { SchoolHead } from '@/app/(school)/school/school-head'
-import { Closures, Terms } from './tables'
+import { Closures, SchoolDayCounts, Terms } from './tables'
 
 // Most people only read this page; its forms load where they are used.
-const NewYear = dynamic(() => import('./new-year').then((m) => m.NewYear))
+const NewYear = later(() => import('./new-year').then((m) => m.NewYear))
+const TermDialog = later(() => import('./term-dialog').then((m) => m.TermDialog))
+const YearDialog = later(() => import('./year-dialog').then((m) => m.YearDialog))
 const ClosureDialog = later(() => import('./closure-dialog').then((m) => m.ClosureDialog))
 
 export type Calendar = QueryOutput<'year.calendar'>
 
 /** The academic year: its terms, and the days without school, which can move while the year runs. */
 export function YearPage({ initial, date }: { initial: Calendar; date: string }) {
-  const [{ year, years, closures, mayChange }, refresh] = useLive('year.calendar', { date }, initial)
+  const [{ year, terms, years, closures, mayChange }, refresh] = useLive('year.calendar', { date }, initial)
+  const router = useRouter()
+  const clock = useClock()
   const undoable = useUndoable(refresh)
-  const [edited, setEdited] = useState<string>()
+  const [edited, setEdited] = useState<{ kind: 'closure' | 'term' | 'year'; id?: string }>()
   const [next, setNext] = useState(false)
+  const close = () => setEdited(undefined)
+  const saved = (words: string, run: string | undefined) => {
+    close()
+    undoable.done(words, run)
+    router.refresh()
+    void refresh()
+  }
+  async function openTerm({ id: termId, name, open, version }: (typeof terms)[number]) {
+    const result = await tellServer('year.setTermOpen', { termId, seen: version, open: !open })
+    if (result.ok) undoable.done(`${name} is ${open ? 'closed' : 'open'} to teachers now.`, result.run)
+    else undoable.warn(result.failure.message)
+    await refresh()
+  }
   if (!year)
     return (
       <div className="sheet max-w-3xl">
@@ -36,6 +55,7 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
       </div>
     )
   const last = years.at(-1)
+  const after = years.find((y) => y.firstDay > year.lastDay)
   if (next && last)
     return (
       <div className="sheet max-w-3xl">
@@ -59,11 +79,13 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
       </div>
     )
   return (
-    <div className="sheet max-w-5xl">
+    <div className="sheet max-w-6xl">
       <SchoolHead
         title="Year"
         detail={`Academic year ${year.name}, ${shortDate(year.firstDay, true)} to ${shortDate(year.lastDay, true)}`}
-        act={mayChange && <Button onClick={() => setEdited('new')}>Add days without school</Button>}
+        act={
+          mayChange && <Button onClick={() => setEdited({ kind: 'closure' })}>Add days without school</Button>
+        }
       />
       <UndoableMessage of={undoable} />
       {years.length > 1 && (
@@ -81,14 +103,35 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
           ))}
         </ul>
       )}
-      <div className="grid gap-8 lg:grid-cols-[5fr_6fr] [&_tbody]:whitespace-nowrap">
+      <div className="grid gap-8 lg:grid-cols-[auto_auto] [&_tbody]:whitespace-nowrap">
         <section>
           <h2 className="mb-1">Terms</h2>
-          <Terms year={year} />
+          <Terms
+            year={year}
+            terms={terms}
+            onEdit={mayChange ? (id) => setEdited({ kind: 'term', id }) : undefined}
+            onOpen={mayChange ? (term) => void openTerm(term) : undefined}
+          />
+          {mayChange && (
+            <p className="mt-3 flex flex-wrap gap-3">
+              <Button kind="plain" onClick={() => setEdited({ kind: 'term' })}>
+                Add a term
+              </Button>
+              <Button kind="plain" onClick={() => setEdited({ kind: 'year' })}>
+                Edit the year
+              </Button>
+            </p>
+          )}
+          <div className="mt-5">
+            <SchoolDayCounts year={year} />
+          </div>
         </section>
         <section>
           <h2 className="mb-1">Days without school</h2>
-          <Closures rows={closures} onEdit={mayChange ? setEdited : undefined} />
+          <Closures
+            rows={closures}
+            onEdit={mayChange ? (id) => setEdited({ kind: 'closure', id }) : undefined}
+          />
         </section>
       </div>
       <p className="mt-8">
@@ -98,23 +141,58 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
         </Link>
         .{' '}
         {mayChange && (
-          <button type="button" className="link" onClick={() => setNext(true)}>
-            Create the next academic year
-          </button>
+          <>
+            Classes go to the next term under{' '}
+            <Link className="link" href="/school/carry-forward">
+              Carry forward
+            </Link>
+            .{' '}
+          </>
+        )}
+        {after ? (
+          <>
+            {after.by && after.at
+              ? `${after.by} created ${after.name} on ${clock.moment(after.at)}. `
+              : `The year after this one is ${after.name}. `}
+            <Link className="link" href={`/school/year?date=${after.firstDay}`}>
+              Open {after.name}
+            </Link>
+          </>
+        ) : (
+          mayChange && (
+            <button type="button" className="link" onClick={() => setNext(true)}>
+              Create the next academic year
+            </button>
+          )
         )}
       </p>
-      {edited && (
+      {edited?.kind === 'closure' && (
         <ClosureDialog
           year={year}
           closures={closures}
-          edited={closures.find((c) => c.id === edited)}
+          edited={closures.find((c) => c.id === edited.id)}
           date={date}
-          onClose={() => setEdited(undefined)}
-          onSaved={(words, run) => {
-            setEdited(undefined)
-            undoable.done(words, run)
-            void refresh()
-          }}
+          onClose={close}
+          onSaved={saved}
+        />
+      )}
+      {edited?.kind === 'term' && (
+        <TermDialog
+          year={year}
+          terms={terms}
+          edited={terms.find((t) => t.id === edited.id)}
+          onClose={close}
+          onSaved={saved}
+        />
+      )}
+      {edited?.kind === 'year' && (
+        <YearDialog
+          year={year}
+          version={years.find((y) => y.id === year.id)?.version ?? 0}
+          parts={[...terms, ...closures]}
+          others={years.filter((y) => y.id !== year.id)}
+          onClose={close}
+          onSaved={saved}
         />
       )}
     </div>

@@ -1,18 +1,18 @@
 'use client'
-import { spokenName } from '@/core/people/names'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import type { Student } from './record-page'
 
-/** When, why and where to a student leaves. */
+/** When, why and where to a student, or several, leave. */
 export function LeaveDialog({
-  s,
+  students,
+  title,
   date,
   onClose,
   onSaved,
 }: {
-  s: Student
+  students: readonly { readonly studentId: string; readonly seen: number }[]
+  title: string
   date: string
   onClose: () => void
   onSaved: (lastDay: string, run: string | undefined) => void
@@ -23,14 +23,14 @@ export function LeaveDialog({
     places: ['lastDay', 'reason', 'destination'],
     input: (v: { lastDay: string; reason: string; destination: string }) => ({
       ...v,
-      students: [{ studentId: s.id, seen: s.rollVersion }],
+      students: [...students],
     }),
     onSaved: (_, { lastDay }, run) => onSaved(lastDay, run),
   })
   return (
     <DialogForm
       of={of}
-      title={`${spokenName(s.fields.sortName)} leaves the school`}
+      title={title}
       description="Year group, homeroom and classes end on the last day. Marks, attendance and reports stay."
       save="Leave"
       onClose={onClose}

@@ -1,0 +1,37 @@
+'use client'
+import { Problem } from '@/ui/field'
+import { DialogForm } from '@/screen/form/dialog-form'
+import { FormText } from '@/screen/form/fields'
+import { RemoveButton, useRemoval } from '@/screen/form/removal'
+import { useCommandForm } from '@/screen/form/use-command-form'
+import { tellServer } from '@/screen/server'
+import type { Group } from './groups-page'
+
+/** Gives a group another name, or removes one that nobody was ever in. */
+export function GroupDialog({
+  group,
+  onClose,
+  onSaved,
+}: {
+  group: Group
+  onClose: () => void
+  onSaved: (words: string, run: string | undefined) => void
+}) {
+  const of = useCommandForm('people.saveGroup', {
+    schema: () => import('@/core/people/inputs').then((m) => m.groupInput),
+    values: { name: group.name },
+    places: ['name'],
+    input: (v: { name: string }) => ({ ...v, groupId: group.id, seen: group.version }),
+    onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
+  })
+  const removal = useRemoval(
+    (key) => tellServer('people.removeGroup', { groupId: group.id, seen: group.version }, key),
+    (run) => onSaved(`${group.name} was removed.`, run),
+  )
+  return (
+    <DialogForm of={of} title={group.name} onClose={onClose} more={<RemoveButton of={removal} />}>
+      {removal.problem && <Problem>{removal.problem}</Problem>}
+      <FormText of={of} name="name" label="Name" />
+    </DialogForm>
+  )
+}

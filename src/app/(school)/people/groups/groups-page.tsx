@@ -1,0 +1,90 @@
+'use client'
+import { useState } from 'react'
+import { shortDate } from '@/core/calendar/date-words'
+import type { QueryOutput } from '@/server/registry'
+import { Button } from '@/ui/button'
+import { DataTable, type Column } from '@/ui/table/data-table'
+import { later } from '@/screen/later'
+import Link from '@/screen/link'
+import { UndoableMessage, useUndoable } from '@/screen/undoable'
+import { useLive } from '@/screen/use-live'
+import { PeopleHead } from '@/app/(school)/people/people-head'
+
+const GroupDialog = later(() => import('./group-dialog').then((m) => m.GroupDialog))
+const AddGroups = later(() => import('./add-groups').then((m) => m.AddGroups))
+
+type Groups = QueryOutput<'people.groups'>
+export type Group = Groups['groups'][number]
+
+const columns = (onEdit?: (group: Group) => void): readonly Column<Group>[] => [
+  {
+    id: 'name',
+    title: 'Group',
+    heading: true,
+    value: (g) => g.name,
+    cell: (g) => (
+      <Link className="link" href={`/people?q=${encodeURIComponent(g.name)}`}>
+        {g.name}
+      </Link>
+    ),
+  },
+  { id: 'students', title: 'Students', align: 'right', value: (g) => g.students, cell: (g) => g.students },
+  ...(onEdit
+    ? [
+        {
+          id: 'edit',
+          title: 'Edit',
+          quiet: true,
+          align: 'right' as const,
+          cell: (g: Group) => (
+            <Button kind="quiet" className="-my-1" onClick={() => onEdit(g)}>
+              Edit<span className="sr-only"> {g.name}</span>
+            </Button>
+          ),
+        },
+      ]
+    : []),
+]
+
+/** The groups by which results are looked at; students join them from their record or from the list of students. */
+export function GroupsPage({ initial, date }: { initial: Groups; date: string }) {
+  const [{ groups, mayChange }, refresh] = useLive('people.groups', { date }, initial)
+  const undoable = useUndoable(refresh)
+  const [open, setOpen] = useState<'new' | string>()
+  const saved = (words: string, run: string | undefined) => {
+    setOpen(undefined)
+    undoable.done(words, run)
+    void refresh()
+  }
+  const edited = groups.find((g) => g.id === open)
+  return (
+    <div className="sheet max-w-4xl">
+      <PeopleHead
+        page="Groups"
+        detail={`on ${shortDate(date)}`}
+        act={mayChange && <Button onClick={() => setOpen('new')}>Add groups</Button>}
+      />
+      <UndoableMessage of={undoable} />
+      <DataTable
+        label="Groups"
+        download={`groups ${date}`}
+        rows={groups}
+        rowKey={(g) => g.id}
+        columns={columns(mayChange ? (g) => setOpen(g.id) : undefined)}
+        empty={
+          <p>
+            No groups yet. Groups are what results and attendance are compared by, such as language learners
+            or students with a support plan.
+          </p>
+        }
+      />
+      {groups.length > 0 && (
+        <p className="mt-4 text-muted">
+          To put students into a group, choose them in the list of students and press Move.
+        </p>
+      )}
+      {open === 'new' && <AddGroups onClose={() => setOpen(undefined)} onSaved={saved} />}
+      {edited && <GroupDialog group={edited} onClose={() => setOpen(undefined)} onSaved={saved} />}
+    </div>
+  )
+}

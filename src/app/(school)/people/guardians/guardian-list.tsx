@@ -1,0 +1,72 @@
+'use client'
+import { Fragment } from 'react'
+import { shortDate } from '@/core/calendar/date-words'
+import { languageName } from '@/core/people/languages'
+import { matchRank } from '@/core/people/names'
+import type { QueryOutput } from '@/server/registry'
+import { DataTable, type Column } from '@/ui/table/data-table'
+import Link from '@/screen/link'
+import { useLive } from '@/screen/use-live'
+import { useTableAddress } from '@/screen/use-table-address'
+import { PeopleHead } from '@/app/(school)/people/people-head'
+
+type Guardian = QueryOutput<'people.guardians'>[number]
+
+const studentsOf = (g: Guardian) => g.students.map((s) => s.name).join('; ')
+
+const columns: readonly Column<Guardian>[] = [
+  { id: 'name', title: 'Name', heading: true, value: (g) => g.name, cell: (g) => g.name },
+  {
+    id: 'students',
+    title: 'Students',
+    value: studentsOf,
+    cell: (g) =>
+      g.students.map((s, i) => (
+        <Fragment key={s.id}>
+          {i > 0 && '; '}
+          <Link className="link" href={`/people/${s.id}`}>
+            {s.name}
+          </Link>
+        </Fragment>
+      )),
+  },
+  {
+    id: 'phone',
+    title: 'Telephone',
+    value: (g) => g.phone,
+    cell: (g) => <span className="whitespace-nowrap">{g.phone}</span>,
+  },
+  { id: 'email', title: 'E-mail', value: (g) => g.email, cell: (g) => g.email },
+  {
+    id: 'language',
+    title: 'Language',
+    value: (g) => languageName(g.language),
+    cell: (g) => languageName(g.language),
+  },
+]
+
+/** The guardians of everyone on roll on the chosen date, narrowed while typing; each leads to its students. */
+export function GuardianList({ initial, date }: { initial: QueryOutput<'people.guardians'>; date: string }) {
+  const [guardians] = useLive('people.guardians', { date }, initial)
+  const view = useTableAddress()
+  return (
+    <div className="sheet max-w-6xl">
+      <PeopleHead page="Guardians" detail={`${guardians.length} on ${shortDate(date)}`} />
+      <DataTable
+        label="Guardians"
+        download={`guardians ${date}`}
+        rows={guardians}
+        columns={columns}
+        rowKey={(g) => g.id}
+        view={view}
+        filter={{
+          label: 'Name, student, telephone or e-mail',
+          rank: (g, text) => matchRank(`${g.name} ${studentsOf(g)} ${g.phone ?? ''} ${g.email ?? ''}`, text),
+          autoFocus: true,
+          none: 'No matches. Check the spelling, or choose another date on the year line.',
+        }}
+        empty={<p>No guardians on record for the students of this date.</p>}
+      />
+    </div>
+  )
+}

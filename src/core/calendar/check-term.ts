@@ -1,0 +1,74 @@
+import { shortDate } from './date-words'
+import { addDays, type CivilDate, type Span } from './school-year'
+
+interface Days {
+  readonly firstDay: CivilDate
+  readonly lastDay: CivilDate
+}
+
+interface Problem {
+  readonly path: 'firstDay' | 'lastDay'
+  readonly message: string
+}
+
+const wholeSpan = ({ firstDay, lastDay }: Days) =>
+  `${shortDate(firstDay, true)} to ${shortDate(lastDay, true)}`
+
+/**
+ * What is wrong with a term's days as they are being entered.
+ * @param others the other terms of the year
+ */
+export function checkTerm(year: Span, others: readonly Span[], days: Days): readonly Problem[] {
+  const { firstDay, lastDay } = days
+  if (lastDay <= firstDay) return [{ path: 'lastDay', message: 'The term must end after its first day.' }]
+  const outside = (['firstDay', 'lastDay'] as const).filter(
+    (path) => days[path] < year.firstDay || days[path] > year.lastDay,
+  )
+  if (outside.length > 0)
+    return outside.map((path) => ({
+      path,
+      message: `This day is outside ${year.name}, which runs from ${wholeSpan(year)}.`,
+    }))
+  const over = others.find((other) => other.firstDay <= lastDay && other.lastDay >= firstDay)
+  return over
+    ? [{ path: 'firstDay', message: `${over.name} (${wholeSpan(over)}) already covers some of these days.` }]
+    : []
+}
+
+/**
+ * What is wrong with the days of a year that already has terms and closures.
+ * @param parts its terms and closures, which must stay inside it
+ * @param others the other years
+ */
+export function checkYearDays(
+  parts: readonly Span[],
+  others: readonly Span[],
+  { firstDay, lastDay }: Days,
+): readonly Problem[] {
+  if (lastDay <= firstDay) return [{ path: 'lastDay', message: 'The last day must be after the first day.' }]
+  const early = parts.find((part) => part.firstDay < firstDay)
+  if (early)
+    return [
+      { path: 'firstDay', message: `${early.name} begins before, on ${shortDate(early.firstDay, true)}.` },
+    ]
+  const late = parts.find((part) => part.lastDay > lastDay)
+  if (late)
+    return [
+      { path: 'lastDay', message: `${late.name} ends after that, on ${shortDate(late.lastDay, true)}.` },
+    ]
+  const over = others.find((other) => other.firstDay <= lastDay && other.lastDay >= firstDay)
+  return over
+    ? [{ path: 'firstDay', message: `${over.name} (${wholeSpan(over)}) already covers some of these days.` }]
+    : []
+}
+
+/** The days that a term loses when it moves: what lies on them is no longer in it. At most two spans. */
+export function daysLost(was: Days, becomes: Days): readonly Days[] {
+  if (becomes.lastDay < was.firstDay || becomes.firstDay > was.lastDay) return [was]
+  const lost: Days[] = []
+  if (becomes.firstDay > was.firstDay)
+    lost.push({ firstDay: was.firstDay, lastDay: addDays(becomes.firstDay, -1) })
+  if (becomes.lastDay < was.lastDay)
+    lost.push({ firstDay: addDays(becomes.lastDay, 1), lastDay: was.lastDay })
+  return lost
+}

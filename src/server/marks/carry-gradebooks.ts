@@ -1,0 +1,28 @@
+import { sql } from 'kysely'
+import type { Context } from '@/server/platform/context'
+import { gradebookTopic } from './load-gradebooks'
+
+/**
+ * Gives classes the categories and rules that others have in another term, where they have none there yet. One
+ * statement, however many classes there are; scores and assignments do not travel.
+ * @param pairs each class with the one that gets its settings; the same one within a year
+ */
+export async function carryGradebooks(
+  context: Context,
+  pairs: readonly { readonly from: string; readonly to: string }[],
+  { from, to }: { readonly from: string; readonly to: string },
+): Promise<void> {
+  const school = context.actor.schoolId
+  await sql`with pair as (
+      select * from unnest(${pairs.map((p) => p.from)}::uuid[], ${pairs.map((p) => p.to)}::uuid[]) p(old_id, new_id)),
+    book as (
+      insert into gradebook (school_id, class_id, term_id, decimals, empty_counts, missing_counts)
+      select ${school}, p.new_id, ${to}, g.decimals, g.empty_counts, g.missing_counts
+      from pair p join gradebook g on g.class_id = p.old_id and g.term_id = ${from}
+      on conflict do nothing returning class_id)
+    insert into category (school_id, id, class_id, term_id, name, weight, drop_lowest, position)
+    select ${school}, gen_random_uuid(), p.new_id, ${to}, c.name, c.weight, c.drop_lowest, c.position
+    from book join pair p on p.new_id = book.class_id
+      join category c on c.class_id = p.old_id and c.term_id = ${from}`.execute(context.db)
+  context.changed(...pairs.map((p) => gradebookTopic(p.to)))
+}

@@ -1,0 +1,153 @@
+import { sql } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import { z } from 'zod'
+import { checkTerm, checkYearDays } from '@/core/calendar/check-term'
+import { termInput, yearDaysInput } from '@/core/calendar/inputs'
+import { id, seen } from '@/core/inputs'
+import type { Context } from '@/server/platform/context'
+import { defineCommand } from '@/server/platform/define'
+import { notFound, Refusal } from '@/server/platform/failure'
+import { updateSeen } from '@/server/platform/write'
+import { registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
+import { setUpYear } from './rights'
+import { refuse, refuseField } from './words'
+
+const undo = { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), registersTopic()] } as const
+
+function refuseProblems(fields: readonly { readonly path: string; readonly message: string }[]): void {
+  if (fields.length > 0)
+    throw new Refusal({ kind: 'invalid', message: fields.map((f) => f.message).join(' '), fields })
+}
+
+/** A year with its terms; two who change them at once come one after the other. */
+async function yearOf({ db }: Context, yearId: string) {
+  const year = await db
+    .selectFrom('academicYear')
+    .select(['id', 'name', 'firstDay', 'lastDay', 'weekdays'])
+    .where('id', '=', yearId)
+    .forUpdate()
+    .executeTakeFirst()
+  if (!year) throw new Refusal(notFound)
+  const terms = await db
+    .selectFrom('term')
+    .select(['id', 'name', 'firstDay', 'lastDay', 'position'])
+    .where('yearId', '=', yearId)
+    .orderBy('firstDay')
+    .execute()
+  return { ...year, terms }
+}
+
+/** Adds a term to a year, or changes its name and days. What lies on days that it loses stays. */
+export const saveTerm = defineCommand({
+  input: termInput,
+  right: setUpYear,
+  undo,
+  run: async (context, { termId, seen: version, yearId, name, firstDay, lastDay }) => {
+    const year = await yearOf(context, yearId)
+    const others = year.terms.filter((t) => t.id !== termId)
+    refuseProblems(checkTerm(year, others, { firstDay, lastDay }))
+    if (others.some((t) => t.name.toLowerCase() === name.toLowerCase()))
+      throw refuseField('name', 'termExists', { name })
+    const savedId = termId ?? uuid()
+    if (termId)
+      await updateSeen(
+        context,
+        'term',
+        { id: termId, yearId },
+        version,
+        { name, firstDay, lastDay },
+        { what: 'this term' },
+      )
+    else
+      await context.db
+        .insertInto('term')
+        .values({
+          schoolId: context.actor.schoolId,
+          id: savedId,
+          yearId,
+          name,
+          firstDay,
+          lastDay,
+          position: Math.max(0, ...year.terms.map((t) => t.position)) + 1,
+        })
+        .execute()
+    context.changed(yearTopic(), registersTopic())
+    return { termId: savedId }
+  },
+})
+
+/** Removes a term in which no class runs. */
+export const removeTerm = defineCommand({
+  input: z.object({ termId: id, seen }),
+  right: setUpYear,
+  undo,
+  run: async (context, { termId, seen: version }) => {
+    const { db } = context
+    await updateSeen(context, 'term', { id: termId }, version, {}, { what: 'this term' })
+    const { rows } = await sql<{ classes: number; terms: number; name: string }>`select t.name,
+      (select count(*)::int from class_term c where c.term_id = t.id) as classes,
+      (select count(*)::int from term o where o.year_id = t.year_id) as terms
+      from term t where t.id = ${termId}`.execute(db)
+    const term = rows[0]
+    if (term && term.classes > 0) throw refuse('termHasClasses', { name: term.name, classes: term.classes })
+    if (term?.terms === 1) throw refuse('lastTerm', {})
+    await db.deleteFrom('term').where('id', '=', termId).execute()
+    context.changed(yearTopic())
+    return null
+  },
+})
+
+/** Opens a term to teachers, or closes it: classes that run only in closed terms leave their lists. */
+export const setTermOpen = defineCommand({
+  input: z.object({ termId: id, seen, open: z.boolean() }),
+  right: setUpYear,
+  undo: { ...undo, topics: () => [yearTopic(), rollTopic()] },
+  run: async (context, { termId, seen: version, open }) => {
+    await updateSeen(context, 'term', { id: termId }, version, { open }, { what: 'this term' })
+    context.changed(yearTopic(), rollTopic())
+    return null
+  },
+})
+
+/** Changes the name, the days and the working week of a year; the week stays once a register was taken in it. */
+export const saveYear = defineCommand({
+  input: yearDaysInput,
+  right: setUpYear,
+  undo,
+  run: async (context, { yearId, seen: version, name, firstDay, lastDay, weekdays }) => {
+    const { db } = context
+    const year = await yearOf(context, yearId)
+    const [closures, others] = await Promise.all([
+      db.selectFrom('closure').select(['name', 'firstDay', 'lastDay']).where('yearId', '=', yearId).execute(),
+      db
+        .selectFrom('academicYear')
+        .select(['name', 'firstDay', 'lastDay'])
+        .where('id', '!=', yearId)
+        .execute(),
+    ])
+    refuseProblems(checkYearDays([...year.terms, ...closures], others, { firstDay, lastDay }))
+    const week = [...new Set(weekdays)].sort()
+    if (week.join() !== year.weekdays.join() && (await hasRegisters(context, year)))
+      throw refuseField('weekdays', 'weekHasRegisters', {})
+    await updateSeen(
+      context,
+      'academicYear',
+      { id: yearId },
+      version,
+      { name, firstDay, lastDay, weekdays: week },
+      { what: 'this year' },
+    )
+    context.changed(yearTopic(), registersTopic())
+    return null
+  },
+})
+
+/** Whether a register was taken on any day of a year. */
+export async function hasRegisters(
+  { db }: Context,
+  { firstDay, lastDay }: { readonly firstDay: string; readonly lastDay: string },
+): Promise<boolean> {
+  const { rows } = await sql<{ any: boolean }>`select exists (
+    select 1 from attendance_mark where session_date between ${firstDay} and ${lastDay}) as any`.execute(db)
+  return rows[0]?.any ?? false
+}

@@ -1,0 +1,110 @@
+import type { Actor } from '@/server/platform/actor'
+import { bad, good, openSchool, type TestSchool } from './school'
+
+let school: TestSchool
+let office: Actor
+let records: Actor
+let teacher: Actor
+const date = '2026-11-23'
+beforeAll(async () => {
+  school = await openSchool()
+  office = await school.actor('e.leask')
+  records = await school.actor('p.ilves')
+  teacher = await school.actor('r.achterberg')
+})
+afterAll(() => school.close())
+
+const groups = async (on = date) => good(await school.ask('people.groups', office, { date: on })).groups
+const groupOf = async (name: string) => {
+  const found = (await groups()).find((g) => g.name === name)
+  if (!found) throw new Error(`no group ${name}`)
+  return found
+}
+const ilse = async (actor = office) => {
+  const { id } = await school.row("select id from student where sort_name = 'Okonjo-Marsh, Ilse'")
+  return good(await school.ask('people.student', actor, { studentId: id }))
+}
+const place = async (over: object, actor = office) => {
+  const { id: studentId, rollVersion: seen } = await ilse()
+  return school.tell('people.place', actor, { students: [{ studentId, seen }], from: date, ...over })
+}
+const groupsOf = async (actor = office) =>
+  (await ilse(actor)).places.filter((p) => p.kind === 'group').map((p) => [p.name, p.from, p.until])
+
+test('a student joins a group from a day on and leaves it; both are undone, and leaving the school ends it', async () => {
+  good(await school.tell('people.addGroups', office, { names: ['Choir', 'Early reading'] }))
+  const choir = await groupOf('Choir')
+  const joined = await place({ joinGroups: [choir.id], from: '2026-11-16' })
+  good(joined)
+  expect(await groupsOf()).toEqual([['Choir', '2026-11-16', null]])
+  expect((await groups('2026-11-15')).find((g) => g.name === 'Choir')?.students).toBe(0)
+  expect((await groupOf('Choir')).students).toBe(1)
+  const left = await place({ leaveGroups: [choir.id], from: '2026-11-23' })
+  good(left)
+  expect(await groupsOf()).toEqual([['Choir', '2026-11-16', '2026-11-23']])
+  good(await school.tell('history.undo', office, { run: left.ok ? (left.run ?? '') : '' }))
+  const { id: studentId, rollVersion: seen } = await ilse()
+  const gone = await school.tell('people.leave', office, {
+    students: [{ studentId, seen }],
+    lastDay: '2026-11-27',
+    reason: 'Moved to Little Skarn',
+    destination: '',
+  })
+  good(gone)
+  expect(await groupsOf()).toEqual([['Choir', '2026-11-16', '2026-11-28']])
+  good(await school.tell('history.undo', office, { run: gone.ok ? (gone.run ?? '') : '' }))
+  expect(await groupsOf()).toEqual([['Choir', '2026-11-16', null]])
+})
+
+test('who is in which group is for administrators, heads and the office', async () => {
+  const listed = async (actor: Actor) =>
+    good(await school.ask('people.list', actor, { date })).find((s) => s.name === 'Okonjo-Marsh, Ilse')
+      ?.groups
+  expect(await listed(office)).toEqual(['Choir'])
+  expect(await listed(teacher)).toEqual([])
+  expect(await listed(records)).toEqual([])
+  expect(await groupsOf(teacher)).toEqual([])
+  const choir = await groupOf('Choir')
+  expect(bad(await place({ leaveGroups: [choir.id] }, records)).kind).toBe('not found')
+  expect(bad(await place({ joinGroups: [crypto.randomUUID()] })).kind).toBe('not found')
+  expect(await groupsOf()).toEqual([['Choir', '2026-11-16', null]])
+})
+
+test('names are unique however they are written; two who rename at once do not overwrite each other', async () => {
+  expect(bad(await school.tell('people.addGroups', office, { names: ['choir'] }))).toMatchObject({
+    fields: [{ path: 'names' }],
+  })
+  expect(bad(await school.tell('people.addGroups', office, { names: ['Band', 'BAND'] })).kind).toBe('invalid')
+  expect(bad(await school.tell('people.addGroups', office, { names: ['x'.repeat(300)] })).kind).toBe(
+    'invalid',
+  )
+  const { id: groupId, version: seen } = await groupOf('Early reading')
+  good(await school.tell('people.saveGroup', office, { groupId, seen, name: 'Reading' }))
+  expect(bad(await school.tell('people.saveGroup', office, { groupId, seen, name: 'Readers' })).kind).toBe(
+    'conflict',
+  )
+  expect((await groups()).map((g) => g.name)).toEqual(['Choir', 'Reading'])
+})
+
+test('a group with a history stays; one without is removed and comes back by undo', async () => {
+  const remove = async (name: string) => {
+    const { id: groupId, version: seen } = await groupOf(name)
+    return school.tell('people.removeGroup', office, { groupId, seen })
+  }
+  expect(bad(await remove('Choir'))).toMatchObject({ code: 'people.groupHasHistory' })
+  const removed = await remove('Reading')
+  good(removed)
+  expect((await groups()).map((g) => g.name)).toEqual(['Choir'])
+  good(await school.tell('history.undo', office, { run: removed.ok ? (removed.run ?? '') : '' }))
+  expect((await groups()).map((g) => g.name)).toEqual(['Choir', 'Reading'])
+})
+
+test('guardians are listed once with all their students', async () => {
+  const list = good(await school.ask('people.guardians', office, { date }))
+  expect(new Set(list.map((g) => g.id)).size).toBe(list.length)
+  expect(list.find((g) => g.name === 'Marsh, Hana')?.students.map((s) => s.name)).toEqual([
+    'Okonjo-Marsh, Ilse',
+  ])
+  expect(list.some((g) => g.students.length > 1)).toBe(true)
+  expect(good(await school.ask('people.guardians', office, { date: '2030-01-01' }))).toHaveLength(list.length)
+})
