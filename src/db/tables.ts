@@ -518,6 +518,12 @@ export interface Tables {
     createdAt: Moment<string>
     updatedAt: Moment<string>
   }
+  'auth.calendar_feed': {
+    token_hash: string
+    school_id: string
+    account_id: string
+    created_at: Moment<string>
+  }
   'auth.one_time_link': {
     token_hash: string
     school_id: string

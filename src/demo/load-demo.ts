@@ -16,6 +16,7 @@ import { demoPasswords } from './passwords'
 import { makePeople, peopleRows, type DemoPeople } from './people'
 import { seeded } from './random'
 import { reportRows } from './reports'
+import { tellStories } from './stories'
 import { makeStructure, structureRows, type DemoStructure } from './structure'
 
 const schoolId = '00000000-0000-7000-8000-00000000aaaa'
@@ -123,6 +124,7 @@ export async function loadDemo(ownerUrl: string, date: CivilDate): Promise<Civil
         ['membership', accounts.memberships],
       ]
       for (const [table, rows] of tables) await loadRows(tx, table, rows)
+      await tellStories(tx, school, structure, people)
       await holdMarks(tx, today)
       const bytes = await printTest('Heat and ice', heatAndIce)
       const owner = structure.staff.find((t) => t.username === 'r.achterberg')

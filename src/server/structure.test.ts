@@ -48,8 +48,13 @@ test('every table has one owner', async () => {
   const owned = domains.flatMap((domain) => [...domain.tables])
   expect(owned.filter((table, i) => owned.indexOf(table) !== i)).toEqual([])
   const unowned = tables.filter((table) => !owned.includes(table as (typeof owned)[number]))
-  // These belong to signing in, which is the platform's.
-  expect(unowned).toEqual(['auth.one_time_link', 'auth.sign_in_attempt', 'auth.verification'])
+  // These belong to signing in and to secret addresses, which are the platform's.
+  expect(unowned).toEqual([
+    'auth.calendar_feed',
+    'auth.one_time_link',
+    'auth.sign_in_attempt',
+    'auth.verification',
+  ])
 })
 
 test('a domain reads the tables of those domains only that it names', () => {
@@ -95,6 +100,7 @@ test('a command that edits what exists takes the version that was seen', () => {
     'people.enrol': 'creates; an applicant is locked and enrolled once',
     'people.inviteAgain': 'creates',
     'people.addGroups': 'creates',
+    'year.setFeed': "replaces the actor's own address",
     'staff.create': 'creates',
     'attendance.markRest': 'only where there is no mark',
     'assessment.create': 'creates',

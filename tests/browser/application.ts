@@ -173,7 +173,9 @@ async function openPerson(browser: Browser, url: string) {
           // What is in the work comes before the rail around it, and a dialog before both.
           (w) =>
             [
-              ...document.querySelectorAll<HTMLElement>('[role=dialog] a, [role=dialog] button'),
+              ...document.querySelectorAll<HTMLElement>(
+                '[role=dialog] a, [role=dialog] button, [role=dialog] summary',
+              ),
               ...document.querySelectorAll<HTMLElement>('main a, main button, main summary'),
               ...document.querySelectorAll<HTMLElement>('a, button'),
             ].find(

@@ -273,20 +273,62 @@ describe('a school that runs', () => {
     await office.enterOn('Download as CSV')
     const [row] = await app.rows("select number from student where sort_name = 'Okonjo-Marsh, Ilse'")
     expect(await saved).toBe(
-      `Name,Number,Year group,Homeroom\r\n"Okonjo-Marsh, Ilse",${String(row?.number)},Year 7,7 Tern\r\n`,
+      `Name,Number,Year group,Homeroom,Groups\r\n"Okonjo-Marsh, Ilse",${String(row?.number)},Year 7,7 Tern,\r\n`,
     )
   })
 
-  test('the next academic year is created beside this one, and each can be looked at', async () => {
+  test('the year after a colleague’s is created beside the others, and each can be looked at', async () => {
     await admin.go('/school/year')
-    await admin.enterOn('Create the next academic year')
-    await admin.sees('The year after 2026/27')
-    expect(await admin.axe()).toEqual([])
-    await admin.enterOn('Create academic year')
-    await admin.sees('The academic year 2027/28 was created.')
-    await admin.enterOn('2027/28')
+    await admin.sees('Mara Vester created 2027/28 on 12 Nov')
+    await admin.enterOn('Open 2027/28')
     await admin.sees('Academic year 2027/28')
     await admin.sees('You are looking at Wed 1 Sep 2027, not today.')
+    await admin.sees('closed')
+    await admin.enterOn('Create the next academic year')
+    await admin.sees('The year after 2027/28')
+    expect(await admin.axe()).toEqual([])
+    await admin.enterOn('Create academic year')
+    await admin.sees('The academic year 2028/29 was created.')
+  })
+
+  test('the year is a calendar: a file, and a secret address that stops working when it is replaced or its owner goes', async () => {
+    await admin.go('/school/year')
+    const [href] = await admin.page.$$eval('a[download]', (links) =>
+      links.map((a) => (a as HTMLAnchorElement).href),
+    )
+    const file = await admin.page.evaluate(async (at) => {
+      const answer = await fetch(at)
+      return { type: answer.headers.get('content-type'), text: await answer.text() }
+    }, href ?? '')
+    expect(file.type).toMatch('text/calendar')
+    expect(file.text).toMatch('SUMMARY:Autumn term')
+    const newAddress = async (words: string) => {
+      const before = await admin.page.$eval(
+        'main',
+        (e) => e.querySelector('[data-testid=feed]')?.textContent ?? '',
+      )
+      await admin.enterOn(words)
+      await admin.page.waitForFunction(
+        (old) => ![null, undefined, old].includes(document.querySelector('[data-testid=feed]')?.textContent),
+        {},
+        before,
+      )
+      return admin.text('[data-testid=feed]')
+    }
+    const first = await newAddress('Create a calendar address')
+    expect(await admin.axe()).toEqual([])
+    const get = async (at: string) => (await fetch(at)).status
+    expect(await get(first)).toBe(200)
+    const second = await newAddress('Replace the calendar address')
+    expect(await get(second)).toBe(200)
+    expect([
+      await get(first),
+      await get(`${first.slice(0, -1)}_`),
+      await get(`${app.running.url}/api/feed/x`),
+    ]).toEqual([404, 404, 404])
+    await app.rows("update membership set active = false where name = 'Mara Vester'")
+    expect(await get(second)).toBe(404)
+    await app.rows("update membership set active = true where name = 'Mara Vester'")
   })
 
   test('classes are carried into the next year as their preview says, and all of it is undone', async () => {
@@ -306,7 +348,7 @@ describe('a school that runs', () => {
     await admin.sees(`Class: ${n} added`)
     expect(await admin.axe()).toEqual([])
     expect(await made()).toEqual([])
-    await admin.press('Tab', 'Enter')
+    await admin.enterOn('Carry forward')
     await admin.sees(`${n} classes carried to Autumn 2027/28.`)
     expect(await made()).toHaveLength(n)
     await admin.sees('already there')
@@ -359,7 +401,7 @@ describe('a school that runs', () => {
   test('a group is added, students join it from the list, and the list can be narrowed to it', async () => {
     await office.go('/people/groups')
     await office.enterOn('Add groups')
-    await office.fill('Groups', 'Early reading, Choir')
+    await office.fill('Groups', 'Early reading, Rowing')
     await office.enterOn('Add')
     await office.sees('2 groups added.')
     expect(await office.axe()).toEqual([])
@@ -367,16 +409,16 @@ describe('a school that runs', () => {
     await tick(office, 'Choose Abara, Tobias')
     await office.enterOn('Move')
     await office.enterOn('Join groups')
-    await tick(office, 'Choir')
+    await tick(office, 'Rowing')
     await office.enterOn('Save')
     await office.sees('1 student moved from Mon 23 Nov.')
-    await office.go('/people?q=choir')
+    await office.go('/people?q=rowing')
     await office.sees('1 of')
     await office.sees('Abara, Tobias')
     await office.go('/people/groups')
-    await office.enterOn('Edit Choir')
+    await office.enterOn('Edit Rowing')
     await office.enterOn('Remove')
-    await office.sees('Choir has or had students, so it stays.')
+    await office.sees('Rowing has or had students, so it stays.')
     await office.press('Escape')
     await office.enterOn('Edit Early reading')
     await office.enterOn('Remove')

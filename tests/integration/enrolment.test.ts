@@ -159,7 +159,7 @@ describe('bad input is answered with what, where and what to do, and changes not
     ['a birth date that does not exist', { birthDate: '2015-02-30' }, 'birthDate', /not a date/],
     [
       'a start date outside the year',
-      { startDate: '2028-01-10' },
+      { startDate: '2027-08-10' },
       'startDate',
       /outside 2026\/27, which runs from Tue 1 Sep 2026/,
     ],

@@ -147,20 +147,21 @@ test('a homeroom gets another teacher from a day on, whose register it is from t
   expect(await on('2026-11-30')).toEqual(tern?.staffIds)
 })
 
-test('the next year stands beside this one; a date in it shows it', async () => {
+test('a further year stands beside the others; a date in it shows it', async () => {
   const next = {
-    name: '2027/28',
-    firstDay: '2027-09-01',
-    lastDay: '2028-07-14',
+    name: '2028/29',
+    firstDay: '2028-09-01',
+    lastDay: '2029-07-13',
     weekdays: [1, 2, 3, 4, 5],
-    terms: [{ name: 'Autumn', firstDay: '2027-09-01', lastDay: '2027-12-17' }],
+    terms: [{ name: 'Autumn', firstDay: '2028-09-01', lastDay: '2028-12-15' }],
   }
   const both = await Promise.all([1, 2].map(() => school.tell('year.create', administrator, next)))
   expect(both.filter((r) => r.ok)).toHaveLength(1)
-  const seen = good(await school.ask('year.calendar', administrator, { date: '2027-10-01' }))
-  expect(seen.year?.name).toBe('2027/28')
-  expect(seen.years.map((y) => y.name)).toEqual(['2026/27', '2027/28'])
-  expect((await structure('2027-10-01')).classes).toEqual([])
+  const seen = good(await school.ask('year.calendar', administrator, { date: '2028-10-02' }))
+  expect(seen.year?.name).toBe('2028/29')
+  expect(seen.years.map((y) => y.name)).toEqual(['2026/27', '2027/28', '2028/29'])
+  expect(seen.years.map((y) => y.by)).toEqual([null, 'Mara Vester', administrator.name])
+  expect((await structure('2028-10-02')).classes).toEqual([])
   expect((await structure()).classes.length).toBeGreaterThan(100)
 })
 

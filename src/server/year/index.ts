@@ -2,6 +2,7 @@ import { defineDomain } from '@/server/platform/define'
 import { staffRoles } from '@/server/platform/actor'
 import { onlyRoles } from '@/server/platform/rights'
 import { carryForward, carryPlan } from './carry'
+import { feed, setFeed } from './feed'
 import { removeClosure, saveClosure, touchedBy } from './closures'
 import { calendar, classesAndParts } from './queries'
 import { addYearGroups, createYear } from './set-up'
@@ -38,7 +39,7 @@ export const year = defineDomain({
     'gradingBand',
   ],
   reads: ['people', 'staff', 'account', 'attendance', 'marks', 'assessment', 'reports', 'history'],
-  queries: { calendar, classesAndParts, touchedBy, setUp, setUpCheck, carryPlan },
+  queries: { calendar, classesAndParts, touchedBy, setUp, setUpCheck, carryPlan, feed },
   commands: {
     create: createYear,
     addYearGroups,
@@ -52,6 +53,7 @@ export const year = defineDomain({
     setTermOpen,
     saveYear,
     carryForward,
+    setFeed,
   },
   places: [
     {

@@ -12,6 +12,7 @@ import { tellServer } from '@/screen/server'
 import { useLive } from '@/screen/use-live'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { SchoolHead } from '@/app/(school)/school/school-head'
+import { CalendarFeed } from './calendar-feed'
 import { Closures, SchoolDayCounts, Terms } from './tables'
 
 // Most people only read this page; its forms load where they are used.
@@ -166,6 +167,7 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
           )
         )}
       </p>
+      <CalendarFeed date={date} year={year} />
       {edited?.kind === 'closure' && (
         <ClosureDialog
           year={year}
