@@ -1,6 +1,7 @@
 import { defineDomain } from '@/server/platform/define'
 import { staffRoles } from '@/server/platform/actor'
 import { onlyRoles } from '@/server/platform/rights'
+import { named } from '@/server/platform/words'
 import { carryForward, carryPlan } from './carry'
 import { feed, setFeed } from './feed'
 import { removeClosure, saveClosure, touchedBy } from './closures'
@@ -12,7 +13,7 @@ import { setUp } from './set-up-state'
 import { addSubjects, saveClass, setHomeroomTeachers } from './structure'
 import { removeTerm, saveTerm, saveYear, setTermOpen } from './terms'
 
-const named = (kind: string, columns: Readonly<Record<string, string>>) => ({
+const ofName = (kind: string, columns: Readonly<Record<string, string>>) => ({
   kind,
   which: (values: Readonly<Record<string, unknown>>) => String(values.name ?? ''),
   columns,
@@ -73,18 +74,30 @@ export const year = defineDomain({
     { name: 'Structure', href: '/school/structure', right: onlyRoles('open the structure', ...staffRoles) },
   ],
   history: {
-    academic_year: named('Academic year', { name: 'name', first_day: 'first day', last_day: 'last day' }),
-    term: named('Term', {
+    academic_year: ofName('Academic year', { name: 'name', first_day: 'first day', last_day: 'last day' }),
+    term: ofName('Term', {
       name: 'name',
       first_day: 'first day',
       last_day: 'last day',
       open: 'open to teachers',
     }),
-    closure: named('Closure', { name: 'name', first_day: 'first day', last_day: 'last day' }),
-    year_group: named('Year group', { name: 'name', position: 'position' }),
-    homeroom: named('Homeroom', { name: 'name' }),
-    class: named('Class', { name: 'name' }),
-    subject: named('Subject', { name: 'name' }),
-    course: named('Course', { name: 'name' }),
+    closure: ofName('Closure', { name: 'name', first_day: 'first day', last_day: 'last day' }),
+    year_group: ofName('Year group', { name: 'name', position: 'position' }),
+    homeroom: ofName('Homeroom', { name: 'name' }),
+    class: ofName('Class', { name: 'name' }),
+    subject: ofName('Subject', { name: 'name' }),
+    course: ofName('Course', { name: 'name' }),
+    class_term: { kind: 'Term of a class', which: named('class_id', 'term_id'), columns: {} },
+    class_teacher: {
+      kind: 'Teacher of a class',
+      which: named('class_id', 'staff_id'),
+      columns: { period: 'period' },
+    },
+    homeroom_teacher: {
+      kind: 'Homeroom teacher',
+      which: named('homeroom_id', 'staff_id'),
+      columns: { period: 'period' },
+    },
+    homeroom_class: { kind: 'Class of a homeroom', which: named('homeroom_id', 'class_id'), columns: {} },
   },
 })

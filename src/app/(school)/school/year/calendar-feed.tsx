@@ -3,7 +3,7 @@ import { useState } from 'react'
 import type { QueryOutput } from '@/server/registry'
 import { Button, buttonLooks } from '@/ui/button'
 import { Problem } from '@/ui/field'
-import { newKey, pageOwner, tellServer } from '@/screen/server'
+import { newKey, tellServer } from '@/screen/server'
 import { useAnswer } from '@/screen/use-live'
 
 /** A secret of 256 bits, as it stands in an address. */
@@ -43,11 +43,7 @@ export function CalendarFeed({ date, year }: { date: string; year: QueryOutput<'
       </p>
       {problem && <Problem>{problem}</Problem>}
       <div className="flex flex-wrap items-center gap-3">
-        <a
-          className={buttonLooks('plain')}
-          href={`/api/calendar?date=${date}&as=${encodeURIComponent(pageOwner())}`}
-          download
-        >
+        <a className={buttonLooks('plain')} href={`/api/calendar?date=${date}`} download>
           Download {year?.name} as iCalendar
         </a>
         <Button kind="plain" busy={busy} onClick={() => void make()}>
