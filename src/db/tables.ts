@@ -557,6 +557,7 @@ export interface Tables {
     mustChangePassword: Generated<boolean>
     createdAt: Moment<string>
     updatedAt: Moment<string>
+    lastSchoolId: string | null
   }
   'auth.verification': {
     id: string

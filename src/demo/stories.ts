@@ -100,7 +100,6 @@ function pasts(s: DemoStructure, { students }: DemoPeople): readonly Past[] {
       before: null,
       after: { homeroom_id: ilse?.homeroom.id, student_id: ilse?.id, period: `[${ilse?.since},)` },
     },
-    record(ilse, day('10-14'), 'Dalia Munro', { pronouns: null }, { pronouns: 'she' }),
     {
       student: ilse,
       day: day('10-20'),

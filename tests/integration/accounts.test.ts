@@ -163,6 +163,16 @@ test('another school cannot take an account into itself; with several schools th
     kind: 'signed in',
     actor: { schoolName: 'Wrackline School', roles: ['guardian'], severalSchools: true },
   })
+  // The next session begins where this one worked last, and stays there when another one goes elsewhere.
+  const later = await cookiesOf('hedda.second', initial)
+  expect(await readSession(later)).toMatchObject({ actor: { schoolName: 'Wrackline School' } })
+  const second = await school.row("select id from school where short_name = 'second'")
+  expect(await enterSchool(headers, second.id)).toBe(true)
+  expect(await readSession(headers)).toMatchObject({ actor: { schoolName: 'Second' } })
+  expect(await readSession(later)).toMatchObject({ actor: { schoolName: 'Wrackline School' } })
+  expect(await readSession(await cookiesOf('hedda.second', initial))).toMatchObject({
+    actor: { schoolName: 'Second' },
+  })
 })
 
 test('sixty tries at once: eight are looked at', async () => {

@@ -37,7 +37,12 @@ export async function readSession(headers: Headers): Promise<Session> {
   const account = await sessionAccount(headers)
   if (!account) return { kind: 'signed out' }
   const actors = await actorsOf(account.id, { sessionToken: account.token })
-  const actor = actors.length === 1 ? actors[0] : actors.find((a) => a.schoolId === account.schoolId)
+  const actor =
+    actors.length === 1
+      ? actors[0]
+      : account.schoolId === undefined
+        ? await whereLast(account, actors)
+        : actors.find((a) => a.schoolId === account.schoolId)
   if (!actor)
     return {
       kind: 'choose school',
@@ -48,6 +53,24 @@ export async function readSession(headers: Headers): Promise<Session> {
     kind: account.mustChangePassword ? 'password first' : 'signed in',
     actor: { ...actor, severalSchools: actors.length > 1 },
   }
+}
+
+/** A new session of somebody with several schools begins where they worked last; from then on it stays there. */
+async function whereLast(
+  { id, token }: { readonly id: string; readonly token: string },
+  actors: readonly Actor[],
+): Promise<Actor | undefined> {
+  const db = database().withoutPlugins()
+  const last = await db.selectFrom('auth.user').select('lastSchoolId').where('id', '=', id).executeTakeFirst()
+  const actor = actors.find((a) => a.schoolId === last?.lastSchoolId)
+  if (actor)
+    await db
+      .updateTable('auth.session')
+      .set({ schoolId: actor.schoolId })
+      .where('token', '=', token)
+      .where('schoolId', 'is', null)
+      .execute()
+  return actor
 }
 
 /** Who is signed in, with all their schools; undefined for nobody. */
@@ -71,6 +94,12 @@ export async function enterSchool(headers: Headers, schoolId: string): Promise<b
     .updateTable('auth.session')
     .set({ schoolId })
     .where('token', '=', account.token)
+    .execute()
+  await database()
+    .withoutPlugins()
+    .updateTable('auth.user')
+    .set({ lastSchoolId: schoolId })
+    .where('id', '=', account.id)
     .execute()
   return true
 }
