@@ -120,6 +120,7 @@ try {
   const admin = await person('m.vester')
   await admin.shot('school', '/school/year')
   await admin.shot('structure', '/school/structure')
+  await admin.shot('check', '/school/check')
   await admin.shot('staff', '/school/staff')
 } finally {
   await browser.close()

@@ -485,6 +485,7 @@ export interface Tables {
     id: string
     name: string
     position: number
+    version: Generated<number>
   }
   term: {
     schoolId: string
@@ -502,6 +503,7 @@ export interface Tables {
     id: string
     name: string
     position: number
+    version: Generated<number>
   }
   'auth.account': {
     id: string

@@ -100,6 +100,7 @@ test('a command that edits what exists takes the version that was seen', () => {
     'people.enrol': 'creates; an applicant is locked and enrolled once',
     'people.inviteAgain': 'creates',
     'people.addGroups': 'creates',
+    'year.orderParts': 'compares the whole list',
     'year.setFeed': "replaces the actor's own address",
     'staff.create': 'creates',
     'attendance.markRest': 'only where there is no mark',

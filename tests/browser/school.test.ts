@@ -17,6 +17,7 @@ async function firstSignIn(person: Person, username: string, initial: string): P
 async function fillName(person: Person, text: string): Promise<void> {
   const input = await person.page.waitForSelector('[role=dialog] input[name=name]')
   await input?.focus()
+  await person.press('Control+a')
   await person.type(text)
 }
 
@@ -257,6 +258,10 @@ describe('a school that runs', () => {
 
   test('a list is downloaded as it is shown', async () => {
     await office.go('/people')
+    await office.enterOn('Columns')
+    await tick(office, 'Groups')
+    await office.page.waitForFunction(() => location.search.includes('hide=groups'))
+    expect(await office.axe()).toEqual([])
     await office.fill('Name, number, year group or homeroom', 'okonjo-marsh ils')
     await office.sees('1 of')
     const saved = office.page.evaluate(
@@ -273,7 +278,7 @@ describe('a school that runs', () => {
     await office.enterOn('Download as CSV')
     const [row] = await app.rows("select number from student where sort_name = 'Okonjo-Marsh, Ilse'")
     expect(await saved).toBe(
-      `Name,Number,Year group,Homeroom,Groups\r\n"Okonjo-Marsh, Ilse",${String(row?.number)},Year 7,7 Tern,\r\n`,
+      `Name,Number,Year group,Homeroom\r\n"Okonjo-Marsh, Ilse",${String(row?.number)},Year 7,7 Tern\r\n`,
     )
   })
 
@@ -426,6 +431,24 @@ describe('a school that runs', () => {
     await office.go('/people/guardians?q=okonjo-marsh')
     await office.sees('Marsh, Hana')
     expect(await office.axe()).toEqual([])
+  })
+
+  test('a subject is renamed and moved; one in use cannot be removed', async () => {
+    await admin.go('/school/structure')
+    await admin.enterOn('Computing')
+    await fillName(admin, 'Computing and code')
+    expect(await admin.axe()).toEqual([])
+    await admin.press('Enter')
+    await admin.sees('Computing and code was saved.')
+    await admin.enterOn('Computing and code')
+    await admin.enterOn('Move up')
+    await admin.sees('Computing and code was moved up.')
+    await admin.enterOn('Undo')
+    await admin.sees('Undone.')
+    await admin.enterOn('Computing and code')
+    await admin.enterOn('Remove')
+    await admin.sees('Computing and code is in use or has a history, so this subject stays.')
+    await admin.press('Escape')
   })
 
   test('the set-up check leads from a number to its list, and its table can be turned round', async () => {

@@ -240,3 +240,75 @@ describe('days without school', () => {
     expect(await pathOf({ firstDay: '2026-11-27', lastDay: '2026-11-26' })).toBe('lastDay')
   })
 })
+
+describe('names and order of parts', () => {
+  const part = async (kind: 'yearGroups' | 'homerooms' | 'subjects', name: string) => {
+    const found = (await structure())[kind].find((x) => x.name === name)
+    if (!found) throw new Error(`no ${name}`)
+    return { partId: found.id, seen: found.version }
+  }
+  test('a homeroom, a year group and a subject get other names, with undo; a second person is told', async () => {
+    const tern = await part('homerooms', '7 Tern')
+    const renamed = await school.tell('year.renamePart', administrator, {
+      kind: 'homeroom',
+      ...tern,
+      name: '7 Gannet',
+    })
+    good(renamed)
+    expect((await structure()).homerooms.some((h) => h.name === '7 Gannet')).toBe(true)
+    expect(
+      bad(await school.tell('year.renamePart', other, { kind: 'homeroom', ...tern, name: '7 Auk' })).kind,
+    ).toBe('conflict')
+    good(await undo(renamed.ok ? renamed.run : undefined))
+    const music = await part('subjects', 'Music')
+    expect(
+      bad(await school.tell('year.renamePart', administrator, { kind: 'subject', ...music, name: 'art' })),
+    ).toMatchObject({ fields: [{ path: 'name' }] })
+    good(
+      await school.tell('year.renamePart', administrator, {
+        kind: 'subject',
+        ...music,
+        name: 'Music and sound',
+      }),
+    )
+    good(
+      await school.tell('year.renamePart', administrator, {
+        kind: 'year group',
+        ...(await part('yearGroups', 'Year 12')),
+        name: 'Leavers',
+      }),
+    )
+    expect((await structure()).yearGroups.at(-1)?.name).toBe('Leavers')
+  })
+  test('what has a history stays; what nothing rests on is removed and comes back by undo', async () => {
+    for (const [kind, list, name] of [
+      ['homeroom', 'homerooms', '7 Tern'],
+      ['year group', 'yearGroups', 'Year 7'],
+      ['subject', 'subjects', 'Science'],
+    ] as const)
+      expect(
+        bad(await school.tell('year.removePart', administrator, { kind, ...(await part(list, name)) })),
+      ).toMatchObject({ code: 'year.partInUse' })
+    good(await school.tell('year.addSubjects', administrator, { names: ['Sailing'] }))
+    const removed = await school.tell('year.removePart', administrator, {
+      kind: 'subject',
+      ...(await part('subjects', 'Sailing')),
+    })
+    good(removed)
+    expect((await structure()).subjects.some((x) => x.name === 'Sailing')).toBe(false)
+    good(await undo(removed.ok ? removed.run : undefined))
+    expect((await structure()).subjects.some((x) => x.name === 'Sailing')).toBe(true)
+  })
+  test('the whole order is sent; when something was added meanwhile nothing moves', async () => {
+    const before = (await structure()).yearGroups.map((g) => g.id)
+    const turned = [...before].reverse()
+    const done = await school.tell('year.orderParts', administrator, { kind: 'year group', ids: turned })
+    good(done)
+    expect((await structure()).yearGroups.map((g) => g.id)).toEqual(turned)
+    good(await undo(done.ok ? done.run : undefined))
+    expect((await structure()).yearGroups.map((g) => g.id)).toEqual(before)
+    expect(
+      bad(await school.tell('year.orderParts', other, { kind: 'year group', ids: before.slice(1) })),
+    ).toMatchObject({ code: 'year.orderGone' })
+  })
+})

@@ -92,3 +92,20 @@ export const carryInput = z.object({
   /** Whether the students come along. */
   withStudents: z.boolean(),
 })
+
+export const partKinds = ['year group', 'homeroom', 'subject'] as const
+export type PartKind = (typeof partKinds)[number]
+
+/** Another name for a part of the structure. */
+export const partInput = z.object({
+  kind: z.enum(partKinds),
+  partId: id,
+  seen,
+  name: named('a name', 40),
+})
+
+/** All year groups or all subjects in their new order. */
+export const orderInput = z.object({
+  kind: z.enum(['year group', 'subject']),
+  ids: z.array(id).min(1).max(200),
+})

@@ -32,6 +32,10 @@ const networkCodes = new Set([
   'EHOSTUNREACH',
 ])
 
+/** Whether something could not be deleted because others refer to it. */
+export const isForeignKeyViolation = (error: unknown): boolean =>
+  (error as { code?: string } | null)?.code === '23503'
+
 /** Whether two people got in each other's way, so that trying again at once may succeed. */
 export function isRace(error: unknown): boolean {
   const code = (error as { code?: string } | null)?.code

@@ -206,6 +206,8 @@ export async function updateSeen(
     | 'homeroom'
     | 'closure'
     | 'term'
+    | 'yearGroup'
+    | 'subject'
     | 'academicYear'
     | 'analysisGroup',
   key: Columns,

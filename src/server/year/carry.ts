@@ -158,7 +158,7 @@ async function leaveStudents({ db }: Context, classIds: readonly string[], first
 
 /**
  * Carries classes to the next term: the term itself, teachers, categories and rules, the grading scale, and the
- * students if they are to come along. What is there already stays as it is, so that a second run does nothing. A
+ * students if they are to come along. What already exists stays as it is, so that a second run does nothing. A
  * constant number of statements.
  */
 export const carryForward = defineCommand({

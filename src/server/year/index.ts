@@ -5,6 +5,7 @@ import { named } from '@/server/platform/words'
 import { carryForward, carryPlan } from './carry'
 import { feed, setFeed } from './feed'
 import { removeClosure, saveClosure, touchedBy } from './closures'
+import { orderParts, removePart, renamePart } from './parts'
 import { calendar, classesAndParts } from './queries'
 import { addYearGroups, createYear } from './set-up'
 import { checkSetUp } from './rights'
@@ -55,6 +56,9 @@ export const year = defineDomain({
     saveYear,
     carryForward,
     setFeed,
+    renamePart,
+    removePart,
+    orderParts,
   },
   places: [
     {

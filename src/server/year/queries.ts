@@ -106,8 +106,8 @@ export const classesAndParts = defineQuery({
         .orderBy('g.position')
         .orderBy('h.name')
         .execute(),
-      db.selectFrom('subject').select(['id', 'name']).orderBy('position').execute(),
-      db.selectFrom('yearGroup').select(['id', 'name']).orderBy('position').execute(),
+      db.selectFrom('subject').select(['id', 'name', 'version']).orderBy('position').execute(),
+      db.selectFrom('yearGroup').select(['id', 'name', 'version']).orderBy('position').execute(),
       db
         .selectFrom('staffMember as s')
         .select(['s.id', 's.sortName as name'])

@@ -30,4 +30,9 @@ export const { refuse, refuseField } = refusals('year', {
       : `The term after ${from} is ${next} now. Nothing was carried; check the list again.`,
   classesGone: () =>
     'Some of these classes have been removed in the meantime. Nothing was carried; check the list again.',
+  partExists: ({ name }: { name: string }) => `${name} already exists. Choose another name.`,
+  partInUse: ({ kind, name }: { kind: string; name: string }) =>
+    `${name} is in use or has a history, so this ${kind} stays. You can give it another name.`,
+  orderGone: () =>
+    'Something was added or removed in the meantime. Nothing was moved; look at the list again.',
 })

@@ -8,7 +8,8 @@ import {
   type SortingState,
 } from '@tanstack/react-table'
 import { useMemo, useState, type KeyboardEvent, type ReactNode } from 'react'
-import { TextInput } from '@/ui/field'
+import { Button } from '@/ui/button'
+import { TextInput, Tick } from '@/ui/field'
 import { Download } from './download'
 import { useRowsInView } from './use-rows-in-view'
 
@@ -34,8 +35,11 @@ export interface TableView {
   readonly text: string
   /** A column's id, `-` before it for descending; empty for the order of the rows. */
   readonly sort: string
+  /** The ids of columns that are not shown. */
+  readonly hidden: readonly string[]
   readonly onText: (text: string) => void
   readonly onSort: (sort: string) => void
+  readonly onHide: (ids: readonly string[]) => void
 }
 
 /** Rows that are ticked, for an act on many. */
@@ -83,7 +87,8 @@ const sortOf = (sort: string): SortingState =>
 export function useTableView(): TableView {
   const [text, onText] = useState('')
   const [sort, onSort] = useState('')
-  return useMemo(() => ({ text, sort, onText, onSort }), [text, sort])
+  const [hidden, onHide] = useState<readonly string[]>([])
+  return useMemo(() => ({ text, sort, hidden, onText, onSort, onHide }), [text, sort, hidden])
 }
 
 const names = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
@@ -164,6 +169,36 @@ function Heading<T>({
   )
 }
 
+/** Which columns are shown; the one that names the rows always is. */
+function ChooseColumns<T>({ columns, view }: { columns: readonly Column<T>[]; view: TableView }) {
+  const [open, setOpen] = useState(false)
+  const choices = columns.filter((c) => !c.heading && !c.quiet)
+  if (choices.length < 3) return null
+  return (
+    <>
+      <Button kind="plain" aria-expanded={open} onClick={() => setOpen(!open)}>
+        Columns
+      </Button>
+      {open && (
+        <span className="flex flex-wrap gap-x-4" role="group" aria-label="Columns shown">
+          {choices.map((c) => (
+            <Tick
+              key={c.id}
+              label={c.title}
+              checked={!view.hidden.includes(c.id)}
+              onChange={(e) =>
+                view.onHide(
+                  e.target.checked ? view.hidden.filter((x) => x !== c.id) : [...view.hidden, c.id],
+                )
+              }
+            />
+          ))}
+        </span>
+      )}
+    </>
+  )
+}
+
 const tick = 'size-4 accent-ink align-middle pointer-coarse:size-6'
 
 /** Ticks every row that is shown, or none of them. */
@@ -213,8 +248,12 @@ function TickRow<T>({ ticked, id, row }: { ticked: Ticked<T>; id: string; row: T
  * the arrow keys; `/` goes to the filter.
  */
 export function DataTable<T>(props: Props<T>) {
-  const { label, rows, columns, rowKey, empty, view, filter, acts, selected, onSelect, rowClass, caption } =
-    props
+  const { label, rows, rowKey, empty, view, filter, acts, selected, onSelect, rowClass, caption } = props
+  const hidden = view?.hidden
+  const columns = useMemo(
+    () => (hidden?.length ? props.columns.filter((c) => c.heading || !hidden.includes(c.id)) : props.columns),
+    [props.columns, hidden],
+  )
   const { ticked } = props
   const width = columns.length + (ticked ? 1 : 0)
   const written = columns.filter((c) => c.value && !c.quiet)
@@ -267,6 +306,7 @@ export function DataTable<T>(props: Props<T>) {
             />
           )}
           {acts}
+          {props.download && view && <ChooseColumns columns={props.columns} view={view} />}
           {props.download && (
             <Download
               list={() => ({

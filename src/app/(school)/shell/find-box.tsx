@@ -41,6 +41,9 @@ export function FindBox({ onClose }: { onClose: () => void }) {
     ...pages.map((a) => ({ key: a.href, name: a.name, detail: 'page', href: a.href })),
   ]
   const first = entries[0]
+  // What is typed next begins with the first again, also when the list comes later than the key.
+  const [chosen, setChosen] = useState('')
+  const selected = entries.some((e) => e.key === chosen) ? chosen : (first?.key ?? '')
   useEffect(() => {
     if (asking) return
     if (entered.current && first) go(first.href)
@@ -48,11 +51,12 @@ export function FindBox({ onClose }: { onClose: () => void }) {
   }, [asking, first?.key]) // eslint-disable-line react-hooks/exhaustive-deps -- only when an answer is there
   return (
     <Dialog title="Find" onClose={onClose}>
-      <Command shouldFilter={false} label="Find">
+      <Command shouldFilter={false} label="Find" value={selected} onValueChange={setChosen}>
         <Command.Input
           value={text}
           onValueChange={(next) => {
             entered.current = false
+            setChosen('')
             setText(next)
           }}
           onKeyDown={(e) => {

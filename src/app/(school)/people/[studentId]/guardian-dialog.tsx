@@ -4,7 +4,7 @@ import { Problem, Tick } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { RemoveButton, useRemoval } from '@/screen/form/removal'
+import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
 import { tellServer } from '@/screen/server'
 import type { Student } from './record-page'
 
@@ -47,7 +47,7 @@ export function GuardianDialog({
     }),
     onSaved: (_, v, run) => onSaved(`${v.givenName} ${v.familyName} was saved.`, run),
   })
-  const removal = useRemoval(
+  const removal = useDialogAct(
     (key) =>
       tellServer(
         'people.removeGuardian',

@@ -2,7 +2,7 @@
 import { Problem } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormText } from '@/screen/form/fields'
-import { RemoveButton, useRemoval } from '@/screen/form/removal'
+import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
 import type { Group } from './groups-page'
@@ -24,7 +24,7 @@ export function GroupDialog({
     input: (v: { name: string }) => ({ ...v, groupId: group.id, seen: group.version }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
-  const removal = useRemoval(
+  const removal = useDialogAct(
     (key) => tellServer('people.removeGroup', { groupId: group.id, seen: group.version }, key),
     (run) => onSaved(`${group.name} was removed.`, run),
   )

@@ -12,6 +12,7 @@ import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { SchoolHead } from '@/app/(school)/school/school-head'
 
 const ClassDialog = later(() => import('./class-dialog').then((m) => m.ClassDialog))
+const PartDialog = later(() => import('./part-dialog').then((m) => m.PartDialog))
 const HomeroomDialog = later(() => import('./homeroom-dialog').then((m) => m.HomeroomDialog))
 const SubjectsDialog = later(() => import('./subjects-dialog').then((m) => m.SubjectsDialog))
 const YearGroups = later(() => import('./year-groups').then((m) => m.YearGroups))
@@ -19,6 +20,7 @@ const YearGroups = later(() => import('./year-groups').then((m) => m.YearGroups)
 export type Structure = QueryOutput<'year.classesAndParts'>
 export type SchoolClass = Structure['classes'][number]
 export type Homeroom = Structure['homerooms'][number]
+type YearGroup = Structure['yearGroups'][number]
 
 const nobody = <span className="text-port">no teacher</span>
 
@@ -73,19 +75,55 @@ const classColumns = (s: Structure, onEdit: (id: string) => void): readonly Colu
     : []),
 ]
 
-function Homerooms({ s, onEdit }: { s: Structure; onEdit: (id: string) => void }) {
+/** A name that opens its dialog for those who may change it. */
+function PartName({ name, onOpen }: { name: string; onOpen?: () => void }) {
+  if (!onOpen) return name
+  return (
+    <button type="button" className="link text-left" onClick={onOpen}>
+      {name}
+    </button>
+  )
+}
+
+type PartKind = 'year group' | 'homeroom' | 'subject'
+
+function Homerooms({
+  s,
+  onEdit,
+  onPart,
+}: {
+  s: Structure
+  onEdit: (id: string) => void
+  onPart?: (kind: PartKind, id: string) => void
+}) {
   return (
     <DataTable
       label="Year groups and homerooms"
-      rows={s.yearGroups.flatMap((g): readonly { group: string; room?: Homeroom }[] => {
-        const rooms = s.homerooms.filter((h) => h.yearGroupId === g.id)
-        return rooms.length === 0 ? [{ group: g.name }] : rooms.map((room) => ({ group: g.name, room }))
+      rows={s.yearGroups.flatMap((group): readonly { group: YearGroup; room?: Homeroom }[] => {
+        const rooms = s.homerooms.filter((h) => h.yearGroupId === group.id)
+        return rooms.length === 0 ? [{ group }] : rooms.map((room) => ({ group, room }))
       })}
-      rowKey={({ group, room }) => room?.id ?? group}
+      rowKey={({ group, room }) => room?.id ?? group.id}
       empty={<p>No year groups yet. Add them in order, youngest first, each with its homerooms.</p>}
       columns={[
-        { id: 'group', title: 'Year group', heading: true, cell: ({ group }) => group },
-        { id: 'homeroom', title: 'Homeroom', cell: ({ room }) => room?.name ?? 'no homeroom' },
+        {
+          id: 'group',
+          title: 'Year group',
+          heading: true,
+          cell: ({ group }) => (
+            <PartName name={group.name} onOpen={onPart && (() => onPart('year group', group.id))} />
+          ),
+        },
+        {
+          id: 'homeroom',
+          title: 'Homeroom',
+          cell: ({ room }) =>
+            room ? (
+              <PartName name={room.name} onOpen={onPart && (() => onPart('homeroom', room.id))} />
+            ) : (
+              'no homeroom'
+            ),
+        },
         {
           id: 'teachers',
           title: 'Homeroom teacher',
@@ -117,7 +155,14 @@ export function StructurePage({ initial, date }: { initial: Structure; date: str
   const view = useTableAddress()
   const undoable = useUndoable(refresh)
   const [dialog, setDialog] = useState<{ kind: 'class' | 'homeroom' | 'subjects'; id?: string }>()
-  const close = () => setDialog(undefined)
+  const [opened, setOpened] = useState<{ kind: PartKind; id: string }>()
+  const close = () => {
+    setDialog(undefined)
+    setOpened(undefined)
+  }
+  const onPart = s.mayChange ? (kind: PartKind, id: string) => setOpened({ kind, id }) : undefined
+  const lists = { 'year group': s.yearGroups, homeroom: s.homerooms, subject: s.subjects }
+  const part = opened && lists[opened.kind].find((x) => x.id === opened.id)
   const saved = (words: string, run: string | undefined) => {
     close()
     undoable.done(words, run)
@@ -150,7 +195,7 @@ export function StructurePage({ initial, date }: { initial: Structure; date: str
       <UndoableMessage of={undoable} />
       <section className="mb-8">
         <h2 className="mb-1">Year groups and homerooms</h2>
-        <Homerooms s={s} onEdit={(id) => setDialog({ kind: 'homeroom', id })} />
+        <Homerooms s={s} onEdit={(id) => setDialog({ kind: 'homeroom', id })} onPart={onPart} />
         {s.mayChange && (
           <div className="mt-3">
             <YearGroups yearId={year.id} open={s.yearGroups.length === 0} onSaved={() => void refresh()} />
@@ -159,11 +204,17 @@ export function StructurePage({ initial, date }: { initial: Structure; date: str
       </section>
       <section className="mb-8">
         <h2 className="mb-1">Subjects</h2>
-        <p className="mb-2">
-          {s.subjects.length === 0
-            ? 'No subjects yet. A class teaches one subject to one year group.'
-            : s.subjects.map((subject) => subject.name).join(', ')}
-        </p>
+        {s.subjects.length === 0 ? (
+          <p className="mb-2">No subjects yet. A class teaches one subject to one year group.</p>
+        ) : (
+          <ul className="mb-2 flex flex-wrap gap-x-4 gap-y-1" aria-label="Subjects">
+            {s.subjects.map(({ id, name }) => (
+              <li key={id}>
+                <PartName name={name} onOpen={onPart && (() => onPart('subject', id))} />
+              </li>
+            ))}
+          </ul>
+        )}
         {s.mayChange && (
           <Button kind="plain" onClick={() => setDialog({ kind: 'subjects' })}>
             Add subjects
@@ -206,6 +257,15 @@ export function StructurePage({ initial, date }: { initial: Structure; date: str
           s={s}
           edited={s.homerooms.find((h) => h.id === dialog.id)}
           date={date}
+          onClose={close}
+          onSaved={saved}
+        />
+      )}
+      {opened && part && (
+        <PartDialog
+          kind={opened.kind}
+          part={part}
+          order={opened.kind === 'homeroom' ? undefined : lists[opened.kind].map((x) => x.id)}
           onClose={close}
           onSaved={saved}
         />

@@ -6,7 +6,7 @@ import { Problem } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { RemoveButton, useRemoval } from '@/screen/form/removal'
+import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
 import { tellServer } from '@/screen/server'
 import { Touched } from './touched'
 import type { Calendar } from './year-page'
@@ -60,7 +60,7 @@ export function ClosureDialog({
   const problem = (path: string) => wrong.find((p) => p.path === path)?.message ?? of.problem(path)
   const lost =
     dated && wrong.length === 0 ? schoolDays({ ...year, closures: others }, firstDay, lastDay).length : 0
-  const removal = useRemoval(
+  const removal = useDialogAct(
     (key) =>
       tellServer('year.removeClosure', { closureId: edited?.id ?? '', seen: edited?.version ?? 0 }, key),
     (run) => onSaved(`${edited?.name} was removed.`, run),

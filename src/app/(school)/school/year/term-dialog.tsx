@@ -4,7 +4,7 @@ import { checkTerm, daysLost } from '@/core/calendar/check-term'
 import { isCivilDate, schoolDays, type SchoolYear } from '@/core/calendar/school-year'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormText } from '@/screen/form/fields'
-import { RemoveButton, useRemoval } from '@/screen/form/removal'
+import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { Problem } from '@/ui/field'
 import { tellServer } from '@/screen/server'
@@ -39,7 +39,7 @@ export function TermDialog({
     }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
-  const removal = useRemoval(
+  const removal = useDialogAct(
     (key) => tellServer('year.removeTerm', { termId: edited?.id ?? '', seen: edited?.version ?? 0 }, key),
     (run) => onSaved(`${edited?.name} was removed.`, run),
   )
