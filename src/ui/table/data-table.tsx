@@ -187,9 +187,7 @@ function ChooseColumns<T>({ columns, view }: { columns: readonly Column<T>[]; vi
               label={c.title}
               checked={!view.hidden.includes(c.id)}
               onChange={(e) =>
-                view.onHide(
-                  e.target.checked ? view.hidden.filter((x) => x !== c.id) : [...view.hidden, c.id],
-                )
+                view.onHide(e.target.checked ? view.hidden.filter((x) => x !== c.id) : [...view.hidden, c.id])
               }
             />
           ))}

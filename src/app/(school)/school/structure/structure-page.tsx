@@ -79,7 +79,7 @@ const classColumns = (s: Structure, onEdit: (id: string) => void): readonly Colu
 function PartName({ name, onOpen }: { name: string; onOpen?: () => void }) {
   if (!onOpen) return name
   return (
-    <button type="button" className="link text-left" onClick={onOpen}>
+    <button type="button" className="link min-h-6 text-left" onClick={onOpen}>
       {name}
     </button>
   )
