@@ -44,6 +44,9 @@ export function FindBox({ onClose }: { onClose: () => void }) {
   // What is typed next begins with the first again, also when the list comes later than the key.
   const [chosen, setChosen] = useState('')
   const selected = entries.some((e) => e.key === chosen) ? chosen : (first?.key ?? '')
+  // The list hears which entry is selected only when that text changes, and forgets it by itself while entries come and
+  // go; the space at its end, which it ignores, tells it again.
+  const [turn, setTurn] = useState(0)
   useEffect(() => {
     if (asking) return
     if (entered.current && first) go(first.href)
@@ -51,7 +54,15 @@ export function FindBox({ onClose }: { onClose: () => void }) {
   }, [asking, first?.key]) // eslint-disable-line react-hooks/exhaustive-deps -- only when an answer is there
   return (
     <Dialog title="Find" onClose={onClose}>
-      <Command shouldFilter={false} label="Find" value={selected} onValueChange={setChosen}>
+      <Command
+        shouldFilter={false}
+        label="Find"
+        value={selected + ' '.repeat(turn % 2)}
+        onValueChange={(key) => {
+          setChosen(key)
+          setTurn((n) => n + 1)
+        }}
+      >
         <Command.Input
           value={text}
           onValueChange={(next) => {
