@@ -25,6 +25,8 @@ export function DatePopover({
           sideOffset={4}
           aria-label="Calendar"
           className="z-50 rounded-[4px] border border-ink bg-panel p-3 shadow-lg"
+          // The calendar puts the focus on its day.
+          onOpenAutoFocus={(e) => e.preventDefault()}
           // The button closes it by itself.
           onInteractOutside={(e) => field.current?.contains(e.target as Node) && e.preventDefault()}
           onCloseAutoFocus={(e) => {
