@@ -382,29 +382,6 @@ describe('a school that runs', () => {
     await admin.sees('Summer is open to teachers now.')
   })
 
-  test('a date is chosen from its calendar by keys, and the focus comes back to its field', async () => {
-    await admin.go('/school/year')
-    await admin.enterOn('Edit Spring')
-    await admin.focus('Last day')
-    await admin.press('Alt+ArrowDown')
-    await admin.page.waitForFunction(
-      () =>
-        document.activeElement?.closest('[aria-label=Calendar]') !== null &&
-        document.activeElement !== document.body,
-    )
-    await admin.press('ArrowLeft', 'Enter')
-    await admin.page.waitForFunction(
-      () => (document.activeElement as HTMLInputElement).value === 'Wed 31 Mar 2027',
-    )
-    await admin.press('Alt+ArrowDown')
-    await admin.page.waitForSelector('[aria-label=Calendar]')
-    expect(await admin.axe()).toEqual([])
-    await admin.page.waitForFunction(() => document.activeElement?.closest('[aria-label=Calendar]'))
-    await admin.press('Escape')
-    await admin.page.waitForFunction(() => document.activeElement?.matches('[role=dialog] input'))
-    await admin.enterOn('Cancel')
-  })
-
   test('several students join a class in one act, and it is undone', async () => {
     await office.go('/people?q=7+Tern')
     await tick(office, 'Choose Abara, Tobias')
