@@ -1,5 +1,5 @@
 // npm run bench: speed as ratios to a reference measured in the same run. Nothing here passes or fails on time.
-// With words after it (npm run bench -- typing), only those parts: arithmetic, cards, pages, typing, scripts, large.
+// With words after it (npm run bench -- typing), only those parts: arithmetic, cards, pages, typing, scripts, registry, large.
 // KEDGE_BENCH_SCHOOLS sets how many schools the large size has (40 make 50,000 students and take ten minutes and more to load).
 import { join } from 'node:path'
 import { ensureEverything } from './lib/bootstrap.mjs'
@@ -10,7 +10,7 @@ const wants = (part) => asked.length === 0 || asked.includes(part)
 
 const { openBrowser } = await import('./lib/chromium.mjs')
 const { startCluster } = await import('./lib/postgres.mjs')
-const { measureArithmetic, measureCards } = await import('./bench/core.mjs')
+const { measureArithmetic, measureCards, measureRegistry } = await import('./bench/core.mjs')
 const { measurePages, openSize } = await import('./bench/pages.mjs')
 const { measureTyping } = await import('./bench/typing.mjs')
 const { measureScripts } = await import('./bench/scripts.mjs')
@@ -21,16 +21,18 @@ const browser = await openBrowser()
 const cluster = await startCluster(join(data, 'test-postgres'), { durable: false, memory: '2GB' })
 try {
   if (wants('cards')) await measureCards(browser, join(data, 'bench-cards.html'))
-  if (wants('pages') || wants('typing') || wants('scripts')) {
+  if (['pages', 'typing', 'scripts', 'registry'].some(wants)) {
     const demo = await openSize(cluster, 'demo')
     if (wants('pages')) await measurePages(cluster, demo)
     if (wants('typing')) await measureTyping(cluster, browser, demo)
     if (wants('scripts')) await measureScripts(browser, demo)
+    if (wants('registry')) measureRegistry(demo)
     await demo.app.stop()
   }
   if (wants('large')) {
     const large = await openSize(cluster, 'large')
     await measurePages(cluster, large)
+    measureRegistry(large)
     await large.app.stop()
   }
 } finally {

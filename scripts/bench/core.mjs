@@ -2,13 +2,13 @@
 import { spawnSync } from 'node:child_process'
 import { join } from 'node:path'
 import { root } from '../lib/bootstrap.mjs'
-import { ms, row } from './table.mjs'
+import { at, ms, row } from './table.mjs'
 
-const typescript = (file, ...args) =>
+const typescript = (file, args = [], env = process.env) =>
   spawnSync(
     process.execPath,
     ['--expose-gc', '--import', 'tsx', join(root, 'scripts/bench', file), ...args],
-    { cwd: root, encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] },
+    { cwd: root, env, encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'], maxBuffer: 1 << 26 },
   ).stdout
 
 /** Term marks of a class against plain exact fractions. */
@@ -18,7 +18,7 @@ export function measureArithmetic() {
 
 /** 620 cards in one PDF against headless Chromium printing the same contents. */
 export async function measureCards(browser, page) {
-  const own = JSON.parse(typescript('cards.ts', page))
+  const own = JSON.parse(typescript('cards.ts', [page]))
   const tab = await browser.newPage()
   const from = performance.now()
   await tab.goto(`file://${page}`)
@@ -30,4 +30,29 @@ export async function measureCards(browser, page) {
   row('headless Chromium, same contents', ms(reference))
   row('Kedge / Chromium', (own.milliseconds / reference).toFixed(3))
   row('heap after each tenth, MiB', own.heap.join(' '))
+}
+
+/** Searching while typing, and carrying all classes of a school forward, inside the server, against the bare SQL. */
+export function measureRegistry({ school, env, size }) {
+  const measured = JSON.parse(typescript('registry.ts', [school, 'm.vester'], env))
+  const { search, bareSearch, carried, bareCarry } = measured
+  console.log(`\nInside the server, size ${size}`)
+  row('', 'median', '95 %', 'bare SQL', 'ratio', 'statements')
+  const ratio = (own, bare) => (at(own, 0.5) / at(bare, 0.5)).toFixed(1)
+  row(
+    'find, each key',
+    ms(at(search, 0.5)),
+    ms(at(search, 0.95)),
+    ms(at(bareSearch, 0.5)),
+    ratio(search, bareSearch),
+    '',
+  )
+  row(
+    `carry ${measured.classes} classes, previewed`,
+    ms(at(carried, 0.5)),
+    ms(at(carried, 0.95)),
+    ms(at(bareCarry, 0.5)),
+    ratio(carried, bareCarry),
+    measured.statements,
+  )
 }

@@ -37,6 +37,7 @@ export async function openSize(cluster, size) {
   return {
     size,
     name,
+    env,
     app,
     school,
     day: now.slice(0, 10),

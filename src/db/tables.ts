@@ -142,6 +142,7 @@ export interface Tables {
     scaleId: string
     name: string
     version: Generated<number>
+    roomId: string | null
   }
   classEntries: {
     schoolId: string
@@ -242,6 +243,7 @@ export interface Tables {
     schoolId: string
     id: string
     name: string
+    version: Generated<number>
   }
   guardian: {
     schoolId: string
@@ -287,6 +289,8 @@ export interface Tables {
     yearGroupId: string
     name: string
     version: Generated<number>
+    roomId: string | null
+    lastDay: CivilDate | null
   }
   homeroomClass: {
     schoolId: string
@@ -426,6 +430,12 @@ export interface Tables {
     roundId: string
     yearGroupId: string
   }
+  room: {
+    schoolId: string
+    id: string
+    name: string
+    version: Generated<number>
+  }
   school: {
     id: string
     name: string
@@ -433,6 +443,11 @@ export interface Tables {
     locale: Generated<string>
     timeZone: Generated<string>
     createdAt: Moment<string>
+  }
+  schoolSetting: {
+    schoolId: string
+    teachersSee: Generated<'places' | 'details' | 'contacts'>
+    version: Generated<number>
   }
   score: {
     schoolId: string
@@ -454,6 +469,7 @@ export interface Tables {
     phone: string | null
     version: Generated<number>
     fieldVersions: Json<unknown>
+    emailForGuardians: Generated<boolean>
   }
   student: {
     schoolId: string
@@ -475,6 +491,8 @@ export interface Tables {
     medicalNote: string | null
     rollVersion: Generated<number>
     fieldVersions: Json<unknown>
+    photoId: string | null
+    mergedInto: string | null
   }
   studentNumber: {
     schoolId: string
@@ -497,6 +515,16 @@ export interface Tables {
     lastDay: CivilDate
     version: Generated<number>
     open: Generated<boolean>
+  }
+  termPeriod: {
+    schoolId: string
+    id: string
+    termId: string
+    kind: 'marking' | 'exams'
+    name: string
+    firstDay: CivilDate
+    lastDay: CivilDate
+    version: Generated<number>
   }
   yearGroup: {
     schoolId: string
@@ -529,9 +557,10 @@ export interface Tables {
   'auth.one_time_link': {
     token_hash: string
     school_id: string
-    invitation_id: string
+    invitation_id: string | null
     expires_at: Moment<string>
     used_at: Moment<string | null>
+    account_id: string | null
   }
   'auth.session': {
     id: string

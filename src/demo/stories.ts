@@ -1,9 +1,11 @@
 import { sql, type Transaction } from 'kysely'
-import { addDays, type CivilDate } from '@/core/calendar/school-year'
+import { addDays, type CivilDate, type SchoolYear } from '@/core/calendar/school-year'
+import { sortName } from '@/core/people/names'
 import type { Tables } from '@/db/tables'
 import { loadRows } from '@/db/load-rows'
 import type { DemoPeople, DemoStudent } from './people'
 import { septemberOf, wracklineYear } from './calendar'
+import { address, familyName, givenName } from './names'
 import { seeded } from './random'
 import type { DemoStructure } from './structure'
 
@@ -143,6 +145,136 @@ function pasts(s: DemoStructure, { students }: DemoPeople): readonly Past[] {
     .sort((a, b) => (a.day < b.day ? -1 : 1))
 }
 
+/** A year besides the one the school works in, its terms closed to teachers. */
+async function loadYear(
+  tx: Transaction<Tables>,
+  school: { readonly id: string },
+  year: SchoolYear,
+  terms: SchoolYear['terms'],
+): Promise<void> {
+  const own = { school_id: school.id, version: 1 }
+  await loadRows(tx, 'academic_year', [
+    {
+      ...own,
+      id: year.id,
+      name: year.name,
+      first_day: year.firstDay,
+      last_day: year.lastDay,
+      weekdays: year.weekdays,
+    },
+  ])
+  await loadRows(
+    tx,
+    'term',
+    terms.map((t, i) => ({
+      ...own,
+      id: t.id,
+      year_id: year.id,
+      name: t.name,
+      position: i + 1,
+      first_day: t.firstDay,
+      last_day: t.lastDay,
+      open: false,
+    })),
+  )
+}
+
+/** The halves of the first term, and the week of its exams. */
+async function loadPeriods(
+  tx: Transaction<Tables>,
+  school: { readonly id: string },
+  s: DemoStructure,
+): Promise<void> {
+  const random = seeded(20261207)
+  const [autumn] = s.year.terms
+  const rest = s.year.closures.find((c) => c.kind === 'break')
+  if (!autumn || !rest) return
+  const period = (kind: 'marking' | 'exams', name: string, firstDay: CivilDate, lastDay: CivilDate) => ({
+    school_id: school.id,
+    id: random.uuid(),
+    term_id: autumn.id,
+    kind,
+    name,
+    first_day: firstDay,
+    last_day: lastDay,
+    version: 1,
+  })
+  await loadRows(tx, 'term_period', [
+    period('marking', 'First half', autumn.firstDay, addDays(rest.firstDay, -3)),
+    period('marking', 'Second half', addDays(rest.lastDay, 3), autumn.lastDay),
+    period('exams', 'Exams', addDays(autumn.lastDay, -11), addDays(autumn.lastDay, -7)),
+  ])
+}
+
+/** Those who finished school at the end of the year before, and two who moved away during it; the oldest numbers. */
+async function loadLeavers(
+  tx: Transaction<Tables>,
+  school: { readonly id: string },
+  s: DemoStructure,
+): Promise<void> {
+  const random = seeded(20250901)
+  const own = { school_id: school.id }
+  const september = septemberOf(s.today) - 1
+  const year = wracklineYear(september, random)
+  await loadYear(tx, school, year, year.terms)
+  const [last] = [...s.yearGroups].reverse()
+  const ninth = s.yearGroups.find((g) => g.name === 'Year 9')
+  const leavers = Array.from({ length: 14 }, (_, i) => {
+    const moved = i >= 12
+    return {
+      id: random.uuid(),
+      number: 41 + 4 * i,
+      given: givenName(random),
+      family: familyName(random),
+      home: address(random),
+      yearGroup: moved ? ninth : last,
+      lastDay: moved ? `${september + 1}-0${i - 10}-1${i - 10}` : year.lastDay,
+      reason: moved ? 'The family moved' : 'Finished school',
+      destination: moved ? 'A school on the mainland' : null,
+      born: `${september - (moved ? 14 : 17)}-${String(1 + ((i * 5) % 12)).padStart(2, '0')}-${String(
+        3 + i,
+      ).padStart(2, '0')}`,
+    }
+  })
+  await loadRows(
+    tx,
+    'student',
+    leavers.map((l) => ({
+      ...own,
+      id: l.id,
+      number: l.number,
+      legal_given_name: l.given,
+      legal_family_name: l.family,
+      sort_name: sortName(l.given, l.family),
+      birth_date: l.born,
+      address: l.home.address,
+      version: 1,
+    })),
+  )
+  await loadRows(
+    tx,
+    'enrolment',
+    leavers.map((l) => ({
+      ...own,
+      student_id: l.id,
+      year_id: year.id,
+      year_group_id: l.yearGroup?.id,
+      period: `[${year.firstDay},${addDays(l.lastDay, 1)})`,
+    })),
+  )
+  await loadRows(
+    tx,
+    'departure',
+    leavers.map((l) => ({
+      ...own,
+      student_id: l.id,
+      last_day: l.lastDay,
+      reason: l.reason,
+      destination: l.destination,
+    })),
+  )
+}
+
 /**
  * Gives Wrackline what pages need to look real: analysis groups, a next year that the administrator has begun, a class
  * that has lost its teacher, a student without classes, guardians who have moved, and a past for a few students. Makes
@@ -194,32 +326,10 @@ export async function tellStories(
 
   const next = wracklineYear(septemberOf(s.today) + 1, random)
   const created = `${addDays(s.today, -11)}T15:40:00Z`
-  await loadRows(tx, 'academic_year', [
-    {
-      ...own,
-      id: next.id,
-      name: next.name,
-      first_day: next.firstDay,
-      last_day: next.lastDay,
-      weekdays: next.weekdays,
-      version: 1,
-    },
-  ])
-  await loadRows(
-    tx,
-    'term',
-    next.terms.slice(0, 2).map((t, i) => ({
-      ...own,
-      id: t.id,
-      year_id: next.id,
-      name: t.name,
-      position: i + 1,
-      first_day: t.firstDay,
-      last_day: t.lastDay,
-      open: false,
-      version: 1,
-    })),
-  )
+  await loadYear(tx, school, next, next.terms.slice(0, 2))
+
+  await loadLeavers(tx, school, s)
+  await loadPeriods(tx, school, s)
 
   const lastDay = addDays(s.today, -3)
   await sql`update class_teacher set period = daterange(lower(period), ${lastDay}::date)

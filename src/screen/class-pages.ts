@@ -1,14 +1,17 @@
+import { hasSome, type Role } from '@/core/people/roles'
 import type { QueryOutput } from '@/server/registry'
 import type { PageOf } from './page-head'
 
-/** The pages of one of the person's classes, in the order in which they are used. */
+/** The pages of a class, in the order in which they are used, as far as the person may open them. */
 export function classPages(
-  classes: QueryOutput<'shell.frame'>['classes'],
+  { classes, actor }: { classes: QueryOutput<'shell.frame'>['classes']; actor: { roles: readonly Role[] } },
   classId: string,
   roundId: string | null = classes.find((c) => c.id === classId)?.roundId ?? null,
 ): readonly PageOf[] {
+  const marks = classes.some((c) => c.id === classId) || hasSome(actor.roles, 'administrator', 'head')
   return [
-    { name: 'Marks', href: `/classes/${classId}/marks` },
+    ...(marks ? [{ name: 'Marks', href: `/classes/${classId}/marks` }] : []),
     ...(roundId ? [{ name: 'Report entries', href: `/classes/${classId}/entries/${roundId}` }] : []),
+    { name: 'Students', href: `/classes/${classId}/students` },
   ]
 }

@@ -1,13 +1,12 @@
 'use client'
-import { Popover } from 'radix-ui'
-import { useState, type KeyboardEvent, type Ref } from 'react'
+import { useRef, useState, type KeyboardEvent, type Ref } from 'react'
 import { readDate, shortDate } from '@/core/calendar/date-words'
 import { addDays, isCivilDate } from '@/core/calendar/school-year'
 import { TextInput } from '@/ui/field'
 import { later } from './later'
 import { useSchool } from './school-context'
 
-const DateCalendar = later(() => import('@/ui/date-calendar').then((m) => m.DateCalendar))
+const DatePopover = later(() => import('./date-popover').then((m) => m.DatePopover))
 
 const steps: Readonly<Record<string, number>> = { ArrowUp: 1, ArrowDown: -1, PageUp: 7, PageDown: -7 }
 
@@ -37,6 +36,7 @@ export function DateInput({
   const { year, today } = useSchool()
   const [typed, setTyped] = useState<string>()
   const [open, setOpen] = useState(false)
+  const whole = useRef<HTMLDivElement>(null)
   const read = (text: string) => readDate(text, today, year?.firstDay ?? today, year?.lastDay ?? today)
 
   function onKeyDown(event: KeyboardEvent) {
@@ -51,53 +51,50 @@ export function DateInput({
     onChange(addDays(value, step))
   }
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Anchor className="relative">
-        <TextInput
-          {...field}
-          ref={inputRef}
-          autoComplete="off"
-          placeholder="day month year"
-          className="pr-7"
-          value={typed ?? (isCivilDate(value) ? shortDate(value, true) : value)}
-          onChange={(e) => {
-            setTyped(e.target.value)
-            onChange(read(e.target.value) ?? e.target.value)
-          }}
-          onFocus={(e) => e.target.select()}
-          onBlur={() => {
+    <div className="relative" ref={whole}>
+      <TextInput
+        {...field}
+        ref={inputRef}
+        autoComplete="off"
+        placeholder="day month year"
+        className="pr-7"
+        value={typed ?? (isCivilDate(value) ? shortDate(value, true) : value)}
+        onChange={(e) => {
+          setTyped(e.target.value)
+          onChange(read(e.target.value) ?? e.target.value)
+        }}
+        onFocus={(e) => e.target.select()}
+        onBlur={() => {
+          setTyped(undefined)
+          onBlur?.()
+        }}
+        onKeyDown={onKeyDown}
+      />
+      <button
+        type="button"
+        tabIndex={-1}
+        title="Choose from a calendar (Alt and down arrow)"
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        className="absolute inset-y-0 right-0 w-7 text-muted hover:text-ink pointer-coarse:w-11"
+        onClick={() => setOpen(!open)}
+      >
+        <span aria-hidden>▾</span>
+        <span className="sr-only">Calendar{field['aria-label'] && `, ${field['aria-label']}`}</span>
+      </button>
+      {open && (
+        <DatePopover
+          field={whole}
+          value={isCivilDate(value) ? value : undefined}
+          today={today}
+          onChoose={(date) => {
             setTyped(undefined)
-            onBlur?.()
+            onChange(date)
+            setOpen(false)
           }}
-          onKeyDown={onKeyDown}
+          onClose={() => setOpen(false)}
         />
-        <Popover.Trigger
-          tabIndex={-1}
-          title="Choose from a calendar (Alt and down arrow)"
-          className="absolute inset-y-0 right-0 w-7 text-muted hover:text-ink pointer-coarse:w-11"
-        >
-          <span aria-hidden>▾</span>
-          <span className="sr-only">Calendar{field['aria-label'] && `, ${field['aria-label']}`}</span>
-        </Popover.Trigger>
-      </Popover.Anchor>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={4}
-          aria-label="Calendar"
-          className="z-50 rounded-[4px] border border-ink bg-panel p-3 shadow-lg"
-        >
-          <DateCalendar
-            value={isCivilDate(value) ? value : undefined}
-            today={today}
-            onChoose={(date) => {
-              setTyped(undefined)
-              onChange(date)
-              setOpen(false)
-            }}
-          />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+      )}
+    </div>
   )
 }

@@ -16,7 +16,7 @@ export interface PageOf {
 function Pages({ pages, at, of }: { pages: readonly PageOf[]; at: string; of: string }) {
   return (
     <nav aria-label={`Pages of ${of}`} className="mt-2 no-print">
-      <ul className="flex flex-wrap gap-x-5 gap-y-1">
+      <ul className="flex flex-wrap gap-x-5 gap-y-2">
         {pages.map(({ name, href }) => (
           <li key={name}>
             <Link

@@ -155,6 +155,25 @@ export function uploadFile(
   )
 }
 
+/** Sends a photo of a student, with the part of it to keep in percent. */
+export function sendPhoto(
+  file: File,
+  of: { studentId: string; seenPhotoId: string | null },
+  part: { x: number; y: number; width: number; height: number },
+  key: string,
+): Promise<CallResult<CommandOutput<'people.setPhoto'>>> {
+  const address = new URLSearchParams({
+    studentId: of.studentId,
+    ...(of.seenPhotoId ? { seenPhotoId: of.seenPhotoId } : {}),
+    name: file.name.slice(-100),
+    key,
+    ...Object.fromEntries(Object.entries(part).map(([name, value]) => [name, String(value)])),
+  })
+  return signedIn(() =>
+    call(`/api/photo?${address}`, { method: 'POST', headers: headers(), body: file }, uploadPatience),
+  )
+}
+
 /** Makes a workbook of a list that the page shows; undefined when the server cannot be asked or refuses. */
 export async function workbookOf(list: object): Promise<Blob | undefined> {
   const response = await fetch('/api/list', {

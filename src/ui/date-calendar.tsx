@@ -1,5 +1,6 @@
 'use client'
 import { DayPicker } from 'react-day-picker'
+import { enGB } from 'react-day-picker/locale/en-GB'
 
 const pad = (n: number) => String(n).padStart(2, '0')
 const toDate = (text: string) => {
@@ -22,8 +23,7 @@ export function DateCalendar({
   return (
     <DayPicker
       mode="single"
-      autoFocus
-      weekStartsOn={1}
+      locale={enGB}
       captionLayout="dropdown"
       startMonth={new Date(toDate(today).getFullYear() - 25, 0)}
       endMonth={new Date(toDate(today).getFullYear() + 3, 11)}

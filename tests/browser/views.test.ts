@@ -137,6 +137,8 @@ test('every view of the office, the head and the administrator', async () => {
       '/people/guardians',
       '/people/groups',
       '/school/structure',
+      '/school/scales',
+      '/school/settings',
       '/school/staff',
       `/school/staff/${String((await app.rows('select id from staff_member order by sort_name limit 1'))[0]?.id)}`,
     ]),
@@ -233,6 +235,8 @@ test('a real school starts empty, and its pages say what to do first', async () 
       '/people/guardians',
       '/people/groups',
       '/school/structure',
+      '/school/scales',
+      '/school/settings',
       '/school/staff',
       '/school/set-up',
     ]) {

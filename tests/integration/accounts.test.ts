@@ -105,6 +105,131 @@ test('nothing that opens an account is kept in a mail, in the history or beside 
   expect(await openInvitation(token)).toBeUndefined()
 })
 
+/** The link of the newest mail to an address about a password, as the mail would carry it. */
+async function passwordLinkFor(address: string): Promise<string> {
+  const { mails } = await import('@/server/registry')
+  const { inSchool } = await import('@/server/platform/context')
+  const { database } = await import('@/server/platform/database')
+  const { kind, about } = await school.row<{ kind: string; about: object }>(
+    'select kind, about from mail where to_address = $1 order by id desc limit 1',
+    [address],
+  )
+  const link = await database()
+    .transaction()
+    .execute((db) =>
+      inSchool(db, office, { command: 'test' }, (context) => mails.get(kind)!.link!(context, about)),
+    )
+  expect(link).toContain('/new-password/')
+  return link.split('/').at(-1) ?? ''
+}
+const mailsTo = async (address: string) =>
+  (await school.rows('select 1 from mail where to_address = $1', [address])).length
+
+describe('a forgotten password', () => {
+  const address = 's.kirkness@wrackline.example'
+  const chosen = 'nine quiet lighthouses'
+
+  test('is replaced by a link that works once, and all sessions end', async () => {
+    const { requestPasswordLink } = await import('@/server/front/account')
+    const { openPasswordLink, setPasswordByLink } = await import('@/server/platform/new-password')
+    const { readSession, signIn } = await modules()
+    const before = await cookiesOf('s.kirkness', 'harbour lights at dusk')
+    await requestPasswordLink(' S.Kirkness ')
+    const [token, other] = [await passwordLinkFor(address), await passwordLinkFor(address)]
+    expect(await openPasswordLink(token)).toMatchObject({ username: 's.kirkness', email: address })
+    expect(await setPasswordByLink(token, 'short')).toMatchObject({ kind: 'password' })
+    expect(await setPasswordByLink(token, 'Wrackline School!')).toMatchObject({ kind: 'password' })
+    expect((await readSession(before)).kind).toBe('signed in')
+    expect(await setPasswordByLink(token, chosen)).toEqual({ kind: 'changed', username: 's.kirkness' })
+    expect((await readSession(before)).kind).toBe('signed out')
+    expect(await setPasswordByLink(token, 'another quiet lighthouse')).toEqual({ kind: 'used' })
+    expect(await setPasswordByLink(other, 'another quiet lighthouse')).toEqual({ kind: 'used' })
+    expect(await openPasswordLink(token)).toBeUndefined()
+    expect((await signIn('s.kirkness', 'harbour lights at dusk', new Headers())).ok).toBe(false)
+    expect((await signIn('s.kirkness', chosen, new Headers())).ok).toBe(true)
+  })
+
+  test('two who use one link at once: one password is set', async () => {
+    const { requestPasswordLink } = await import('@/server/front/account')
+    const { setPasswordByLink } = await import('@/server/platform/new-password')
+    await requestPasswordLink('s.kirkness')
+    const token = await passwordLinkFor(address)
+    const done = await Promise.all([
+      setPasswordByLink(token, 'first of two seagulls'),
+      setPasswordByLink(token, 'other of two seagulls'),
+    ])
+    expect(done.map((d) => d.kind).sort()).toEqual(['changed', 'used'])
+  })
+
+  test('an old link, a guessed one and one for an invitation do not work', async () => {
+    const { openPasswordLink, setPasswordByLink } = await import('@/server/platform/new-password')
+    const { requestPasswordLink } = await import('@/server/front/account')
+    expect(await openPasswordLink('guessed')).toBeUndefined()
+    const email = 'not-yours@islandmail.example'
+    good(await enrol('Notyours', email))
+    expect(await setPasswordByLink(await linkFor(email), chosen)).toEqual({ kind: 'used' })
+    await requestPasswordLink('s.kirkness')
+    const token = await passwordLinkFor(address)
+    await school.rows("update auth.one_time_link set expires_at = now() - interval '1 minute'")
+    expect(await setPasswordByLink(token, chosen)).toEqual({ kind: 'used' })
+  })
+
+  test('is mailed three times an hour at most, and nothing for names without an account or an address', async () => {
+    const { requestPasswordLink } = await import('@/server/front/account')
+    const sent = await mailsTo('t.farouk@wrackline.example')
+    for (let i = 0; i < 5; i++) await requestPasswordLink('t.farouk')
+    expect(await mailsTo('t.farouk@wrackline.example')).toBe(sent + 3)
+    const all = async () => (await school.rows('select 1 from mail')).length
+    const before = await all()
+    await requestPasswordLink('nobody.at.all')
+    const admin = await school.actor('m.vester')
+    good(
+      await school.tell('staff.create', admin, {
+        givenName: 'Noel',
+        familyName: 'Harcus',
+        username: 'n.harcus',
+        roles: ['teacher'],
+        password,
+      }),
+    )
+    await requestPasswordLink('n.harcus')
+    expect(await all()).toBe(before)
+    const { id: staffId } = await school.row<{ id: string }>(
+      "select id from staff_member where family_name = 'Harcus' and given_name = 'Noel'",
+    )
+    expect(bad(await school.tell('staff.mailSignIn', admin, { staffId }))).toMatchObject({
+      code: 'staff.noAddress',
+    })
+  })
+
+  test('an administrator mails the user name with a link; the present password works until it is used', async () => {
+    const admin = await school.actor('m.vester')
+    const { staffId } = good(
+      await school.tell('staff.create', admin, {
+        givenName: 'Inga',
+        familyName: 'Flett',
+        username: 'i.flett',
+        email: 'inga@islandmail.example',
+        roles: ['teacher'],
+        password,
+      }),
+    )
+    good(await school.tell('staff.mailSignIn', admin, { staffId }))
+    const { body } = await school.row<{ body: string | null }>(
+      "select body from mail where to_address = 'inga@islandmail.example'",
+    )
+    expect(body).toBeNull()
+    const { signIn } = await modules()
+    expect((await signIn('i.flett', password, new Headers())).ok).toBe(true)
+    const { setPasswordByLink } = await import('@/server/platform/new-password')
+    expect(await setPasswordByLink(await passwordLinkFor('inga@islandmail.example'), chosen)).toMatchObject({
+      kind: 'changed',
+    })
+    expect((await signIn('i.flett', password, new Headers())).ok).toBe(false)
+    expect((await signIn('i.flett', chosen, new Headers())).ok).toBe(true)
+  })
+})
+
 test('a guardian who works at the school is enrolled with, and is both after accepting', async () => {
   const email = 'r.achterberg@wrackline.example'
   good(

@@ -171,13 +171,13 @@ test('an undo puts back what was changed, created and deleted, and stops or leav
   const gone = await tell('notes.deleteAll', {})
   expect(await words()).toEqual([])
   await school.rows(
-    "insert into note (school_id, student_id, words) select school_id, id, 'New' from student where number is not null order by number limit 1",
+    "insert into note (school_id, student_id, words) select school_id, id, 'New' from student where number > 100 order by number limit 1",
   )
   expect(good(await tell('history.undo', { run: runOf(gone) }))).toMatchObject({ left: 1 })
   expect((await words()).sort()).toEqual(['New', 'One', 'One'])
   await school.rows('delete from note')
   await school.rows(
-    "insert into note (school_id, student_id, words) select school_id, id, 'One' from student where number is not null order by number limit 3",
+    "insert into note (school_id, student_id, words) select school_id, id, 'One' from student where number > 100 order by number limit 3",
   )
   good(await tell('history.undo', { run: runOf(first) }))
   expect(await words()).toEqual([])

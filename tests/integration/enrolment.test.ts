@@ -163,7 +163,7 @@ describe('bad input is answered with what, where and what to do, and changes not
       'startDate',
       /outside 2026\/27, which runs from Tue 1 Sep 2026/,
     ],
-    ['a start date after the last term', { startDate: '2026-08-01' }, 'startDate', /outside 2026\/27/],
+    ['a start date after the last term', { startDate: '2026-08-01' }, 'startDate', /outside 2025\/26/],
     [
       'a class of another term',
       { classIds: 'navigation' },

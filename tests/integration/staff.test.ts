@@ -255,3 +255,21 @@ test('a new password ends every session and must be changed', async () => {
   expect(await signIn('e.leask', password)).toBe(true)
   expect((await member(staffId)).account?.mustChangePassword).toBe(true)
 })
+
+test('guardians see the address of their children’s homeroom teacher once that teacher agrees', async () => {
+  const teacher = await school.actor('r.achterberg')
+  const guardian = await school.row<{ id: string }>(
+    `select g.guardian_id as id from guardianship g join homeroom_member m on m.student_id = g.student_id
+     join homeroom h on h.id = m.homeroom_id and h.name = '7 Tern'
+     where m.period @> date '2026-11-23' and g.may_receive_reports limit 1`,
+  )
+  const parent: Actor = { ...teacher, roles: ['guardian'], staffId: null, guardianId: guardian.id }
+  const seen = async () =>
+    good(await school.ask('staff.ofChildren', parent, {})).find((t) => t.homeroom === '7 Tern')?.email
+  expect(await seen()).toBeNull()
+  good(await school.tell('staff.shareAddress', teacher, { shared: true }))
+  expect(await seen()).toBe('r.achterberg@wrackline.example')
+  expect(good(await school.ask('staff.ownAddress', teacher, {})).shared).toBe(true)
+  good(await school.tell('staff.shareAddress', teacher, { shared: false }))
+  expect(await seen()).toBeNull()
+})

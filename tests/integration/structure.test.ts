@@ -54,7 +54,7 @@ describe('classes', () => {
   test('teachers change from a day on; before it the old one teaches, and who goes on is not interrupted', async () => {
     const s = await structure()
     const [a = '', b = '', c = ''] = s.staff.map((x) => x.id)
-    const asked = await newClass({ name: '7 Knots', staffIds: [a, b] })
+    const asked = await newClass({ name: '7 Paddling', staffIds: [a, b] })
     const { classId } = good(await school.tell('year.saveClass', administrator, asked))
     const now = async () => (await structure()).classes.find((x) => x.id === classId)
     const version = (await now())?.version ?? 0
@@ -67,7 +67,7 @@ describe('classes', () => {
     expect(bad(await school.tell('year.saveClass', other, { ...change, name: '7 Ropes' })).kind).toBe(
       'conflict',
     )
-    expect((await now())?.name).toBe('7 Knots')
+    expect((await now())?.name).toBe('7 Paddling')
   })
   test.each<[string, Partial<ClassInput>]>([
     ['name', { name: '7 Science A' }],
@@ -133,9 +133,10 @@ test('a homeroom gets another teacher from a day on, whose register it is from t
   const s = await structure()
   const tern = s.homerooms.find((h) => h.name === '7 Tern')
   const [next = ''] = s.staff.map((x) => x.id).filter((id) => !tern?.staffIds.includes(id))
-  const changed = await school.tell('year.setHomeroomTeachers', administrator, {
+  const changed = await school.tell('year.saveHomeroom', administrator, {
     homeroomId: tern?.id ?? '',
     seen: tern?.version ?? 0,
+    roomId: null,
     staffIds: [next],
     from: '2026-11-30',
   })
@@ -145,6 +146,249 @@ test('a homeroom gets another teacher from a day on, whose register it is from t
   expect(await on('2026-11-30')).toEqual([next])
   good(await undo(changed.ok ? changed.run : undefined))
   expect(await on('2026-11-30')).toEqual(tern?.staffIds)
+})
+
+describe('a homeroom is closed after a day', () => {
+  const homeroom = async (name: string, on = date) => {
+    const h = (await structure(on)).homerooms.find((x) => x.name === name)
+    return { id: h?.id ?? '', version: h?.version ?? 0, lastDay: h?.lastDay, staffIds: h?.staffIds }
+  }
+  const close = async (name: string, lastDay: string | null) => {
+    const h = await homeroom(name)
+    return school.tell('year.closeHomeroom', administrator, { homeroomId: h.id, seen: h.version, lastDay })
+  }
+
+  test('only once nobody belongs to it later, and within its year', async () => {
+    expect(bad(await close('7 Tern', '2027-01-29'))).toMatchObject({
+      fields: [{ path: 'lastDay', message: expect.stringContaining('belong to 7 Tern after') }],
+    })
+    expect(bad(await close('7 Tern', '2029-01-29'))).toMatchObject({ fields: [{ path: 'lastDay' }] })
+  })
+
+  test('then nobody is put into it, its teacher ends, and it can be opened again', async () => {
+    const tern = await homeroom('7 Tern')
+    const plover = (await structure()).homerooms.find((h) => h.name === '7 Plover')
+    const all = good(await school.ask('people.list', administrator, { date, homeroomId: tern.id }))
+    const students = all.map((s) => ({ studentId: s.id, seen: s.rollVersion }))
+    const place = (from: string, homeroomId: string, of: typeof students) =>
+      school.tell('people.place', administrator, { students: of, from, homeroomId })
+    good(await place('2027-02-01', plover?.id ?? '', students))
+    const closed = await close('7 Tern', '2027-01-31')
+    good(closed)
+    expect((await homeroom('7 Tern', '2027-01-31')).staffIds).toEqual(tern.staffIds)
+    expect((await homeroom('7 Tern', '2027-02-01')).staffIds).toEqual([])
+    const one = good(
+      await school.ask('people.student', administrator, { studentId: students[0]?.studentId ?? '' }),
+    )
+    expect(
+      bad(await place('2027-03-01', tern.id, [{ studentId: one.id, seen: one.rollVersion }])),
+    ).toMatchObject({ fields: [{ path: 'homeroomId' }] })
+    const offered = good(await school.ask('people.enrolForm', administrator, { startDate: date }))
+    expect(offered.homerooms.some((h) => h.id === tern.id)).toBe(false)
+    good(await undo(closed.ok ? closed.run : undefined))
+    expect((await homeroom('7 Tern', '2027-02-01')).staffIds).toEqual(tern.staffIds)
+    good(await place('2027-03-01', tern.id, [{ studentId: one.id, seen: one.rollVersion }]))
+  })
+
+  test('closing while somebody is being put into it: one of the two is refused', async () => {
+    const closing = (await structure()).homerooms.find((h) => h.name === '8 Plover')
+    const inIt = good(
+      await school.ask('people.list', administrator, { date: '2027-02-01', homeroomId: closing?.id ?? '' }),
+    )
+    const stays = (await structure()).homerooms.find((h) => h.name === '8 Tern')
+    good(
+      await school.tell('people.place', administrator, {
+        students: inIt.map((s) => ({ studentId: s.id, seen: s.rollVersion })),
+        from: '2027-03-01',
+        homeroomId: stays?.id ?? '',
+      }),
+    )
+    const mover = good(
+      await school.ask('people.list', administrator, { date, homeroomId: stays?.id ?? '' }),
+    )[0]
+    const both = await Promise.all([
+      close('8 Plover', '2027-02-28'),
+      school.tell('people.place', other, {
+        students: [{ studentId: mover?.id ?? '', seen: mover?.rollVersion ?? 0 }],
+        from: '2027-03-08',
+        homeroomId: closing?.id ?? '',
+      }),
+    ])
+    expect(both.filter((r) => r.ok)).toHaveLength(1)
+  })
+})
+
+describe('rooms', () => {
+  test('stand beside classes and homerooms; one in use stays', async () => {
+    good(await school.tell('year.addRooms', administrator, { names: ['Laboratory', 'Boathouse'] }))
+    expect(bad(await school.tell('year.addRooms', administrator, { names: ['boathouse'] }))).toMatchObject({
+      fields: [{ path: 'names' }],
+    })
+    const { rooms, homerooms } = await structure()
+    const [boathouse, laboratory] = rooms
+    good(
+      await school.tell(
+        'year.saveClass',
+        administrator,
+        await newClass({ name: '7 Skiff', roomId: laboratory?.id }),
+      ),
+    )
+    expect((await structure()).classes.find((c) => c.name === '7 Skiff')?.roomId).toBe(laboratory?.id)
+    const nine = homerooms.find((h) => h.name === '9 Tern')
+    const save = (roomId: string | null) =>
+      school.tell('year.saveHomeroom', administrator, {
+        homeroomId: nine?.id ?? '',
+        seen: nine?.version ?? 0,
+        roomId,
+        staffIds: [...(nine?.staffIds ?? [])],
+        from: date,
+      })
+    expect(bad(await save(nine?.id ?? ''))).toMatchObject({ code: 'year.roomGone' })
+    good(await save(boathouse?.id ?? ''))
+    for (const room of [laboratory, boathouse])
+      expect(
+        bad(
+          await school.tell('year.removePart', administrator, {
+            kind: 'room',
+            partId: room?.id ?? '',
+            seen: room?.version ?? 0,
+          }),
+        ),
+      ).toMatchObject({ code: 'year.partInUse' })
+  })
+})
+
+describe('periods within a term', () => {
+  const calendar = async () => good(await school.ask('year.calendar', administrator, { date }))
+  const autumn = async () => {
+    const term = (await calendar()).terms.find((t) => t.name === 'Autumn')
+    if (!term) throw new Error('the demo has an autumn term')
+    return term
+  }
+  const save = async (over: Partial<CommandInput<'year.savePeriod'>>, by: Actor = administrator) =>
+    school.tell('year.savePeriod', by, {
+      periodId: null,
+      seen: 0,
+      termId: (await autumn()).id,
+      kind: 'exams',
+      name: 'Resits',
+      firstDay: '2026-12-14',
+      lastDay: '2026-12-15',
+      ...over,
+    })
+
+  test('lie in their term and do not overlap others of their kind; of another kind they may', async () => {
+    expect(bad(await save({ lastDay: '2026-12-23' }))).toMatchObject({ fields: [{ path: 'lastDay' }] })
+    expect(bad(await save({ firstDay: '2026-12-10' }))).toMatchObject({ fields: [{ path: 'firstDay' }] })
+    expect(bad(await save({ lastDay: '2026-12-11' }))).toMatchObject({ fields: [{ path: 'lastDay' }] })
+    const saved = await save({})
+    good(saved)
+    expect((await calendar()).periods.map((p) => p.name)).toContain('Resits')
+    good(await undo(saved.ok ? saved.run : undefined))
+    expect((await calendar()).periods.map((p) => p.name)).not.toContain('Resits')
+  })
+
+  test('go along with the edge of their term, and else keep it from moving past them', async () => {
+    const move = async (lastDay: string) => {
+      const term = await autumn()
+      return school.tell('year.saveTerm', administrator, {
+        termId: term.id,
+        seen: term.version,
+        yearId: (await calendar()).year?.id ?? '',
+        name: term.name,
+        firstDay: term.firstDay,
+        lastDay,
+      })
+    }
+    const lastOf = async (name: string) => (await calendar()).periods.find((p) => p.name === name)?.lastDay
+    const moved = await move('2026-12-16')
+    good(moved)
+    expect([await lastOf('Second half'), await lastOf('Exams')]).toEqual(['2026-12-16', '2026-12-11'])
+    expect(bad(await move('2026-12-09'))).toMatchObject({
+      fields: [{ path: 'lastDay', message: expect.stringContaining('cuts off Exams') }],
+    })
+    expect(bad(await move('2026-10-28'))).toMatchObject({
+      fields: [{ path: 'lastDay', message: expect.stringContaining('leaves out Second half') }],
+    })
+    good(await undo(moved.ok ? moved.run : undefined))
+    expect(await lastOf('Second half')).toBe('2026-12-18')
+  })
+
+  test('two who add one at once make one; a colleague’s change is not overwritten', async () => {
+    const both = await Promise.all([save({}), save({ name: 'Mocks' }, other)])
+    expect(both.filter((r) => r.ok)).toHaveLength(1)
+    const made = (await calendar()).periods.find((p) => p.firstDay === '2026-12-14')
+    const again = { periodId: made?.id, seen: made?.version ?? 0 }
+    good(await save({ ...again, name: 'Resits and mocks' }))
+    expect(bad(await save({ ...again, name: 'Mocks' }, other)).kind).toBe('conflict')
+    const now = (await calendar()).periods.find((p) => p.id === made?.id)
+    good(
+      await school.tell('year.removePeriod', administrator, {
+        periodId: now?.id ?? '',
+        seen: now?.version ?? 0,
+      }),
+    )
+  })
+})
+
+describe('grading scales', () => {
+  const scales = async () => good(await school.ask('year.scales', administrator, {})).scales
+  const bands = [
+    { grade: 'Secure', fromPercent: '75' },
+    { grade: 'Nearly', fromPercent: '50.5' },
+    { grade: 'Not yet', fromPercent: '0' },
+  ]
+
+  test('are made, changed grade by grade, and removed while no class uses them', async () => {
+    const { scaleId } = good(
+      await school.tell('year.saveScale', administrator, {
+        scaleId: null,
+        seen: 0,
+        name: 'Three levels',
+        bands,
+      }),
+    )
+    const own = async () => (await scales()).find((s) => s.id === scaleId)
+    expect(await own()).toMatchObject({ name: 'Three levels', bands, classes: 0 })
+    const moved = [...bands.slice(0, 1), { grade: 'Nearly', fromPercent: '75.5' }, ...bands.slice(2)]
+    const changed = await school.tell('year.saveScale', administrator, {
+      scaleId,
+      seen: (await own())?.version ?? 0,
+      name: 'Three levels',
+      bands: [{ grade: 'Secure', fromPercent: '80' }, ...moved.slice(1)],
+    })
+    good(changed)
+    expect((await own())?.bands.map((b) => b.fromPercent)).toEqual(['80', '75.5', '0'])
+    good(await undo(changed.ok ? changed.run : undefined))
+    expect((await own())?.bands).toEqual(bands)
+    good(await school.tell('year.removeScale', administrator, { scaleId, seen: (await own())?.version ?? 0 }))
+    expect(await own()).toBeUndefined()
+  })
+
+  test('a colleague’s change is not overwritten, and one that classes use stays', async () => {
+    const [used] = (await scales()).filter((s) => s.classes > 0)
+    const save = (by: Actor) =>
+      school.tell('year.saveScale', by, {
+        scaleId: used?.id,
+        seen: used?.version ?? 0,
+        name: used?.name ?? '',
+        bands:
+          used?.bands.map((b) =>
+            b.fromPercent === '0' ? b : { ...b, fromPercent: String(Number(b.fromPercent) - 1) },
+          ) ?? [],
+      })
+    good(await save(administrator))
+    expect(bad(await save(other)).kind).toBe('conflict')
+    const now = (await scales()).find((s) => s.id === used?.id)
+    expect(
+      bad(
+        await school.tell('year.removeScale', administrator, {
+          scaleId: now?.id ?? '',
+          seen: now?.version ?? 0,
+        }),
+      ),
+    ).toMatchObject({ code: 'year.partInUse' })
+  })
 })
 
 test('a further year stands beside the others; a date in it shows it', async () => {
@@ -159,8 +403,8 @@ test('a further year stands beside the others; a date in it shows it', async () 
   expect(both.filter((r) => r.ok)).toHaveLength(1)
   const seen = good(await school.ask('year.calendar', administrator, { date: '2028-10-02' }))
   expect(seen.year?.name).toBe('2028/29')
-  expect(seen.years.map((y) => y.name)).toEqual(['2026/27', '2027/28', '2028/29'])
-  expect(seen.years.map((y) => y.by)).toEqual([null, 'Mara Vester', administrator.name])
+  expect(seen.years.map((y) => y.name)).toEqual(['2025/26', '2026/27', '2027/28', '2028/29'])
+  expect(seen.years.map((y) => y.by)).toEqual([null, null, 'Mara Vester', administrator.name])
   expect((await structure('2028-10-02')).classes).toEqual([])
   expect((await structure()).classes.length).toBeGreaterThan(100)
 })

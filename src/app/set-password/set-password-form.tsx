@@ -1,9 +1,8 @@
 'use client'
 import { useState, type FormEvent } from 'react'
-import { checkPassword } from '@/core/people/password-rule'
 import { Button } from '@/ui/button'
 import { Field, TextInput } from '@/ui/field'
-import { NewPassword } from '@/screen/new-password'
+import { lacking, NewPassword } from '@/screen/new-password'
 import { tellServer } from '@/screen/server'
 
 /** Shows the rule part by part while the password is typed. */
@@ -14,12 +13,8 @@ export function SetPasswordForm({ own, askPresent }: { own: readonly string[]; a
   const [busy, setBusy] = useState(false)
   async function submit(event: FormEvent) {
     event.preventDefault()
-    const unmet = checkPassword(password, own).find((c) => !c.met)
-    if (unmet)
-      return setProblem({
-        path: 'password',
-        message: `This password does not meet the rule yet: ${unmet.text}`,
-      })
+    const unmet = lacking(password, own)
+    if (unmet) return setProblem({ path: 'password', message: unmet })
     setBusy(true)
     const result = await tellServer('account.setOwnPassword', {
       password,

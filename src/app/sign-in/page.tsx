@@ -23,6 +23,11 @@ export default async function SignInPage({
         <h1 className="mb-1 text-[30px]">Kedge</h1>
         <p className="mb-8 text-muted">Registers, assessments, gradebooks and report cards.</p>
         <SignInForm next={asked?.startsWith('/') && !asked.startsWith('//') ? asked : '/'} />
+        <p className="mt-6">
+          <a className="link" href="/forgotten-password">
+            Forgotten your password?
+          </a>
+        </p>
       </section>
       {notice && (
         <section

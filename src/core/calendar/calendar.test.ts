@@ -159,6 +159,7 @@ describe('an academic year as it is entered', () => {
     [{ name: ' ' }, 'name'],
     [{ firstDay: '' }, 'firstDay'],
     [{ lastDay: '2026-08-01' }, 'lastDay'],
+    [{ lastDay: '2062-07-16' }, 'lastDay'],
     [{ terms: [] }, 'terms'],
     [{ terms: [{ name: '', firstDay: '2026-09-01', lastDay: '2026-12-01' }] }, 'terms.0'],
     [{ terms: [{ name: 'Long', firstDay: '2026-09-01', lastDay: '2027-08-01' }] }, 'terms.0'],

@@ -35,6 +35,22 @@ export function checkTerm(year: Span, others: readonly Span[], days: Days): read
     : []
 }
 
+/** Which part, such as a closure of a year or an exam period of a term, would lie outside. */
+export function checkHolds(parts: readonly Span[], { firstDay, lastDay }: Days): readonly Problem[] {
+  const day = (date: CivilDate) => shortDate(date, true)
+  for (const { name, ...part } of parts) {
+    if (part.firstDay > lastDay)
+      return [{ path: 'lastDay', message: `This leaves out ${name}, from ${day(part.firstDay)}.` }]
+    if (part.lastDay < firstDay)
+      return [{ path: 'firstDay', message: `This leaves out ${name}, until ${day(part.lastDay)}.` }]
+    if (part.firstDay < firstDay)
+      return [{ path: 'firstDay', message: `This cuts off ${name}, from ${day(part.firstDay)}.` }]
+    if (part.lastDay > lastDay)
+      return [{ path: 'lastDay', message: `This cuts off ${name}, until ${day(part.lastDay)}.` }]
+  }
+  return []
+}
+
 /**
  * What is wrong with the days of a year that already has terms and closures.
  * @param parts its terms and closures, which must stay inside it
@@ -46,16 +62,8 @@ export function checkYearDays(
   { firstDay, lastDay }: Days,
 ): readonly Problem[] {
   if (lastDay <= firstDay) return [{ path: 'lastDay', message: 'The last day must be after the first day.' }]
-  const early = parts.find((part) => part.firstDay < firstDay)
-  if (early)
-    return [
-      { path: 'firstDay', message: `${early.name} begins before, on ${shortDate(early.firstDay, true)}.` },
-    ]
-  const late = parts.find((part) => part.lastDay > lastDay)
-  if (late)
-    return [
-      { path: 'lastDay', message: `${late.name} ends after that, on ${shortDate(late.lastDay, true)}.` },
-    ]
+  const outside = checkHolds(parts, { firstDay, lastDay })
+  if (outside.length > 0) return outside
   const over = others.find((other) => other.firstDay <= lastDay && other.lastDay >= firstDay)
   return over
     ? [{ path: 'firstDay', message: `${over.name} (${wholeSpan(over)}) already covers some of these days.` }]
@@ -71,4 +79,13 @@ export function daysLost(was: Days, becomes: Days): readonly Days[] {
   if (becomes.lastDay < was.lastDay)
     lost.push({ firstDay: addDays(becomes.lastDay, 1), lastDay: was.lastDay })
   return lost
+}
+
+/** The periods of a term once it has moved: one that begins or ends with the term goes along. */
+export function movedAlong<P extends Span>(periods: readonly P[], was: Days, becomes: Days): readonly P[] {
+  return periods.map((p) => ({
+    ...p,
+    firstDay: p.firstDay === was.firstDay ? becomes.firstDay : p.firstDay,
+    lastDay: p.lastDay === was.lastDay ? becomes.lastDay : p.lastDay,
+  }))
 }

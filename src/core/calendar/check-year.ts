@@ -1,5 +1,7 @@
 import { shortDate } from './date-words'
-import { isCivilDate, type CivilDate } from './school-year'
+import { daysBetween, isCivilDate, type CivilDate } from './school-year'
+
+const longestYear = 500
 
 export interface YearDraft {
   readonly name: string
@@ -26,6 +28,8 @@ export function checkYear({
   if (!isCivilDate(lastDay)) say('lastDay', 'Enter the last day as a date, such as 16 Jul 2027.')
   if (isCivilDate(firstDay) && isCivilDate(lastDay) && firstDay >= lastDay)
     say('lastDay', 'The last day must be after the first day.')
+  if (isCivilDate(firstDay) && isCivilDate(lastDay) && daysBetween(firstDay, lastDay) > longestYear)
+    say('lastDay', `An academic year has at most ${longestYear} days. Check the years of both dates.`)
   if (terms.length === 0) say('terms', 'Add at least one term.')
   terms.forEach((term, i) => {
     const path = `terms.${i}`

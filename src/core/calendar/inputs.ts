@@ -24,6 +24,14 @@ export const subjectsInput = z.object({
   names: z.array(named('the name of each subject', 60)).min(1, 'Enter at least one subject.').max(40),
 })
 
+/** Rooms to add. */
+export const roomsInput = z.object({
+  names: z.array(named('the name of each room', 40)).min(1, 'Enter at least one room.').max(60),
+})
+
+/** An optional choice from a list; empty counts as none. */
+const maybeChosen = id.nullish().or(z.literal('').transform(() => null))
+
 /** A class, new or changed. Its course is the subject taught to the year group. */
 export const classInput = z.object({
   /** Null for a new class. */
@@ -34,6 +42,7 @@ export const classInput = z.object({
   subjectId: chosen('a subject'),
   yearGroupId: chosen('a year group'),
   scaleId: chosen('a grading scale'),
+  roomId: maybeChosen,
   termIds: z.array(id).min(1, 'Choose at least one term.').max(6),
   staffIds: z.array(id).max(12),
   /** Homerooms whose students belong in it. */
@@ -42,13 +51,17 @@ export const classInput = z.object({
   from: civilDate,
 })
 
-/** Who looks after a homeroom from a day on. */
-export const homeroomTeachersInput = z.object({
+/** The room of a homeroom, and who looks after it from a day on. */
+export const homeroomInput = z.object({
   homeroomId: id,
   seen,
+  roomId: maybeChosen,
   staffIds: z.array(id).max(6),
   from: civilDate,
 })
+
+/** The last day on which a homeroom has students; null opens it again. */
+export const closeHomeroomInput = z.object({ homeroomId: id, seen, lastDay: civilDate.nullable() })
 
 export const closureKinds = ['break', 'holiday', 'staff day'] as const
 
@@ -68,6 +81,17 @@ export const termInput = z.object({
   termId: id.nullish(),
   seen,
   yearId: id,
+  name: named('a name', 40),
+  firstDay: civilDate,
+  lastDay: civilDate,
+})
+
+/** A marking or exam period of a term, new or changed. */
+export const periodInput = z.object({
+  periodId: id.nullish(),
+  seen,
+  termId: chosen('a term'),
+  kind: z.enum(['marking', 'exams']),
   name: named('a name', 40),
   firstDay: civilDate,
   lastDay: civilDate,
@@ -93,7 +117,7 @@ export const carryInput = z.object({
   withStudents: z.boolean(),
 })
 
-export const partKinds = ['year group', 'homeroom', 'subject'] as const
+export const partKinds = ['year group', 'homeroom', 'subject', 'room'] as const
 export type PartKind = (typeof partKinds)[number]
 
 /** Another name for a part of the structure. */

@@ -117,6 +117,14 @@ export const guardianRecordInput = z.object({
   mayReceiveReports: z.boolean(),
 })
 
+/** A message to the guardians of some students, and to some guardians. */
+export const messageInput = z.object({
+  studentIds: z.array(id).max(5000),
+  guardianIds: z.array(id).max(5000),
+  subject: named('the subject', limits.name),
+  text: named('the message', limits.comment),
+})
+
 const username = z
   .string()
   .trim()
@@ -152,3 +160,6 @@ export const staffFields = {
 export const staffRolesInput = z.object({ staffId: id, seen, roles: ownRoles })
 export const deactivateInput = z.object({ staffId: id, seen, lastDay: civilDate })
 export const newPasswordInput = z.object({ staffId: id, seen, password: z.string().max(200) })
+
+/** Whether guardians may see one's own e-mail address. */
+export const shareAddressInput = z.object({ shared: z.boolean() })

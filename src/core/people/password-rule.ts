@@ -60,7 +60,14 @@ export function checkPassword(password: string, own: readonly string[]): readonl
   ]
 }
 
+/** The parts of the rule that a password does not meet yet. */
+export function unmetRules(password: string, own: readonly string[]): readonly string[] {
+  return checkPassword(password, own)
+    .filter((check) => !check.met)
+    .map((check) => check.text)
+}
+
 /** Whether a password meets every part of the rule. */
 export function passwordAccepted(password: string, own: readonly string[]): boolean {
-  return checkPassword(password, own).every((check) => check.met)
+  return unmetRules(password, own).length === 0
 }

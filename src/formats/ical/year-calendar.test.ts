@@ -17,6 +17,7 @@ test('terms and days without school are whole days; the end is the day after the
       'Wrackline School',
       {
         terms: [part({})],
+        periods: [part({ id: 'c', name: 'Exams', firstDay: '2026-12-07', lastDay: '2026-12-11' })],
         closures: [part({ id: 'b', name: 'Island Day', firstDay: '2027-05-03', lastDay: '2027-05-03' })],
       },
       new Date('2026-11-23T09:05:00Z'),
@@ -29,7 +30,8 @@ test('terms and days without school are whole days; the end is the day after the
   expect(lines).toContain('DTEND;VALUE=DATE:20261219')
   expect(lines).toContain('DTSTART;VALUE=DATE:20270503')
   expect(lines).toContain('DTEND;VALUE=DATE:20270504')
-  expect(lines.filter((l) => l === 'BEGIN:VEVENT')).toHaveLength(2)
+  expect(lines).toContain('SUMMARY:Exams')
+  expect(lines.filter((l) => l === 'BEGIN:VEVENT')).toHaveLength(3)
 })
 
 test('names with commas, line breaks and emoji stay one text', () => {

@@ -21,7 +21,11 @@ const day = (date: string, later = 0) => {
  */
 export function yearCalendar(
   school: string,
-  parts: { readonly terms: readonly Days[]; readonly closures: readonly Days[] },
+  parts: {
+    readonly terms: readonly Days[]
+    readonly periods?: readonly Days[]
+    readonly closures: readonly Days[]
+  },
   stamp: Date,
 ): string {
   const calendar = ical({
@@ -31,6 +35,7 @@ export function yearCalendar(
   })
   const events = [
     ...parts.terms.map((t) => ({ ...t, name: `${t.name} term`, busy: false })),
+    ...(parts.periods ?? []).map((p) => ({ ...p, busy: false })),
     ...parts.closures.map((c) => ({ ...c, busy: true })),
   ]
   for (const { id, name, firstDay, lastDay, busy } of events)

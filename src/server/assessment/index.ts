@@ -1,5 +1,5 @@
 import { sql } from 'kysely'
-import { defineDomain, type Found } from '@/server/platform/define'
+import { defineDomain, holdsAll, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { create, setDocument, setQuestions, setThresholds } from './commands'
@@ -9,6 +9,7 @@ import { createAssessment, listAssessments, readTest, seeAssessment } from './ri
 import { setAnswers } from './set-answers'
 
 export { classAssessmentsTopic } from './changed'
+export { seeAssessment } from './rights'
 
 /** Assessments: documents, keys, answers and findings. */
 export const assessment = defineDomain({
@@ -29,7 +30,7 @@ export const assessment = defineDomain({
   find: [
     (context, words) => sql<Found>`
       select 'assessment' as kind, a.id, a.name, 'assessment' as detail, '/assessments/' || a.id || '/findings' as href
-      from assessment a where lower(a.name || ' assessment') like all (${words})
+      from assessment a where ${holdsAll(sql`a.name || ' assessment'`, words)}
         and ${whereMay(context, seeAssessment, sql.ref('a.id'))} order by a.given_on desc limit 8`,
   ],
   places: [

@@ -1,10 +1,17 @@
+import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { checkPassword } from '@/core/people/password-rule'
-import { roles } from '@/server/platform/actor'
+import { unmetRules } from '@/core/people/password-rule'
+import { hasAddress } from '@/server/platform/account'
+import { clockActor, roles } from '@/server/platform/actor'
+import { inSchool } from '@/server/platform/context'
+import { database } from '@/server/platform/database'
 import { defineCommand, defineDomain } from '@/server/platform/define'
 import { refusals } from '@/server/platform/failure'
+import { defineMail, queueMails } from '@/server/platform/mail'
+import { passwordLink, storePassword } from '@/server/platform/new-password'
 import { onlyRoles } from '@/server/platform/rights'
-import { hashPassword, passwordMatches } from '@/server/platform/sign-in'
+import { actorsOf } from '@/server/platform/session'
+import { accountNamed, mayTry, passwordMatches } from '@/server/platform/sign-in'
 
 const { refuseField } = refusals('account', {
   weak: ({ rules }: { rules: readonly string[] }) => rules.join(' '),
@@ -23,10 +30,8 @@ const setOwnPassword = defineCommand({
   right: ownAccount,
   run: async ({ db: own, actor }, { password, present }) => {
     const db = own.withoutPlugins()
-    const unmet = checkPassword(password, [actor.username, actor.name, actor.schoolName]).filter(
-      (check) => !check.met,
-    )
-    if (unmet.length > 0) throw refuseField('password', 'weak', { rules: unmet.map((check) => check.text) })
+    const rules = unmetRules(password, [actor.username, actor.name, actor.schoolName])
+    if (rules.length > 0) throw refuseField('password', 'weak', { rules })
     const user = await db
       .selectFrom('auth.user')
       .select('mustChangePassword')
@@ -42,16 +47,7 @@ const setOwnPassword = defineCommand({
     if (!user.mustChangePassword && !(await passwordMatches(hash, present ?? '')))
       throw refuseField('present', 'wrongPassword', {})
     if (await passwordMatches(hash, password)) throw refuseField('password', 'samePassword', {})
-    await db
-      .updateTable('auth.account')
-      .set({ password: await hashPassword(password) })
-      .where('userId', '=', actor.accountId)
-      .execute()
-    await db
-      .updateTable('auth.user')
-      .set({ mustChangePassword: false })
-      .where('id', '=', actor.accountId)
-      .execute()
+    await storePassword({ db: own }, actor.accountId, password, { mustChange: false })
     await db
       .deleteFrom('auth.session')
       .where('userId', '=', actor.accountId)
@@ -71,6 +67,60 @@ const signOutEverywhere = defineCommand({
   },
 })
 
+/** A link for somebody who has forgotten their password. */
+const forgottenPassword = defineMail<{
+  readonly accountId: string
+  readonly school: string
+  readonly name: string
+}>({
+  subject: () => 'A new password for Kedge',
+  body: ({ school, name }, link) =>
+    [
+      `Dear ${name},`,
+      'Somebody, probably you, asked for a new password for Kedge. Open this link to choose one:',
+      link,
+      `The link works once, for one hour. If you did not ask, there is nothing to do: your password stays as it is.`,
+      school,
+    ].join('\n\n'),
+  link: (context, { accountId }) => passwordLink(context, accountId, 1),
+  example: {
+    accountId: '00000000-0000-7000-8000-000000000001',
+    school: 'Wrackline School',
+    name: 'Remi Achterberg',
+  },
+})
+
+/**
+ * Mails a link to choose a new password, to the address of the account named, if there is such an account with an
+ * address. Nothing in the answer or in how long it takes tells whether there is.
+ * @param typed a user name or an e-mail address
+ */
+export async function requestPasswordLink(typed: string): Promise<void> {
+  const name = typed.trim().toLowerCase()
+  const known = await accountNamed(name)
+  if (!(await mayTry(`password ${known?.id ?? name}`, 3, 60))) return
+  const [actor] = known && hasAddress(known.email) ? await actorsOf(known.id) : []
+  if (!known || !actor) return
+  await database()
+    .transaction()
+    .execute((db) =>
+      inSchool(
+        db,
+        clockActor({ id: actor.schoolId, name: actor.schoolName, timeZone: actor.timeZone }),
+        { command: 'account.requestPasswordLink' },
+        (context) =>
+          queueMails(context, forgottenPassword, [
+            {
+              dedupe: `password:${uuid()}`,
+              toName: actor.name,
+              toAddress: known.email,
+              about: { accountId: known.id, school: actor.schoolName, name: actor.name },
+            },
+          ]),
+      ),
+    )
+}
+
 /** The person's own account. */
 export const account = defineDomain({
   name: 'account',
@@ -78,4 +128,5 @@ export const account = defineDomain({
   reads: [],
   queries: {},
   commands: { setOwnPassword, signOutEverywhere },
+  mails: { forgottenPassword },
 })

@@ -1,5 +1,6 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
+import { comparableName } from '@/core/people/names'
 import { staffRoles } from '@/server/platform/actor'
 import { defineDomain, defineQuery } from '@/server/platform/define'
 import { onlyRoles } from '@/server/platform/rights'
@@ -10,9 +11,8 @@ const anything = defineQuery({
   input: z.object({ text: z.string().trim().max(80) }),
   right: onlyRoles('find anything they may open', ...staffRoles),
   run: async (context, { text }) => {
-    const words = text
-      .toLowerCase()
-      .split(/\s+/)
+    const words = comparableName(text)
+      .split(' ')
       .filter(Boolean)
       .map((word) => `%${word.replace(/[\\%_]/g, '\\$&')}%`)
     const sources = fromAll((domain) => domain.find).flatMap((source) => source(context, words) ?? [])

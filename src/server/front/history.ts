@@ -11,6 +11,7 @@ import { forgetAnswers } from '@/server/platform/run'
 import { undoRun } from '@/server/platform/undo'
 import { fromAll } from './all'
 import { describeChange, namesIn } from './describe'
+import { merge } from './merge'
 
 const { refuse } = refusals('history', {
   cannotUndo: () => 'This cannot be undone.',
@@ -138,7 +139,10 @@ const undo = defineCommand({
   },
 })
 
-const undoable = () => fromAll<AnyCommand>((domain) => Object.values(domain.commands).filter((c) => c.undo))
+const undoable = (): readonly AnyCommand[] =>
+  [...fromAll<AnyCommand>((domain) => Object.values(domain.commands)), merge].filter(
+    (command) => command.undo,
+  )
 
 /** A repetition comes within days, and an undo within a month: older notes of both are deleted. */
 const forget = defineRecurring({

@@ -3,9 +3,10 @@ import { files } from './files'
 import { find } from './find'
 import { history } from './history'
 import { mail } from './mail'
+import { record } from './record'
 import { shell } from './shell'
 import { today } from './today'
 import { work } from './work'
 
 /** What is composed from all domains, and what belongs to none. */
-export const front = [shell, today, find, history, work, files, mail, account] as const
+export const front = [shell, today, find, history, work, files, mail, account, record] as const

@@ -11,10 +11,10 @@ const partSize = 2 << 20
 export async function openFile(
   actor: Actor,
   documentId: string,
-): Promise<Result<{ name: string; size: number; stream: ReadableStream<Uint8Array> }>> {
+): Promise<Result<{ name: string; mediaType: string; size: number; stream: ReadableStream<Uint8Array> }>> {
   const described = await ask(files.queries.describe, actor, { documentId })
   if (!described.ok) return described
-  const { name, size } = described.value
+  const { name, mediaType, size } = described.value
   let from = 0
   const stream = new ReadableStream<Uint8Array>({
     async pull(controller) {
@@ -29,5 +29,5 @@ export async function openFile(
       if (!noted.ok) log().warn({ documentId, failure: noted.failure }, 'fetching a result was not noted')
     },
   })
-  return { ok: true, value: { name, size, stream } }
+  return { ok: true, value: { name, mediaType, size, stream } }
 }

@@ -1,5 +1,5 @@
 import { sql } from 'kysely'
-import { bestFirst, defineDomain, type Found } from '@/server/platform/define'
+import { bestFirst, defineDomain, holdsAll, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { createAssignment, linkAssessment, removeAssignment, saveAssignment } from './assignments'
@@ -9,7 +9,8 @@ import { setScores } from './set-scores'
 import { saveSettings } from './settings'
 
 export { carryGradebooks } from './carry-gradebooks'
-export { gradebookTopic, loadGradebooks } from './load-gradebooks'
+export { gradebookTopic, loadGradebooks, plainDecimal } from './load-gradebooks'
+export { seeGradebook } from './rights'
 
 /** Gradebooks: assignments, scores and the rules of the term mark. */
 export const marks = defineDomain({
@@ -21,7 +22,7 @@ export const marks = defineDomain({
   find: [
     (context, words) => sql<Found>`
       select 'class' as kind, c.id, c.name, 'marks' as detail, '/classes/' || c.id || '/marks' as href
-      from class c where lower(c.name || ' marks gradebook') like all (${words})
+      from class c where ${holdsAll(sql`c.name || ' marks gradebook'`, words)}
         and ${whereMay(context, seeGradebook, sql.ref('c.id'))} order by ${bestFirst(sql.ref('c.name'), words)}, c.name limit 8`,
   ],
   places: [{ name: 'Classes', href: '/classes', right: listClasses, position: 3 }],

@@ -56,7 +56,7 @@ export const addGroups = defineCommand({
       .values(names.map((name) => ({ schoolId: context.actor.schoolId, id: uuid(), name })))
       .execute()
     context.changed(rollTopic())
-    return { groups: names.length }
+    return { added: names.length }
   },
 })
 

@@ -1,19 +1,24 @@
 import { sql } from 'kysely'
-import { bestFirst, defineDomain, type Found } from '@/server/platform/define'
+import { bestFirst, defineDomain, holdsAll, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { arrivalsDue } from './due'
 import { enrol } from './enrol'
 import { addGroups, groups, removeGroup, saveGroup } from './groups'
+import { classMembers } from './class-members'
 import { guardians } from './guardian-list'
 import { inviteAgain, removeGuardian, saveGuardian } from './guardian'
-import { accountInvitation } from './mails'
+import { accountInvitation, guardianMessage } from './mails'
 import { leave, place } from './memberships'
+import { recipients, writeMessage } from './message'
+import { removePhoto, setPhoto } from './photo'
 import { setStudent } from './student-fields'
 import { applicantGuardians, enrolForm, list, possibleDuplicates, student } from './queries'
-import { enrolStudents, findStudents, listGuardians, seeGroups } from './rights'
+import { enrolStudents, findStudents, listGuardians, seeDetails, seeGroups } from './rights'
 
-export { seeContact, seeStudentHistory } from './rights'
+export { mergeMemberships } from './merge-memberships'
+export { mergeStudents, seeContact, seeDetails, seeStudent, seeStudentHistory } from './rights'
+export { studentTopic } from './topics'
 
 /** Students, guardians, and where students belong. */
 export const people = defineDomain({
@@ -31,7 +36,17 @@ export const people = defineDomain({
     'analysisGroupMember',
   ],
   reads: ['year', 'account'],
-  queries: { list, student, possibleDuplicates, enrolForm, applicantGuardians, groups, guardians },
+  queries: {
+    list,
+    student,
+    possibleDuplicates,
+    enrolForm,
+    applicantGuardians,
+    groups,
+    guardians,
+    recipients,
+    classMembers,
+  },
   commands: {
     enrol,
     inviteAgain,
@@ -43,8 +58,12 @@ export const people = defineDomain({
     addGroups,
     saveGroup,
     removeGroup,
+    setPhoto,
+    removePhoto,
+    writeMessage,
   },
-  mails: { accountInvitation },
+  files: [{ table: 'student', column: 'photo_id', right: seeDetails, object: 'id' }],
+  mails: { accountInvitation, guardianMessage },
   due: [arrivalsDue],
   find: [
     (context, words) => sql<Found>`
@@ -52,12 +71,20 @@ export const people = defineDomain({
         coalesce('no. ' || lpad(s.number::text, 4, '0'), 'accepted') || coalesce(', ' || h.name, '') as detail, '/people/' || s.id as href
       from student s left join homeroom_member m on m.school_id = s.school_id and m.student_id = s.id and m.period @> ${context.today}::date
       left join homeroom h on h.school_id = m.school_id and h.id = m.homeroom_id
-      where lower(s.sort_name || ' ' || s.legal_given_name || ' ' || coalesce(lpad(s.number::text, 4, '0'), '')) like all (${words})
-        and ${whereMay(context, findStudents, sql.ref('s.id'))} order by ${bestFirst(sql.ref('s.sort_name'), words)}, s.sort_name limit 8`,
+      where ${holdsAll(sql`s.sort_name || ' ' || s.legal_given_name || ' ' || coalesce(lpad(s.number::text, 4, '0'), '')`, words)}
+        and s.merged_into is null and ${whereMay(context, findStudents, sql.ref('s.id'))} order by ${bestFirst(sql.ref('s.sort_name'), words)}, s.sort_name limit 8`,
     (context, words) => sql<Found>`
       select 'homeroom' as kind, h.id, h.name, 'register' as detail, '/attendance/registers/' || h.id as href
-      from homeroom h where lower(h.name || ' register') like all (${words})
+      from homeroom h where ${holdsAll(sql`h.name || ' register'`, words)}
         and ${whereMay(context, findStudents, sql.ref('h.id'))} order by ${bestFirst(sql.ref('h.name'), words)}, h.name limit 8`,
+    (context, words) => sql<Found>`
+      select 'guardian' as kind, g.id, g.given_name || ' ' || g.family_name as name,
+        'guardian of ' || string_agg(s.sort_name, '; ' order by s.sort_name) as detail,
+        '/people/' || (array_agg(s.id order by s.sort_name))[1] as href
+      from guardian g join guardianship r on r.guardian_id = g.id join student s on s.id = r.student_id
+      where ${holdsAll(sql`g.family_name || ' ' || g.given_name`, words)} and ${whereMay(context, listGuardians, sql.ref('g.id'))}
+      group by g.school_id, g.id
+      order by ${bestFirst(sql`g.family_name || ' ' || g.given_name`, words)}, g.family_name, g.given_name limit 8`,
   ],
   places: [
     { name: 'People', href: '/people', right: findStudents, position: 2 },
@@ -81,6 +108,8 @@ export const people = defineDomain({
         pronouns: 'pronouns',
         sort_name: 'name for lists',
         expected_from: 'expected from',
+        merged_into: 'merged into',
+        photo_id: 'photo',
       },
       name: 'sort_name',
     },

@@ -25,3 +25,23 @@ export const accountInvitation = defineMail<Invitation>({
     name: 'Bea Sandvik',
   },
 })
+
+/** A message the office writes to a guardian. */
+export const guardianMessage = defineMail<{
+  readonly subject: string
+  readonly text: string
+  readonly guardian: string
+  readonly sender: string
+  readonly school: string
+}>({
+  subject: ({ school, subject }) => `${school}: ${subject}`,
+  body: ({ guardian, text, sender, school }) =>
+    [`Dear ${guardian},`, text, `${sender}\n${school}`].join('\n\n'),
+  example: {
+    subject: 'No ferry on Friday',
+    text: 'The ferry does not sail on Friday morning. School begins at ten.',
+    guardian: 'Hana Marsh',
+    sender: 'Ewan Leask',
+    school: 'Wrackline School',
+  },
+})

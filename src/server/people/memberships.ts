@@ -89,7 +89,7 @@ const mapped = (own: Own, change: (all: readonly Membership[], studentId: string
 async function lockStudents({ db }: Context, students: Students): Promise<ReadonlyMap<string, string>> {
   const rows = await db
     .selectFrom('student')
-    .select(['id', 'sortName', 'rollVersion'])
+    .select(['id', 'sortName', 'rollVersion', 'mergedInto'])
     .where(
       'id',
       'in',
@@ -100,6 +100,8 @@ async function lockStudents({ db }: Context, students: Students): Promise<Readon
     .execute()
   const at = new Map(rows.map((row) => [row.id, row]))
   if (students.some((s) => !at.has(s.studentId))) throw new Refusal(notFound)
+  const merged = rows.find((row) => row.mergedInto !== null)
+  if (merged) throw refuse('merged', { name: merged.sortName })
   const moved = students.filter((s) => at.get(s.studentId)?.rollVersion !== s.seen)
   if (moved.length > 0) {
     const names = moved.map((s) => at.get(s.studentId)?.sortName ?? '').slice(0, 3)
@@ -132,11 +134,15 @@ export async function checkHomeroom(
 ): Promise<void> {
   const homeroom = await db
     .selectFrom('homeroom')
-    .select(['name', 'yearGroupId'])
+    .select(['name', 'yearGroupId', 'lastDay'])
     .where('id', '=', homeroomId)
     .where('yearId', '=', yearId)
+    // Nobody closes it meanwhile.
+    .forShare()
     .executeTakeFirst()
   if (!homeroom) throw refuseField('homeroomId', 'homeroomOfOtherYear', {})
+  if (homeroom.lastDay !== null)
+    throw refuseField('homeroomId', 'homeroomClosed', { homeroom: homeroom.name, lastDay: homeroom.lastDay })
   if ([...groups].some((id) => id !== homeroom.yearGroupId))
     throw refuseField('homeroomId', 'homeroomOfOtherGroup', { homeroom: homeroom.name })
 }

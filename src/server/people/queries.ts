@@ -3,10 +3,11 @@ import { z } from 'zod'
 import type { StudentField } from '@/core/people/inputs'
 import { comparableName } from '@/core/people/names'
 import { termOn } from '@/core/calendar/school-year'
+import type { Context } from '@/server/platform/context'
 import { defineQuery } from '@/server/platform/define'
 import { versionsOfFields } from '@/server/platform/fields'
 import { civilDate, id } from '@/core/inputs'
-import { endOf, firstDayOf, holds, homeroomSize } from '@/server/school/facts'
+import { firstDayOf, holds, homeroomSize } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { rollTopic } from '@/server/school/topics'
 import {
@@ -15,8 +16,11 @@ import {
   changeSupport,
   enrolStudents,
   findStudents,
+  listGuardians,
   seeApplicant,
+  mergeStudents,
   seeContact,
+  seeDetails,
   seeGroups,
   seeStudent,
   seeStudentHistory,
@@ -30,7 +34,10 @@ export const list = defineQuery({
   right: findStudents,
   topics: () => [rollTopic()],
   run: async (context, { date, homeroomId }) => {
-    const grouped = await context.may(seeGroups, {})
+    const [grouped, families] = await Promise.all([
+      context.may(seeGroups, {}),
+      context.may(listGuardians, {}),
+    ])
     return context.db
       .selectFrom('enrolment as e')
       .innerJoin('student as s', (j) =>
@@ -59,6 +66,13 @@ export const list = defineQuery({
           where ${grouped} and a.student_id = s.id and a.period @> ${date}::date order by x.name)`.as(
           'groups',
         ),
+        // Those who list guardians also find students by them.
+        sql<
+          string | null
+        >`case when ${families} then (select string_agg(d.given_name || ' ' || d.family_name, '; ' order by r.contact_order)
+          from guardianship r join guardian d on d.id = r.guardian_id where r.student_id = s.id) end`.as(
+          'guardians',
+        ),
         firstDayOf('e.period').as('since'),
       ])
       .where(holds('e.period', date))
@@ -68,6 +82,42 @@ export const list = defineQuery({
       .execute()
   },
 })
+
+interface Place {
+  readonly kind: 'year group' | 'homeroom' | 'class' | 'group'
+  readonly id: string
+  readonly name: string
+  readonly from: string
+  /** The first day after it; null while it has no end. */
+  readonly until: string | null
+}
+
+/** Each kind of place: the table of its members, that of the places, and the column between them. */
+const placeKinds = [
+  ['year group', 'enrolment', 'year_group', 'year_group_id'],
+  ['homeroom', 'homeroom_member', 'homeroom', 'homeroom_id'],
+  ['class', 'class_member', 'class', 'class_id'],
+  ['group', 'analysis_group_member', 'analysis_group', 'group_id'],
+] as const
+
+/** Where a student belongs and belonged, without the kinds that the actor may not see. One statement. */
+async function placesOf(
+  { db }: Context,
+  studentId: string,
+  shown: { readonly class: boolean; readonly group: boolean },
+): Promise<readonly Place[]> {
+  const arms = placeKinds
+    .filter(([kind]) => (kind !== 'class' && kind !== 'group') || shown[kind])
+    .map(
+      ([kind, members, places, column]) => sql`
+        select ${sql.lit(kind)} as kind, p.id, p.name, lower(m.period)::text as "from", upper(m.period)::text as until
+        from ${sql.table(members)} m join ${sql.table(places)} p on p.school_id = m.school_id and p.id = m.${sql.ref(column)}
+        where m.student_id = ${studentId}`,
+    )
+  const { rows } =
+    await sql<Place>`${sql.join(arms, sql` union all `)} order by kind desc, "from", name`.execute(db)
+  return rows
+}
 
 /** One student's record: names, places, guardians in contact order. */
 export const student = defineQuery({
@@ -82,103 +132,68 @@ export const student = defineQuery({
       .where('id', '=', studentId)
       .executeTakeFirstOrThrow()
     const contact = await context.may(seeContact, { studentId })
+    const details = await context.may(seeDetails, { studentId })
     const grouped = await context.may(seeGroups, {})
-    const [support, maySeeHistory, mayChange, mayChangeNotes, guardians, places, departures] =
-      await Promise.all([
-        context.may(seeSupport, { studentId }),
-        context.may(seeStudentHistory, { studentId }),
-        context.may(changeRecords, { studentId }),
-        context.may(changeSupport, { studentId }),
-        db
-          .selectFrom('guardianship as gs')
-          .innerJoin('guardian as g', 'g.id', 'gs.guardianId')
-          .select([
-            'g.id',
-            'g.givenName',
-            'g.familyName',
-            'g.email',
-            'g.phone',
-            'g.language',
-            'g.address',
-            'gs.relation',
-            'gs.contactOrder',
-            'gs.mayReceiveReports',
-            'g.version',
-            'gs.version as relationVersion',
-            sql<string | null>`(select string_agg(o.sort_name, '; ' order by o.sort_name) from guardianship os
+    const [
+      support,
+      maySeeHistory,
+      mayChange,
+      mayChangeNotes,
+      mayMerge,
+      guardians,
+      places,
+      departures,
+      mergedInto,
+    ] = await Promise.all([
+      context.may(seeSupport, { studentId }),
+      context.may(seeStudentHistory, { studentId }),
+      context.may(changeRecords, { studentId }),
+      context.may(changeSupport, { studentId }),
+      context.may(mergeStudents, { keepId: studentId }),
+      db
+        .selectFrom('guardianship as gs')
+        .innerJoin('guardian as g', 'g.id', 'gs.guardianId')
+        .select([
+          'g.id',
+          'g.givenName',
+          'g.familyName',
+          'g.email',
+          'g.phone',
+          'g.language',
+          'g.address',
+          'gs.relation',
+          'gs.contactOrder',
+          'gs.mayReceiveReports',
+          'g.version',
+          'gs.version as relationVersion',
+          sql<string | null>`(select string_agg(o.sort_name, '; ' order by o.sort_name) from guardianship os
             join student o on o.school_id = os.school_id and o.id = os.student_id
             where os.guardian_id = g.id and os.student_id <> ${studentId})`.as('alsoOf'),
-            sql<boolean>`exists (select 1 from membership m where m.person_id = g.id and m.role = 'guardian')`.as(
-              'hasAccount',
-            ),
-          ])
-          .where('gs.studentId', '=', studentId)
-          .where(contact ? sql<boolean>`true` : sql<boolean>`false`)
-          .orderBy('gs.contactOrder')
-          .execute(),
-        db
-          .selectFrom('enrolment as e')
-          .innerJoin('yearGroup as g', 'g.id', 'e.yearGroupId')
-          .select([
-            sql.lit('year group').as('kind'),
-            'g.id',
-            'g.name',
-            firstDayOf('e.period').as('from'),
-            endOf('e.period').as('until'),
-          ])
-          .where('e.studentId', '=', studentId)
-          .unionAll(
-            db
-              .selectFrom('homeroomMember as m')
-              .innerJoin('homeroom as h', 'h.id', 'm.homeroomId')
-              .select([
-                sql.lit('homeroom').as('kind'),
-                'h.id',
-                'h.name',
-                firstDayOf('m.period').as('from'),
-                endOf('m.period').as('until'),
-              ])
-              .where('m.studentId', '=', studentId),
-          )
-          .unionAll(
-            db
-              .selectFrom('classMember as k')
-              .innerJoin('class as c', 'c.id', 'k.classId')
-              .select([
-                sql.lit('class').as('kind'),
-                'c.id',
-                'c.name',
-                firstDayOf('k.period').as('from'),
-                endOf('k.period').as('until'),
-              ])
-              .where('k.studentId', '=', studentId),
-          )
-          .unionAll(
-            db
-              .selectFrom('analysisGroupMember as a')
-              .innerJoin('analysisGroup as x', 'x.id', 'a.groupId')
-              .select([
-                sql.lit('group').as('kind'),
-                'x.id',
-                'x.name',
-                firstDayOf('a.period').as('from'),
-                endOf('a.period').as('until'),
-              ])
-              .where('a.studentId', '=', studentId)
-              .where(grouped ? sql<boolean>`true` : sql<boolean>`false`),
-          )
-          .orderBy('kind', 'desc')
-          .orderBy('from')
-          .orderBy('name')
-          .execute(),
-        db
-          .selectFrom('departure')
-          .select(['lastDay', 'reason', 'destination'])
-          .where('studentId', '=', studentId)
-          .orderBy('lastDay')
-          .execute(),
-      ])
-    const hidden = (value: string | null) => (contact ? value : null)
+          sql<boolean>`exists (select 1 from membership m where m.person_id = g.id and m.role = 'guardian')`.as(
+            'hasAccount',
+          ),
+        ])
+        .where('gs.studentId', '=', studentId)
+        .where(contact ? sql<boolean>`true` : sql<boolean>`false`)
+        .orderBy('gs.contactOrder')
+        .execute(),
+      placesOf(context, studentId, { class: details, group: grouped }),
+      db
+        .selectFrom('departure')
+        .select(['lastDay', 'reason', 'destination'])
+        .where('studentId', '=', studentId)
+        .where(details ? sql<boolean>`true` : sql<boolean>`false`)
+        .orderBy('lastDay')
+        .execute(),
+      record.mergedInto === null
+        ? undefined
+        : db
+            .selectFrom('student')
+            .select(['id', 'sortName as name', 'number'])
+            .where('id', '=', record.mergedInto)
+            .executeTakeFirst(),
+    ])
+    const hidden = (value: string | null) => (details ? value : null)
     const note = (value: string | null) => (support ? value : null)
     return {
       id: record.id,
@@ -201,11 +216,15 @@ export const student = defineQuery({
       guardians,
       places,
       departures,
+      photoId: hidden(record.photoId),
+      mergedInto,
+      maySeeDetails: details,
       maySeeContact: contact,
       maySeeNotes: support,
       maySeeHistory,
       mayChange,
       mayChangeNotes,
+      mayMerge: mayMerge && !mergedInto,
     }
   },
 })
@@ -228,6 +247,7 @@ export const possibleDuplicates = defineQuery({
         'address',
       ])
       .where('birthDate', '=', birthDate)
+      .where('mergedInto', 'is', null)
       .execute()
     const family = comparableName(familyName)
     const given = comparableName(givenName)
@@ -254,6 +274,7 @@ export const enrolForm = defineQuery({
         .selectFrom('homeroom as h')
         .select(['h.id', 'h.name', 'h.yearGroupId', homeroomSize('h.id', startDate).as('students')])
         .where('h.yearId', '=', year?.id ?? null)
+        .where('h.lastDay', 'is', null)
         .orderBy('h.name')
         .execute(),
       db
@@ -288,6 +309,7 @@ export const enrolForm = defineQuery({
           'expectedFrom',
         ])
         .where('number', 'is', null)
+        .where('mergedInto', 'is', null)
         .orderBy('sortName')
         .execute(),
     ])

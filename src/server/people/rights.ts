@@ -1,6 +1,7 @@
+import { sql } from 'kysely'
 import { staffRoles } from '@/server/platform/actor'
 import { onlyRoles, type Right } from '@/server/platform/rights'
-import { teachesStudent } from '@/server/school/relations'
+import { schoolShows, teachesClass, teachesStudent } from '@/server/school/relations'
 
 const office = ['administrator', 'head', 'office', 'records'] as const
 const ofStudent = { object: 'student', of: ({ studentId }: { studentId: string }) => studentId } as const
@@ -21,17 +22,55 @@ export const seeSupport: Right<{ studentId: string }> = {
   ...ofStudent,
 }
 
-/** How to reach a family is for those who look after the student. */
-export const seeContact: Right<{ studentId: string }> = {
-  words: "see a student's address, birth date and guardians",
-  grants: [{ roles: office }, { roles: staffRoles, when: teachesStudent }],
+/** More than the name and where a student belongs is for those who look after the student, or as the school decides. */
+export const seeDetails: Right<{ studentId: string }> = {
+  words: "see a student's photo, birth date, address and classes",
+  grants: [
+    { roles: office },
+    { roles: staffRoles, when: teachesStudent },
+    { roles: staffRoles, when: schoolShows('details', 'contacts') },
+  ],
   ...ofStudent,
+}
+
+/** How to reach a family is for those who look after the student, or as the school decides. */
+export const seeContact: Right<{ studentId: string }> = {
+  words: "see a student's guardians and how to reach them",
+  grants: [
+    { roles: office },
+    { roles: staffRoles, when: teachesStudent },
+    { roles: staffRoles, when: schoolShows('contacts') },
+  ],
+  ...ofStudent,
+}
+
+/** Who is in a class says something about each of its students. */
+export const seeClassMembers: Right<{ classId: string }> = {
+  words: 'see who is in a class',
+  grants: [
+    { roles: office },
+    { roles: staffRoles, when: teachesClass },
+    { roles: staffRoles, when: schoolShows('details', 'contacts') },
+  ],
+  object: 'class',
+  of: ({ classId }) => classId,
+}
+
+/** Puts two records of one student together. */
+export const mergeStudents: Right<{ keepId: string }> = {
+  words: 'merge two records of a student',
+  grants: [{ roles: ['administrator', 'office'] }],
+  object: 'student',
+  of: ({ keepId }) => keepId,
 }
 
 export const changeRecords: Right<{ studentId: string }> = {
   words: "change a student's record",
   grants: [{ roles: office }],
   ...ofStudent,
+  // One that was merged into another stays as it is.
+  and: ({ studentId }) =>
+    sql<boolean>`exists (select 1 from student s where s.id = ${studentId} and s.merged_into is null)`,
 }
 
 /** Notes are changed by those who may always read them. */
@@ -49,6 +88,9 @@ export const seeGroups = onlyRoles('see analysis groups', 'administrator', 'head
 export const changeGroups = onlyRoles('change analysis groups and who is in them', 'administrator', 'office')
 
 export const listGuardians = onlyRoles('list guardians with how to reach them', ...office)
+
+/** Writes to families in the school's name. */
+export const writeToGuardians = onlyRoles('write to guardians', 'administrator', 'head', 'office')
 
 /** The office enrols. */
 export const enrolStudents = onlyRoles('enrol students', ...office)

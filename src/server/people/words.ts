@@ -19,6 +19,11 @@ export const { refuse, refuseField } = refusals('people', {
   noTermLeft: () => 'No term of this academic year is left after that date. Choose an earlier date.',
   homeroomOfOtherYear: () =>
     'This homeroom does not exist in the academic year of that date. Choose one from the list.',
+  nobodyReached: () => 'None of these guardians has an e-mail address. Nothing was sent.',
+  merged: ({ name }: { name: string }) =>
+    `The record of ${name} was merged into another one. Reload the page and use that one.`,
+  homeroomClosed: ({ homeroom, lastDay }: { homeroom: string; lastDay: string }) =>
+    `${homeroom} is closed after ${day(lastDay)}. Choose another homeroom.`,
   homeroomOfOtherGroup: ({ homeroom }: { homeroom: string }) =>
     `${homeroom} belongs to another year group. Choose a homeroom of the year group above.`,
   classOfOtherSchool: () => 'One of the classes is not in this school. Remove it and save again.',

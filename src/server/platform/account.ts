@@ -7,6 +7,14 @@ import { hashPassword } from './sign-in'
 /** A password to hand out in a terminal; it must be changed at the first sign-in. */
 export const initialPassword = () => randomBytes(9).toString('base64url')
 
+const nowhere = '.invalid'
+
+/** Everybody has an address to the sign-in package; this one exists nowhere. */
+export const noAddress = (account: string, schoolId: string) => `${account}@${schoolId}${nowhere}`
+
+/** Whether mail can be sent to an account's address. */
+export const hasAddress = (email: string) => !email.endsWith(nowhere)
+
 export interface NewAccount {
   readonly name: string
   readonly email: string

@@ -87,12 +87,16 @@ export interface Found {
   readonly href: string
 }
 
+/** Whether a text holds all the words looked for, whatever the accents and case. */
+export const holdsAll = (text: RawBuilder<unknown>, words: readonly string[]): RawBuilder<boolean> =>
+  sql<boolean>`kedge_plain(${text}) like all (${[...words]})`
+
 /**
  * For an `order by`: 0 for a text in which every word looked for begins a word, 1 for the others, so that "ils" finds
  * Ilse before Nils.
  */
 export const bestFirst = (text: RawBuilder<unknown>, words: readonly string[]): RawBuilder<number> =>
-  sql`case when translate(' ' || lower(${text}), '-,''', '   ') like all (${words.map((word) => `% ${word.slice(1)}`)}) then 0 else 1 end`
+  sql`case when translate(' ' || kedge_plain(${text}), '-,''', '   ') like all (${words.map((word) => `% ${word.slice(1)}`)}) then 0 else 1 end`
 
 /** Answers a select of Found's columns for words as `like` patterns, or undefined where the actor may find none. */
 export type FindSource = (context: Context, words: readonly string[]) => RawBuilder<Found> | undefined

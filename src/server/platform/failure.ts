@@ -123,6 +123,12 @@ export function invalid(error: z.ZodError): Failure {
   return { kind: 'invalid', message: fields.map((f) => f.message).join(' '), fields }
 }
 
+/** Refuses an input with what is wrong with its fields; nothing wrong is nothing refused. */
+export function refuseProblems(fields: readonly FieldProblem[]): void {
+  if (fields.length > 0)
+    throw new Refusal({ kind: 'invalid', message: fields.map((f) => f.message).join(' '), fields })
+}
+
 /** HTTP status of a failure. */
 export const statusOf: Readonly<Record<Failure['kind'], number>> = {
   invalid: 400,

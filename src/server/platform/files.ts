@@ -21,6 +21,8 @@ export interface FileUse {
 const purposes = {
   /** Sent by a person. */
   upload: limits.upload,
+  /** Photos of students, made small. */
+  photo: limits.upload,
   /** Drawn by Kedge: cards, prints. */
   print: limits.file,
 } as const
@@ -30,18 +32,20 @@ export interface FileToStore {
   /** Given, storing the same again changes nothing. */
   readonly documentId?: string
   readonly name: string
+  /** A PDF without. */
+  readonly mediaType?: 'image/jpeg'
   readonly bytes: Buffer
   readonly pageCount: number | null
 }
 
 /**
- * Stores a PDF.
+ * Stores a file.
  * @returns its id
  * @throws RangeError when it is larger than its purpose allows
  */
 export async function storeFile(
   { db, actor, now }: Context,
-  { purpose, documentId = uuid(), name, bytes, pageCount }: FileToStore,
+  { purpose, documentId = uuid(), name, mediaType, bytes, pageCount }: FileToStore,
 ): Promise<string> {
   if (bytes.length > purposes[purpose]) throw new RangeError(`${name} has ${bytes.length} bytes`)
   await db
@@ -51,7 +55,7 @@ export async function storeFile(
       id: documentId,
       purpose,
       name: name.slice(0, limits.fileName),
-      mediaType: 'application/pdf',
+      mediaType: mediaType ?? 'application/pdf',
       size: bytes.length,
       sha256: createHash('sha256').update(bytes).digest('hex'),
       pageCount,

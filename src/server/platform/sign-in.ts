@@ -42,7 +42,7 @@ export type SignInAnswer =
   | { readonly ok: false; readonly status: 401 | 429; readonly message: string }
 
 /** The account with a user name or an e-mail address, whichever was typed. */
-async function accountNamed(name: string) {
+export async function accountNamed(name: string) {
   return database()
     .withoutPlugins()
     .selectFrom('auth.user')
@@ -50,6 +50,13 @@ async function accountNamed(name: string) {
     .where((eb) => eb.or([eb('username', '=', name), eb('email', '=', name)]))
     .orderBy(sql`username = ${name}`, 'desc')
     .executeTakeFirst()
+}
+
+/** Puts down that something is tried, and answers whether it was not yet too often in the last minutes. */
+export async function mayTry(what: string, most: number, minutes: number): Promise<boolean> {
+  const { rows } = await sql<{ may: boolean }>`
+    select kedge_may_try(${what}, ${most}, ${minutes}) as may`.execute(database())
+  return rows[0]?.may ?? false
 }
 
 /**
@@ -61,9 +68,7 @@ export async function signIn(typed: string, password: string, headers: Headers):
   const name = typed.trim().toLowerCase()
   const known = await accountNamed(name)
   const tried = known?.id ?? name
-  const { rows } = await sql<{ may: boolean }>`
-    select kedge_may_try(${tried}, ${allowedTries}, ${windowMinutes}) as may`.execute(database())
-  if (!rows[0]?.may)
+  if (!(await mayTry(tried, allowedTries, windowMinutes)))
     return {
       ok: false,
       status: 429,

@@ -23,6 +23,9 @@ export interface Cell<K, V> {
 
 type Columns = Readonly<Record<string, unknown>>
 
+/** The tables whose rows have a version. */
+type Versioned = { [T in keyof Tables]: 'version' extends keyof Tables[T] ? T : never }[keyof Tables] & string
+
 interface WriteRule<S, K, V> {
   readonly table: keyof Tables & string
   /** What all cells of one write have in common. */
@@ -194,22 +197,7 @@ const loadRows =
  */
 export async function updateSeen(
   context: Context,
-  table:
-    | 'assessment'
-    | 'assignment'
-    | 'gradebook'
-    | 'classEntries'
-    | 'guardian'
-    | 'guardianship'
-    | 'staffMember'
-    | 'class'
-    | 'homeroom'
-    | 'closure'
-    | 'term'
-    | 'yearGroup'
-    | 'subject'
-    | 'academicYear'
-    | 'analysisGroup',
+  table: Versioned,
   key: Columns,
   version: number,
   columns: Columns,

@@ -19,6 +19,8 @@ import { cardList, cardPreview, classEntries, myCards, round, rounds } from './q
 import { listRounds, readCard, seeOwnCards } from './rights'
 import { fillBlank, setEntries } from './write-entries'
 
+export { readCard } from './rights'
+
 /** Report rounds: class entries from writing to release, and the cards made from them. */
 export const reports = defineDomain({
   name: 'reports',

@@ -52,6 +52,3 @@ export const countWhere = (condition: RawBuilder<unknown>): RawBuilder<number> =
   sql<number>`(count(*) filter (where ${condition}))::int`
 
 export const firstDayOf = (period: string): RawBuilder<string> => sql<string>`lower(${sql.ref(period)})::text`
-/** The first day after a period; null while it is open. */
-export const endOf = (period: string): RawBuilder<string | null> =>
-  sql<string | null>`upper(${sql.ref(period)})::text`

@@ -28,6 +28,13 @@ export const teachesStudent: Relation = {
     where e.id = ${id} and e.number is null and t.staff_id = ${actor.staffId} and t.period @> ${today}::date)`,
 }
 
+/** The school shows this much of every student to all its teachers. */
+export const schoolShows = (...levels: readonly ('details' | 'contacts')[]): Relation => ({
+  words: 'works where the school shows this to all teachers',
+  holds: ({ actor }) => sql<boolean>`exists (
+    select 1 from school_setting s where s.school_id = ${actor.schoolId} and s.teachers_see = any(${[...levels]}::text[]))`,
+})
+
 export const isGuardianOf: Relation = {
   words: 'is a guardian who receives reports',
   holds: ({ actor }, id) =>

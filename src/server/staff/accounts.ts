@@ -11,22 +11,25 @@ import {
   staffRolesInput,
 } from '@/core/people/inputs'
 import { sortName } from '@/core/people/names'
-import { checkPassword } from '@/core/people/password-rule'
-import { makeAccount } from '@/server/platform/account'
+import { unmetRules } from '@/core/people/password-rule'
+import { hasAddress, makeAccount, noAddress } from '@/server/platform/account'
+import { config } from '@/server/platform/config'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { defineFields } from '@/server/platform/fields'
+import { queueMails } from '@/server/platform/mail'
+import { storePassword } from '@/server/platform/new-password'
 import { actorsOf } from '@/server/platform/session'
-import { hashPassword } from '@/server/platform/sign-in'
 import { updateSeen } from '@/server/platform/write'
 import { registersTopic, rollTopic } from '@/server/school/topics'
+import { accountOpened } from './mails'
 import { addStaff, changeStaff } from './rights'
 import { staffTopic } from './topics'
 import { refuse, refuseField } from './words'
 
 function checkStrength(password: string, own: readonly string[]): void {
-  const unmet = checkPassword(password, own).filter((check) => !check.met)
-  if (unmet.length > 0) throw refuseField('password', 'weak', { rules: unmet.map((check) => check.text) })
+  const rules = unmetRules(password, own)
+  if (rules.length > 0) throw refuseField('password', 'weak', { rules })
 }
 
 /** Refuses a user name or an address that another account of the installation has. */
@@ -76,7 +79,7 @@ export const create = defineCommand({
       .execute()
     const accountId = await makeAccount(db, {
       name,
-      email: email ?? noAddress(context, username),
+      email: email ?? noAddress(username, actor.schoolId),
       username,
       password,
       mustChangePassword: true,
@@ -116,7 +119,10 @@ export const setMember = defineFields<{ staffId: string }>({
       await db
         .withoutPlugins()
         .updateTable('auth.user')
-        .set({ name, ...('email' in changes ? { email: email ?? noAddress(context, own.accountId) } : {}) })
+        .set({
+          name,
+          ...('email' in changes ? { email: email ?? noAddress(own.accountId, context.actor.schoolId) } : {}),
+        })
         .where('id', '=', own.accountId)
         .execute()
     await db.updateTable('membership').set({ name }).where('personId', '=', after.id).execute()
@@ -124,9 +130,6 @@ export const setMember = defineFields<{ staffId: string }>({
   },
   topics: () => [staffTopic()],
 })
-
-/** Everybody has an address to the sign-in package; this one exists nowhere. */
-const noAddress = ({ actor }: Context, account: string) => `${account}@${actor.schoolId}.invalid`
 
 /** Whether an account belongs to another school as well; whoever set its password here could enter there. */
 async function isUsedElsewhere({ actor }: Context, accountId: string): Promise<boolean> {
@@ -250,20 +253,48 @@ export const resetPassword = defineCommand({
       .where('id', '=', account.accountId)
       .executeTakeFirstOrThrow()
     checkStrength(password, [user.username ?? '', account.name, actor.schoolName])
-    await db
-      .updateTable('auth.account')
-      .set({ password: await hashPassword(password) })
-      .where('userId', '=', account.accountId)
-      .where('providerId', '=', 'credential')
-      .execute()
-    await db
-      .updateTable('auth.user')
-      .set({ mustChangePassword: true })
-      .where('id', '=', account.accountId)
-      .execute()
+    await storePassword(context, account.accountId, password, { mustChange: true })
     await endSessions(context, account.accountId)
     context.changed(staffTopic())
     return null
+  },
+})
+
+/**
+ * Mails a member of staff their user name, with a link to choose a password: instead of handing over a slip, or when
+ * they have forgotten theirs. A password itself is never mailed. The one they have works until the link is used.
+ */
+export const mailSignIn = defineCommand({
+  input: z.object({ staffId: id }),
+  right: changeStaff,
+  run: async (context, { staffId }) => {
+    const { actor, runId } = context
+    const account = await accountOf(context, staffId)
+    const user =
+      account &&
+      (await context.db
+        .withoutPlugins()
+        .selectFrom('auth.user')
+        .select(['email', 'username'])
+        .where('id', '=', account.accountId)
+        .executeTakeFirstOrThrow())
+    if (!account?.active) throw refuse('notActive', {})
+    if (!user || !hasAddress(user.email)) throw refuse('noAddress', { name: account.name })
+    await queueMails(context, accountOpened, [
+      {
+        dedupe: `sign-in:${runId}`,
+        toName: account.name,
+        toAddress: user.email,
+        about: {
+          accountId: account.accountId,
+          school: actor.schoolName,
+          name: account.name,
+          username: user.username ?? user.email,
+          address: config().KEDGE_URL,
+        },
+      },
+    ])
+    return { email: user.email }
   },
 })
 

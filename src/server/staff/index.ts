@@ -1,8 +1,10 @@
 import { sql } from 'kysely'
-import { bestFirst, defineDomain, type Found } from '@/server/platform/define'
+import { bestFirst, defineDomain, holdsAll, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { textOf } from '@/server/platform/words'
-import { create, deactivate, reactivate, resetPassword, setMember, setRoles } from './accounts'
+import { create, deactivate, mailSignIn, reactivate, resetPassword, setMember, setRoles } from './accounts'
+import { accountOpened } from './mails'
+import { ofChildren, ownAddress, shareAddress } from './own-address'
 import { list, member } from './queries'
 import { seeMember, seeStaff } from './rights'
 
@@ -10,13 +12,14 @@ import { seeMember, seeStaff } from './rights'
 export const staff = defineDomain({
   name: 'staff',
   tables: ['staffMember'],
-  reads: ['account', 'year'],
-  queries: { list, member },
-  commands: { create, setMember, setRoles, resetPassword, deactivate, reactivate },
+  reads: ['account', 'year', 'people'],
+  queries: { list, member, ownAddress, ofChildren },
+  commands: { create, setMember, setRoles, resetPassword, deactivate, reactivate, mailSignIn, shareAddress },
+  mails: { accountOpened },
   find: [
     (context, words) => sql<Found>`
       select 'staff' as kind, s.id, s.sort_name as name, 'staff' as detail, '/school/staff/' || s.id as href
-      from staff_member s where lower(s.sort_name || ' ' || s.given_name) like all (${words})
+      from staff_member s where ${holdsAll(sql`s.sort_name || ' ' || s.given_name`, words)}
         and ${whereMay(context, seeMember, sql.ref('s.id'))} order by ${bestFirst(sql.ref('s.sort_name'), words)}, s.sort_name limit 8`,
   ],
   places: [{ name: 'Staff accounts', href: '/school/staff', right: seeStaff }],
@@ -24,7 +27,13 @@ export const staff = defineDomain({
     staff_member: {
       kind: 'Staff record',
       which: (v) => [v.given_name, v.family_name].map(textOf).join(' ').trim(),
-      columns: { given_name: 'given name', family_name: 'family name', email: 'e-mail', phone: 'telephone' },
+      columns: {
+        given_name: 'given name',
+        family_name: 'family name',
+        email: 'e-mail',
+        phone: 'telephone',
+        email_for_guardians: 'guardians see the e-mail',
+      },
       name: "given_name || ' ' || family_name",
     },
   },

@@ -11,5 +11,8 @@ export const { refuse, refuseField } = refusals('staff', {
   oneself: () => 'You cannot deactivate your own account. Ask another administrator.',
   usedElsewhere: ({ name }: { name: string }) =>
     `${name} also belongs to another school, so the password cannot be set here. They can change it themselves, or whoever runs Kedge resets it.`,
+  notActive: () => 'Only a member of staff with an active account can be sent a link.',
+  noAddress: ({ name }: { name: string }) =>
+    `${name} has no e-mail address. Enter one, or set a new password and hand over the slip.`,
   noAccount: ({ name }: { name: string }) => `${name} has no account at this school.`,
 })

@@ -109,8 +109,8 @@ async function createClasses(
 ): Promise<void> {
   const school = actor.schoolId
   const pair = sql`unnest(${pairs.map((p) => p.from)}::uuid[], ${pairs.map((p) => p.to)}::uuid[]) p(old_id, new_id)`
-  await sql`insert into class (school_id, id, year_id, course_id, scale_id, name)
-    select ${school}, p.new_id, ${to.yearId}, c.course_id, c.scale_id, c.name
+  await sql`insert into class (school_id, id, year_id, course_id, scale_id, room_id, name)
+    select ${school}, p.new_id, ${to.yearId}, c.course_id, c.scale_id, c.room_id, c.name
     from ${pair} join class c on c.id = p.old_id`.execute(db)
   await sql`insert into class_teacher (school_id, class_id, staff_id, period)
     select distinct ${school}::uuid, p.new_id, t.staff_id, daterange(${to.firstDay}::date, null)

@@ -6,7 +6,7 @@ import { closureInput } from '@/core/calendar/inputs'
 import { civilDate, id, seen } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
-import { notFound, Refusal } from '@/server/platform/failure'
+import { notFound, Refusal, refuseProblems } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
 import { registersTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
@@ -46,13 +46,13 @@ async function checked({ db }: Context, asked: z.infer<typeof closureInput>) {
     .select(['id', 'name', 'firstDay', 'lastDay'])
     .where('yearId', '=', asked.yearId)
     .execute()
-  const fields = checkClosure(
-    year,
-    others.filter((c) => c.id !== asked.closureId),
-    asked,
+  refuseProblems(
+    checkClosure(
+      year,
+      others.filter((c) => c.id !== asked.closureId),
+      asked,
+    ),
   )
-  if (fields.length > 0)
-    throw new Refusal({ kind: 'invalid', message: fields.map((f) => f.message).join(' '), fields })
 }
 
 /** Adds days without school, or moves them. Registers that were taken on such a day stay. */

@@ -6,12 +6,16 @@ import { carryForward, carryPlan } from './carry'
 import { feed, setFeed } from './feed'
 import { removeClosure, saveClosure, touchedBy } from './closures'
 import { orderParts, removePart, renamePart } from './parts'
+import { removePeriod, savePeriod } from './periods'
 import { calendar, classesAndParts } from './queries'
 import { addYearGroups, createYear } from './set-up'
-import { checkSetUp } from './rights'
+import { checkSetUp, seeSettings } from './rights'
 import { setUpCheck } from './set-up-check'
 import { setUp } from './set-up-state'
-import { addSubjects, saveClass, setHomeroomTeachers } from './structure'
+import { closeHomeroom, saveHomeroom } from './homerooms'
+import { removeScale, saveScale, scales } from './scales'
+import { saveSettings, settings } from './settings'
+import { addRooms, addSubjects, saveClass } from './structure'
 import { removeTerm, saveTerm, saveYear, setTermOpen } from './terms'
 
 const ofName = (kind: string, columns: Readonly<Record<string, string>>) => ({
@@ -27,6 +31,7 @@ export const year = defineDomain({
   tables: [
     'academicYear',
     'term',
+    'termPeriod',
     'closure',
     'yearGroup',
     'homeroom',
@@ -39,20 +44,29 @@ export const year = defineDomain({
     'classTeacher',
     'gradingScale',
     'gradingBand',
+    'room',
+    'schoolSetting',
   ],
   reads: ['people', 'staff', 'account', 'attendance', 'marks', 'assessment', 'reports', 'history'],
-  queries: { calendar, classesAndParts, touchedBy, setUp, setUpCheck, carryPlan, feed },
+  queries: { calendar, classesAndParts, touchedBy, setUp, setUpCheck, carryPlan, feed, scales, settings },
   commands: {
     create: createYear,
     addYearGroups,
     addSubjects,
     saveClass,
-    setHomeroomTeachers,
+    addRooms,
+    saveHomeroom,
+    closeHomeroom,
+    saveScale,
+    removeScale,
+    saveSettings,
     saveClosure,
     removeClosure,
     saveTerm,
     removeTerm,
     setTermOpen,
+    savePeriod,
+    removePeriod,
     saveYear,
     carryForward,
     setFeed,
@@ -69,11 +83,17 @@ export const year = defineDomain({
       position: 7,
     },
     { name: 'Set-up', href: '/school/set-up', right: onlyRoles('open the set-up', 'administrator') },
+    { name: 'Settings', href: '/school/settings', right: seeSettings },
     { name: 'Set-up check', href: '/school/check', right: checkSetUp },
     {
       name: 'Carry forward',
       href: '/school/carry-forward',
       right: onlyRoles('carry classes forward', 'administrator'),
+    },
+    {
+      name: 'Grading scales',
+      href: '/school/scales',
+      right: onlyRoles('open the grading scales', ...staffRoles),
     },
     { name: 'Structure', href: '/school/structure', right: onlyRoles('open the structure', ...staffRoles) },
   ],
@@ -85,10 +105,22 @@ export const year = defineDomain({
       last_day: 'last day',
       open: 'open to teachers',
     }),
+    term_period: ofName('Period of a term', { name: 'name', first_day: 'first day', last_day: 'last day' }),
     closure: ofName('Closure', { name: 'name', first_day: 'first day', last_day: 'last day' }),
     year_group: ofName('Year group', { name: 'name', position: 'position' }),
-    homeroom: ofName('Homeroom', { name: 'name' }),
+    homeroom: ofName('Homeroom', { name: 'name', last_day: 'last day' }),
+    room: ofName('Room', { name: 'name' }),
     class: ofName('Class', { name: 'name' }),
+    school_setting: {
+      kind: 'Settings of the school',
+      columns: { teachers_see: 'what teachers see of students they do not teach' },
+    },
+    grading_scale: ofName('Grading scale', { name: 'name' }),
+    grading_band: {
+      kind: 'Grade of a scale',
+      which: (values) => String(values.grade ?? ''),
+      columns: { from_percent: 'from %' },
+    },
     subject: ofName('Subject', { name: 'name' }),
     course: ofName('Course', { name: 'name' }),
     class_term: { kind: 'Term of a class', which: named('class_id', 'term_id'), columns: {} },

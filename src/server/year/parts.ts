@@ -20,6 +20,7 @@ const tables = {
   'year group': 'yearGroup',
   homeroom: 'homeroom',
   subject: 'subject',
+  room: 'room',
 } as const satisfies Record<PartKind, string>
 
 /** Names are unique among their kind; those of homerooms within their year. */

@@ -14,7 +14,7 @@ export const calendar = defineQuery({
   topics: () => [yearTopic()],
   run: async (context, { date }) => {
     const year = await loadYear(context.db, date)
-    const [closures, terms, years, mayChange] = await Promise.all([
+    const [closures, terms, periods, years, mayChange] = await Promise.all([
       context.db
         .selectFrom('closure')
         .select(['id', 'kind', 'name', 'firstDay', 'lastDay', 'version'])
@@ -26,6 +26,14 @@ export const calendar = defineQuery({
         .select(['id', 'name', 'firstDay', 'lastDay', 'open', 'version'])
         .where('yearId', '=', year?.id ?? null)
         .orderBy('firstDay')
+        .execute(),
+      context.db
+        .selectFrom('termPeriod as p')
+        .innerJoin('term as t', 't.id', 'p.termId')
+        .select(['p.id', 'p.termId', 'p.kind', 'p.name', 'p.firstDay', 'p.lastDay', 'p.version'])
+        .where('t.yearId', '=', year?.id ?? null)
+        .orderBy('p.firstDay')
+        .orderBy('p.kind')
         .execute(),
       context.db
         .selectFrom('academicYear as y')
@@ -40,7 +48,7 @@ export const calendar = defineQuery({
         .execute(),
       context.may(setUpYear, {}),
     ])
-    return { year, terms, years, closures, mayChange }
+    return { year, terms, periods, years, closures, mayChange }
   },
 })
 
@@ -57,7 +65,7 @@ export const classesAndParts = defineQuery({
     const year = await loadYear(db, date)
     const yearId = year?.id ?? null
     const held = sql`t.period @> ${date}::date`
-    const [classes, homerooms, subjects, yearGroups, staff, scales, mayChange] = await Promise.all([
+    const [classes, homerooms, subjects, yearGroups, rooms, staff, scales, mayChange] = await Promise.all([
       db
         .selectFrom('class as c')
         .innerJoin('course as k', 'k.id', 'c.courseId')
@@ -68,6 +76,7 @@ export const classesAndParts = defineQuery({
           'c.name',
           'c.version',
           'c.scaleId',
+          'c.roomId',
           'k.subjectId',
           's.name as subject',
           'k.yearGroupId',
@@ -94,6 +103,8 @@ export const classesAndParts = defineQuery({
           'h.name',
           'h.version',
           'h.yearGroupId',
+          'h.roomId',
+          'h.lastDay',
           'g.name as yearGroup',
           homeroomSize('h.id', date).as('students'),
           sql<
@@ -108,6 +119,7 @@ export const classesAndParts = defineQuery({
         .execute(),
       db.selectFrom('subject').select(['id', 'name', 'version']).orderBy('position').execute(),
       db.selectFrom('yearGroup').select(['id', 'name', 'version']).orderBy('position').execute(),
+      db.selectFrom('room').select(['id', 'name', 'version']).orderBy('name').execute(),
       db
         .selectFrom('staffMember as s')
         .select(['s.id', 's.sortName as name'])
@@ -121,6 +133,6 @@ export const classesAndParts = defineQuery({
       db.selectFrom('gradingScale').select(['id', 'name']).orderBy('name').execute(),
       context.may(setUpYear, {}),
     ])
-    return { year, classes, homerooms, subjects, yearGroups, staff, scales, mayChange }
+    return { year, classes, homerooms, subjects, yearGroups, rooms, staff, scales, mayChange }
   },
 })

@@ -66,7 +66,7 @@ export const addYearGroups = defineCommand({
     if (!year) throw refuse('yearGone', {})
     const there = await db.selectFrom('yearGroup').select(['name', 'position']).execute()
     const twice = names.find((n, i) => names.indexOf(n) !== i || there.some((g) => g.name === n))
-    if (twice) throw refuseField('names', 'yearGroupExists', { name: twice })
+    if (twice) throw refuseField('names', 'nameExists', { name: twice })
     const last = Math.max(0, ...there.map((g) => g.position))
     const groups = names.map((name, i) => ({ ...own, id: uuid(), name, position: last + i + 1 }))
     await db.insertInto('yearGroup').values(groups).execute()

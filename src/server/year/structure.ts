@@ -1,17 +1,26 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
-import { classInput, homeroomTeachersInput, subjectsInput } from '@/core/calendar/inputs'
+import { classInput, roomsInput, subjectsInput } from '@/core/calendar/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
-import { registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
+import { rollTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
 import { setTeachers } from './teachers'
 import { refuse, refuseField } from './words'
 
 type Asked = z.infer<typeof classInput>
+
+/** Refuses a name that already exists, or stands twice in the list, however it is written. */
+function checkNew(names: readonly string[], there: readonly { readonly name: string }[]): void {
+  const taken = new Set(there.map(({ name }) => name.toLowerCase()))
+  for (const name of names) {
+    if (taken.has(name.toLowerCase())) throw refuseField('names', 'nameExists', { name })
+    taken.add(name.toLowerCase())
+  }
+}
 
 /** Adds subjects after those there are. */
 export const addSubjects = defineCommand({
@@ -20,11 +29,7 @@ export const addSubjects = defineCommand({
   run: async (context, { names }) => {
     const { db, actor } = context
     const there = await db.selectFrom('subject').select(['name', 'position']).execute()
-    const twice = names.find(
-      (name, i) =>
-        names.indexOf(name) !== i || there.some((s) => s.name.toLowerCase() === name.toLowerCase()),
-    )
-    if (twice) throw refuseField('names', 'subjectExists', { name: twice })
+    checkNew(names, there)
     const last = Math.max(0, ...there.map((s) => s.position))
     await db
       .insertInto('subject')
@@ -33,7 +38,23 @@ export const addSubjects = defineCommand({
       )
       .execute()
     context.changed(yearTopic())
-    return { subjects: names.length }
+    return { added: names.length }
+  },
+})
+
+/** Adds rooms. */
+export const addRooms = defineCommand({
+  input: roomsInput,
+  right: setUpYear,
+  run: async (context, { names }) => {
+    const { db, actor } = context
+    checkNew(names, await db.selectFrom('room').select('name').execute())
+    await db
+      .insertInto('room')
+      .values(names.map((name) => ({ schoolId: actor.schoolId, id: uuid(), name })))
+      .execute()
+    context.changed(yearTopic())
+    return { added: names.length }
   },
 })
 
@@ -55,19 +76,19 @@ async function checkClass({ db }: Context, asked: Asked): Promise<void> {
     sql<number>`(select count(*)::int from ${sql.table(table)} t where t.id = any(${ids}::uuid[]) ${where})`
   const ofYear = sql`and t.year_id = ${asked.yearId}`
   const { rows } = await sql<
-    Record<'terms' | 'staff' | 'homerooms' | 'subject' | 'group' | 'scale', number>
+    Record<'terms' | 'staff' | 'homerooms' | 'subject' | 'group' | 'scale' | 'room', number>
   >`select
     ${count('term', asked.termIds, ofYear)} as terms, ${count('staff_member', asked.staffIds)} as staff,
     ${count('homeroom', asked.homeroomIds, ofYear)} as homerooms, ${count('subject', [asked.subjectId])} as subject,
-    ${count('year_group', [asked.yearGroupId])} as "group", ${count('grading_scale', [asked.scaleId])} as scale`.execute(
-    db,
-  )
+    ${count('year_group', [asked.yearGroupId])} as "group", ${count('grading_scale', [asked.scaleId])} as scale,
+    ${count('room', asked.roomId ? [asked.roomId] : [])} as room`.execute(db)
   const found = rows[0]
   const whole =
     found?.terms === new Set(asked.termIds).size &&
     found.staff === new Set(asked.staffIds).size &&
     found.homerooms === new Set(asked.homeroomIds).size &&
-    found.subject + found.group + found.scale === 3
+    found.subject + found.group + found.scale === 3 &&
+    found.room === (asked.roomId ? 1 : 0)
   if (!whole) throw refuse('partGone', {})
   const other = await db
     .selectFrom('class')
@@ -133,6 +154,7 @@ export const saveClass = defineCommand({
     const { db, actor } = context
     await checkClass(context, asked)
     const { yearId, name, scaleId, homeroomIds, from } = asked
+    const roomId = asked.roomId ?? null
     const courseId = await courseFor(context, asked)
     const classId = asked.classId ?? uuid()
     if (asked.classId)
@@ -141,7 +163,7 @@ export const saveClass = defineCommand({
         'class',
         { id: classId },
         asked.seen,
-        { name, scaleId, courseId },
+        { name, scaleId, courseId, roomId },
         {
           what: 'this class',
         },
@@ -149,7 +171,7 @@ export const saveClass = defineCommand({
     else
       await db
         .insertInto('class')
-        .values({ schoolId: actor.schoolId, id: classId, yearId, courseId, scaleId, name })
+        .values({ schoolId: actor.schoolId, id: classId, yearId, courseId, scaleId, roomId, name })
         .execute()
     await setTerms(context, classId, asked.termIds)
     await setTeachers(context, { table: 'class_teacher', column: 'class_id' }, classId, asked.staffIds, from)
@@ -168,33 +190,5 @@ export const saveClass = defineCommand({
     }
     context.changed(yearTopic(), rollTopic())
     return { classId, students }
-  },
-})
-
-/** Sets who looks after a homeroom from a day on. */
-export const setHomeroomTeachers = defineCommand({
-  input: homeroomTeachersInput,
-  right: setUpYear,
-  undo: { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), registersTopic()] },
-  run: async (context, { homeroomId, seen, staffIds, from }) => {
-    await updateSeen(
-      context,
-      'homeroom',
-      { id: homeroomId },
-      seen,
-      {},
-      {
-        what: 'this homeroom',
-      },
-    )
-    await setTeachers(
-      context,
-      { table: 'homeroom_teacher', column: 'homeroom_id' },
-      homeroomId,
-      staffIds,
-      from,
-    )
-    context.changed(yearTopic(), registersTopic(), rollTopic())
-    return null
   },
 })

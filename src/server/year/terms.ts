@@ -1,23 +1,18 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { checkTerm, checkYearDays } from '@/core/calendar/check-term'
+import { checkHolds, checkTerm, checkYearDays, movedAlong } from '@/core/calendar/check-term'
 import { termInput, yearDaysInput } from '@/core/calendar/inputs'
 import { id, seen } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
-import { notFound, Refusal } from '@/server/platform/failure'
+import { notFound, Refusal, refuseProblems } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
 import { registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
 import { refuse, refuseField } from './words'
 
 const undo = { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), registersTopic()] } as const
-
-function refuseProblems(fields: readonly { readonly path: string; readonly message: string }[]): void {
-  if (fields.length > 0)
-    throw new Refusal({ kind: 'invalid', message: fields.map((f) => f.message).join(' '), fields })
-}
 
 /** A year with its terms; two who change them at once come one after the other. */
 async function yearOf({ db }: Context, yearId: string) {
@@ -37,6 +32,31 @@ async function yearOf({ db }: Context, yearId: string) {
   return { ...year, terms }
 }
 
+/** Takes the periods that begin or end with a term along; refuses when another would lie outside. */
+async function movePeriods(
+  { db }: Context,
+  term: { readonly id: string; readonly firstDay: string; readonly lastDay: string } | undefined,
+  becomes: { readonly firstDay: string; readonly lastDay: string },
+): Promise<void> {
+  if (!term) return
+  const periods = await db
+    .selectFrom('termPeriod')
+    .select(['id', 'name', 'firstDay', 'lastDay'])
+    .where('termId', '=', term.id)
+    .orderBy('firstDay')
+    .execute()
+  const moved = movedAlong(periods, term, becomes)
+  refuseProblems(checkHolds(moved, becomes))
+  const changed = moved.filter((p, i) => {
+    const before = periods[i]
+    return before?.firstDay !== p.firstDay || before.lastDay !== p.lastDay
+  })
+  if (changed.length === 0) return
+  await sql`update term_period p set first_day = m."firstDay", last_day = m."lastDay"
+    from jsonb_to_recordset(${JSON.stringify(changed)}::jsonb) as m(id uuid, "firstDay" date, "lastDay" date)
+    where p.id = m.id`.execute(db)
+}
+
 /** Adds a term to a year, or changes its name and days. What lies on days that it loses stays. */
 export const saveTerm = defineCommand({
   input: termInput,
@@ -46,6 +66,12 @@ export const saveTerm = defineCommand({
     const year = await yearOf(context, yearId)
     const others = year.terms.filter((t) => t.id !== termId)
     refuseProblems(checkTerm(year, others, { firstDay, lastDay }))
+    if (termId)
+      await movePeriods(
+        context,
+        year.terms.find((t) => t.id === termId),
+        { firstDay, lastDay },
+      )
     if (others.some((t) => t.name.toLowerCase() === name.toLowerCase()))
       throw refuseField('name', 'termExists', { name })
     const savedId = termId ?? uuid()
@@ -91,6 +117,7 @@ export const removeTerm = defineCommand({
     const term = rows[0]
     if (term && term.classes > 0) throw refuse('termHasClasses', { name: term.name, classes: term.classes })
     if (term?.terms === 1) throw refuse('lastTerm', {})
+    await db.deleteFrom('termPeriod').where('termId', '=', termId).execute()
     await db.deleteFrom('term').where('id', '=', termId).execute()
     context.changed(yearTopic())
     return null

@@ -7,15 +7,17 @@ export const { refuse, refuseField } = refusals('year', {
   yearGone: () => 'This academic year no longer exists. Reload the page.',
   dayOutsideYear: (a: { year: string; firstDay: string; lastDay: string }) =>
     `This day is outside ${a.year}, which runs from ${shortDate(a.firstDay, true)} to ${shortDate(a.lastDay, true)}.`,
-  subjectExists: ({ name }: { name: string }) =>
+  nameExists: ({ name }: { name: string }) =>
     `${name} already exists. Nothing was added; remove it from the list.`,
+  roomGone: () => 'This room has been removed in the meantime. Choose another one.',
+  closingOutsideYear: ({ year }: { year: string }) => `This day is outside the academic year ${year}.`,
+  homeroomHasStudents: (a: { name: string; students: number; lastDay: string }) =>
+    `${a.students === 1 ? '1 student belongs' : `${a.students} students belong`} to ${a.name} after ${shortDate(a.lastDay)}. Move them to another homeroom first.`,
   partGone: () =>
     'Something this class refers to has been removed in the meantime. Close this and open it again.',
   classExists: ({ name }: { name: string }) => `There is already a class ${name} in this year.`,
   termHasMarks: ({ term }: { term: string }) =>
     `The class already has marks in the ${term} term, so this term cannot be removed.`,
-  yearGroupExists: ({ name }: { name: string }) =>
-    `${name} already exists. Nothing was added; remove it from the list.`,
   homeroomExists: ({ name }: { name: string }) =>
     `The homeroom ${name} would exist twice. Nothing was added; change the list.`,
   termExists: ({ name }: { name: string }) => `This year already has a term ${name}.`,
@@ -32,7 +34,7 @@ export const { refuse, refuseField } = refusals('year', {
     'Some of these classes have been removed in the meantime. Nothing was carried; check the list again.',
   partExists: ({ name }: { name: string }) => `${name} already exists. Choose another name.`,
   partInUse: ({ kind, name }: { kind: string; name: string }) =>
-    `${name} is in use or has a history, so this ${kind} stays. You can give it another name.`,
+    `${name} is in use or has a history, so this ${kind} stays. ${kind === 'homeroom' ? 'You can close it after a day.' : 'You can give it another name.'}`,
   orderGone: () =>
     'Something was added or removed in the meantime. Nothing was moved; look at the list again.',
 })

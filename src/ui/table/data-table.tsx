@@ -11,6 +11,7 @@ import { useMemo, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { Button } from '@/ui/button'
 import { TextInput, Tick } from '@/ui/field'
 import { Download } from './download'
+import { Filters, onlyChosen } from './filters'
 import { useRowsInView } from './use-rows-in-view'
 
 /** One column of a table: what it holds, and how that is shown. */
@@ -22,6 +23,8 @@ export interface Column<T> {
   /** The value it is sorted by; a column without one is not sorted. */
   readonly value?: (row: T) => string | number | null | undefined
   readonly cell: (row: T, index: number) => ReactNode
+  /** The few kinds into which rows fall, which the list can be narrowed to. */
+  readonly choices?: (row: T) => readonly string[]
   /** Names the row to screen readers. */
   readonly heading?: boolean
   readonly align?: 'right'
@@ -37,9 +40,13 @@ export interface TableView {
   readonly sort: string
   /** The ids of columns that are not shown. */
   readonly hidden: readonly string[]
+  /** The kind chosen in a column, by its id. */
+  readonly only: Readonly<Record<string, string>>
   readonly onText: (text: string) => void
   readonly onSort: (sort: string) => void
   readonly onHide: (ids: readonly string[]) => void
+  /** Narrows to a kind; an empty one takes it back. */
+  readonly onOnly: (id: string, value: string) => void
 }
 
 /** Rows that are ticked, for an act on many. */
@@ -88,7 +95,20 @@ export function useTableView(): TableView {
   const [text, onText] = useState('')
   const [sort, onSort] = useState('')
   const [hidden, onHide] = useState<readonly string[]>([])
-  return useMemo(() => ({ text, sort, hidden, onText, onSort, onHide }), [text, sort, hidden])
+  const [only, setOnly] = useState<Readonly<Record<string, string>>>({})
+  return useMemo(
+    () => ({
+      text,
+      sort,
+      hidden,
+      only,
+      onText,
+      onSort,
+      onHide,
+      onOnly: (id, value) => setOnly({ ...only, [id]: value }),
+    }),
+    [text, sort, hidden, only],
+  )
 }
 
 const names = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
@@ -256,8 +276,13 @@ export function DataTable<T>(props: Props<T>) {
   const width = columns.length + (ticked ? 1 : 0)
   const written = columns.filter((c) => c.value && !c.quiet)
   const text = view?.text ?? ''
+  const only = view?.only
+  const kept = useMemo(
+    () => (only ? onlyChosen(rows, props.columns, only) : rows),
+    [rows, props.columns, only],
+  )
   // How a row matches depends on the rows and the text alone, though the caller makes the function anew each time.
-  const shown = useMemo(() => narrowed(rows, filter, text), [rows, text]) // eslint-disable-line react-hooks/exhaustive-deps
+  const shown = useMemo(() => narrowed(kept, filter, text), [kept, text]) // eslint-disable-line react-hooks/exhaustive-deps
   const definitions = useMemo(
     () =>
       columns.map((c): ColumnDef<T> => ({
@@ -277,6 +302,11 @@ export function DataTable<T>(props: Props<T>) {
     getSortedRowModel: getSortedRowModel(),
   })
   const all = table.getRowModel().rows
+  /** Those that are ticked; all that are shown while none is. */
+  const taken = () => {
+    const own = ticked ? all.filter((row) => ticked.keys.has(row.id)) : []
+    return own.length > 0 ? own : all
+  }
   const { ref, drawn, before, after } = useRowsInView(all.length)
   if (rows.length === 0) return <div className="max-w-xl">{empty}</div>
   return (
@@ -303,6 +333,7 @@ export function DataTable<T>(props: Props<T>) {
               onChange={(e) => view?.onText(e.target.value)}
             />
           )}
+          {view && <Filters rows={rows} columns={props.columns} view={view} />}
           {acts}
           {props.download && view && <ChooseColumns columns={props.columns} view={view} />}
           {props.download && (
@@ -310,7 +341,7 @@ export function DataTable<T>(props: Props<T>) {
               list={() => ({
                 name: props.download ?? label,
                 header: written.map((c) => c.title),
-                rows: all.map((row) => written.map((c) => c.value?.(row.original))),
+                rows: taken().map((row) => written.map((c) => c.value?.(row.original))),
               })}
             />
           )}
@@ -381,10 +412,10 @@ export function DataTable<T>(props: Props<T>) {
           )}
         </tbody>
       </table>
-      {filter && (
+      {(filter || view) && (
         <p role="status" className="mt-3 text-muted">
           {all.length === 0
-            ? filter.none
+            ? (filter?.none ?? 'Nothing matches what was chosen.')
             : all.length === rows.length
               ? ''
               : `${all.length} of ${rows.length}`}

@@ -1,5 +1,6 @@
 'use client'
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { clamp, monthsBetween, toDate, toDay } from './days'
 
 export interface YearSpan {
   readonly name: string
@@ -21,10 +22,6 @@ export interface YearLineProps {
   readonly onMove: (date: string) => void
 }
 
-const day = 86400000
-const toDay = (date: string) => Math.round(Date.parse(`${date}T00:00:00Z`) / day)
-const toDate = (n: number) => new Date(n * day).toISOString().slice(0, 10)
-const clamp = (x: number, low: number, high: number) => Math.min(high, Math.max(low, x))
 const steps: Readonly<Record<string, number>> = {
   ArrowLeft: -1,
   ArrowRight: 1,
@@ -59,14 +56,10 @@ export function YearLine({
   const at = (d: string) => ((toDay(d) - first) / (last - first)) * 1000
   const bound = (n: number) => toDate(clamp(n, toDay(firstDay), toDay(lastDay)))
   const ticks = useMemo(() => {
-    const monday = first + ((8 - (new Date(first * day).getUTCDay() || 7)) % 7)
+    const monday = first + ((8 - (new Date(`${toDate(first)}T00:00:00Z`).getUTCDay() || 7)) % 7)
     return Array.from({ length: Math.ceil((last - monday) / 7) }, (_, i) => toDate(monday + 7 * i))
   }, [first, last])
-  const months = useMemo(() => {
-    const out: string[] = []
-    for (let n = first; n <= last; n++) if (toDate(n).endsWith('-01')) out.push(toDate(n))
-    return out
-  }, [first, last])
+  const months = useMemo(() => monthsBetween(first, last), [first, last])
 
   const fromPointer = (event: PointerEvent) => {
     const box = svg.current?.getBoundingClientRect()
@@ -162,7 +155,7 @@ export function YearLine({
               key={t}
               x1={at(t)}
               x2={at(t)}
-              y1={months.some((m) => Math.abs(toDay(m) - toDay(t)) < 4) ? 38 : 42}
+              y1={months.some((m) => Math.abs(toDay(m.date) - toDay(t)) < 4) ? 38 : 42}
               y2={46}
               className="stroke-ink"
               strokeWidth={1}
@@ -201,12 +194,12 @@ export function YearLine({
         ))}
         {months.map((m, i) => (
           <span
-            key={m}
+            key={m.date}
             aria-hidden
             className={`absolute bottom-[1px] text-[10px] leading-[13px] text-muted ${i % 2 ? 'max-md:hidden' : ''}`}
-            style={{ left: `${at(m) / 10}%` }}
+            style={{ left: `${at(m.date) / 10}%` }}
           >
-            {new Date(`${m}T00:00:00Z`).toLocaleDateString('en-GB', { month: 'short', timeZone: 'UTC' })}
+            {m.name}
           </span>
         ))}
         {flags.map((f) => (

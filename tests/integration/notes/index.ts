@@ -36,10 +36,10 @@ const writeForMany = defineCommand({
   undo: { days: 30, whenChangedSince: 'stop', topics: () => [notesTopic()] },
   run: async ({ db, actor, changed }, { words, most, from }) => {
     await sql`insert into note (school_id, student_id, words)
-      select ${actor.schoolId}, id, ${words} from (select id from student where number is not null order by number limit ${most}) s
+      select ${actor.schoolId}, id, ${words} from (select id from student where number > 100 order by number limit ${most}) s
       on conflict (school_id, student_id) do update set words = excluded.words`.execute(db)
     await sql`update homeroom_member set period = daterange(lower(period), ${from}::date)
-      where upper(period) is null and student_id in (select id from student where number is not null order by number limit ${most})`.execute(
+      where upper(period) is null and student_id in (select id from student where number > 100 order by number limit ${most})`.execute(
       db,
     )
     changed(notesTopic())

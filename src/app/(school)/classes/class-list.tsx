@@ -1,6 +1,7 @@
 'use client'
+import { shortDate } from '@/core/calendar/date-words'
 import { matchRank } from '@/core/people/names'
-import { teachesOnly } from '@/core/people/roles'
+import { hasSome, teachesOnly } from '@/core/people/roles'
 import type { QueryOutput } from '@/server/registry'
 import { DataTable, type Column } from '@/ui/table/data-table'
 import Link from '@/screen/link'
@@ -11,7 +12,8 @@ import { useTableAddress } from '@/screen/use-table-address'
 
 type Class = QueryOutput<'marks.classes'>[number]
 
-const columns: readonly Column<Class>[] = [
+/** @param seesStudents whether the person sees who is in any class */
+const columns = (seesStudents: boolean): readonly Column<Class>[] => [
   {
     id: 'class',
     title: 'Class',
@@ -19,8 +21,8 @@ const columns: readonly Column<Class>[] = [
     value: (c) => c.name,
     cell: (c) => (
       <>
-        {c.mayOpen ? (
-          <Link className="link" href={`/classes/${c.id}/marks`}>
+        {c.mayOpen || seesStudents ? (
+          <Link className="link" href={`/classes/${c.id}/${c.mayOpen ? 'marks' : 'students'}`}>
             {c.name}
           </Link>
         ) : (
@@ -30,7 +32,13 @@ const columns: readonly Column<Class>[] = [
       </>
     ),
   },
-  { id: 'subject', title: 'Subject', value: (c) => c.subject, cell: (c) => c.subject },
+  {
+    id: 'subject',
+    title: 'Subject',
+    value: (c) => c.subject,
+    choices: (c) => [c.subject],
+    cell: (c) => c.subject,
+  },
   {
     id: 'teacher',
     title: 'Teacher',
@@ -50,12 +58,15 @@ export function ClassList({ initial, date }: { initial: Class[]; date: string })
   const view = useTableAddress()
   return (
     <div className="sheet max-w-5xl">
-      <PageHead title="Classes" detail={`${rows.length} ${ownOnly ? 'of yours' : 'in this academic year'}`} />
+      <PageHead
+        title="Classes"
+        detail={`${rows.length} ${ownOnly ? 'of yours' : 'in this academic year'}, on ${shortDate(date)}`}
+      />
       <DataTable
         label="Classes"
         download={`classes ${date}`}
         rows={rows}
-        columns={columns}
+        columns={columns(hasSome(actor.roles, 'administrator', 'head', 'office', 'records'))}
         rowKey={(c) => c.id}
         view={view}
         filter={

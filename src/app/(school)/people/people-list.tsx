@@ -2,6 +2,7 @@
 import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { comparableName, matchRank } from '@/core/people/names'
+import { hasSome } from '@/core/people/roles'
 import { numberWords } from '@/core/people/student-number'
 import type { QueryOutput } from '@/server/registry'
 import { Button, buttonLooks } from '@/ui/button'
@@ -15,6 +16,7 @@ import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { PeopleHead } from '@/app/(school)/people/people-head'
 
 const MoveManyDialog = later(() => import('./move-many-dialog').then((m) => m.MoveManyDialog))
+const MessageDialog = later(() => import('./message-dialog').then((m) => m.MessageDialog))
 const LeaveDialog = later(() => import('./leave-dialog').then((m) => m.LeaveDialog))
 
 export type Student = QueryOutput<'people.list'>[number]
@@ -38,11 +40,18 @@ const columns: readonly Column<Student>[] = [
     value: (s) => Number(s.number),
     cell: (s) => numberWords(s.number),
   },
-  { id: 'group', title: 'Year group', value: (s) => s.yearGroup, cell: (s) => s.yearGroup },
+  {
+    id: 'group',
+    title: 'Year group',
+    value: (s) => s.yearGroup,
+    choices: (s) => [s.yearGroup],
+    cell: (s) => s.yearGroup,
+  },
   {
     id: 'homeroom',
     title: 'Homeroom',
     value: (s) => s.homeroom,
+    choices: (s) => [s.homeroom ?? 'no homeroom'],
     cell: (s) => s.homeroom ?? <span className="text-port">no homeroom</span>,
   },
 ]
@@ -51,6 +60,7 @@ const groupColumn: Column<Student> = {
   id: 'groups',
   title: 'Groups',
   value: (s) => s.groups.join('; '),
+  choices: (s) => s.groups,
   cell: (s) => s.groups.join('; '),
 }
 
@@ -63,7 +73,7 @@ function rankIn(students: readonly Student[]) {
     const own = placesOf(s).some((place) => comparableName(place) === wanted)
     if (places.has(wanted)) return own ? 0 : undefined
     return matchRank(
-      `${s.name} ${s.preferred ?? ''} ${s.number} ${numberWords(s.number)} ${s.homeroom ?? ''} ${s.yearGroup}`,
+      `${s.name} ${s.preferred ?? ''} ${s.number} ${numberWords(s.number)} ${s.homeroom ?? ''} ${s.yearGroup} ${s.guardians ?? ''}`,
       text,
     )
   }
@@ -71,11 +81,11 @@ function rankIn(students: readonly Student[]) {
 
 /** Everyone on roll on the chosen date, narrowed while typing. */
 export function PeopleList({ initial, date }: { initial: QueryOutput<'people.list'>; date: string }) {
-  const { acts } = useSchool()
+  const { acts, actor } = useSchool()
   const [students, refresh] = useLive('people.list', { date }, initial)
   const undoable = useUndoable(refresh)
   const [keys, setKeys] = useState<ReadonlySet<string>>(new Set())
-  const [dialog, setDialog] = useState<'move' | 'leave'>()
+  const [dialog, setDialog] = useState<'move' | 'leave' | 'message'>()
   const grouped = acts.some((act) => act.href === '/people/groups')
   const chosen = students.filter((s) => keys.has(s.id))
   const howMany = chosen.length === 1 ? '1 student' : `${chosen.length} students`
@@ -91,7 +101,7 @@ export function PeopleList({ initial, date }: { initial: QueryOutput<'people.lis
     <div className="sheet max-w-4xl">
       <PeopleHead
         page="Students"
-        detail={`${students.length} on roll`}
+        detail={`${students.length} on roll on ${shortDate(date)}`}
         act={
           mayEnrol && (
             <Link href="/people/enrol" className={buttonLooks()}>
@@ -115,6 +125,11 @@ export function PeopleList({ initial, date }: { initial: QueryOutput<'people.lis
             <Button kind="plain" onClick={() => setDialog('leave')}>
               Leave
             </Button>
+            {hasSome(actor.roles, 'administrator', 'head', 'office') && (
+              <Button kind="plain" onClick={() => setDialog('message')}>
+                Write to guardians
+              </Button>
+            )}
             <Button kind="quiet" onClick={() => setKeys(new Set())}>
               Choose none
             </Button>
@@ -132,7 +147,7 @@ export function PeopleList({ initial, date }: { initial: QueryOutput<'people.lis
         rowKey={(s) => s.id}
         view={view}
         filter={{
-          label: 'Name, number, year group or homeroom',
+          label: mayEnrol ? 'Name, number, homeroom or guardian' : 'Name, number, year group or homeroom',
           rank: rankIn(students),
           autoFocus: true,
           none: 'No matches. Check the spelling, or choose another date on the year line.',
@@ -154,6 +169,13 @@ export function PeopleList({ initial, date }: { initial: QueryOutput<'people.lis
           date={date}
           onClose={() => setDialog(undefined)}
           onSaved={(from, run) => saved(`${howMany} moved from ${shortDate(from)}.`, run)}
+        />
+      )}
+      {dialog === 'message' && (
+        <MessageDialog
+          studentIds={chosen.map((s) => s.id)}
+          onClose={() => setDialog(undefined)}
+          onSent={(words) => saved(words, undefined)}
         />
       )}
       {dialog === 'leave' && (

@@ -3,7 +3,11 @@ import { actor, fetchForPage } from '@/screen/page-data'
 import { PageHead } from '@/screen/page-head'
 
 export default async function CardsPage() {
-  const [cards, { timeZone }] = await Promise.all([fetchForPage('reports.myCards', {}), actor()])
+  const [cards, teachers, { timeZone }] = await Promise.all([
+    fetchForPage('reports.myCards', {}),
+    fetchForPage('staff.ofChildren', {}),
+    actor(),
+  ])
   const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone })
   return (
     <div className="sheet max-w-3xl">
@@ -41,6 +45,26 @@ export default async function CardsPage() {
             </li>
           ))}
         </ul>
+      )}
+      {teachers.length > 0 && (
+        <section className="mt-8">
+          <h2 className="mb-1">Homeroom teachers</h2>
+          <ul>
+            {teachers.map((t) => (
+              <li key={t.student + t.teacher} className="border-t border-rule py-2">
+                {spokenName(t.student)}, {t.homeroom}: {spokenName(t.teacher)}
+                {t.email && (
+                  <>
+                    ,{' '}
+                    <a className="link" href={`mailto:${t.email}`}>
+                      {t.email}
+                    </a>
+                  </>
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
       )}
     </div>
   )

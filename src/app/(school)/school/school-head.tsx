@@ -9,17 +9,28 @@ export function SchoolHead({
   detail,
   act,
 }: {
-  title: 'Year' | 'Set-up' | 'Structure' | 'Staff accounts' | 'Carry forward' | 'Set-up check' | 'Mail'
+  title:
+    | 'Year'
+    | 'Set-up'
+    | 'Structure'
+    | 'Grading scales'
+    | 'Staff accounts'
+    | 'Carry forward'
+    | 'Set-up check'
+    | 'Settings'
+    | 'Mail'
   detail?: ReactNode
   act?: ReactNode
 }) {
   const { acts, schoolName } = useSchool()
   const more = [
     '/school/structure',
+    '/school/scales',
     '/school/staff',
     '/school/set-up',
     '/school/check',
     '/school/carry-forward',
+    '/school/settings',
     '/school/mail',
   ].flatMap((href) => acts.find((a) => a.href === href) ?? [])
   return (

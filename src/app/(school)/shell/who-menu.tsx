@@ -1,19 +1,22 @@
 'use client'
 import { DropdownMenu } from 'radix-ui'
 import { useState } from 'react'
+import { hasSome, staffRoles } from '@/core/people/roles'
 import { KeyCap } from '@/ui/button'
 import { later } from '@/screen/later'
 import { useSchool } from '@/screen/school-context'
 import { whoButton, WhoWords, type WhoProps } from './who-button'
 
+const OwnAddress = later(() => import('./own-address').then((m) => m.OwnAddress))
 const SignOut = later(() => import('./sign-out').then((m) => m.SignOut))
 
 const item = 'flex justify-between gap-6 px-3 py-2 outline-none data-[highlighted]:bg-shoal cursor-pointer'
 
 /** The acts that go with who is signed in; opens with the first use of its button. */
 export function WhoMenu({ onFind, onKeys }: WhoProps) {
-  const { severalSchools } = useSchool()
+  const { severalSchools, actor } = useSchool()
   const [leaving, setLeaving] = useState<'here' | 'everywhere' | 'school'>()
+  const [address, setAddress] = useState(false)
   return (
     <>
       <DropdownMenu.Root modal={false} defaultOpen>
@@ -40,6 +43,11 @@ export function WhoMenu({ onFind, onKeys }: WhoProps) {
                 Choose another school
               </DropdownMenu.Item>
             )}
+            {hasSome(actor.roles, ...staffRoles) && (
+              <DropdownMenu.Item className={item} onSelect={() => setAddress(true)}>
+                E-mail address
+              </DropdownMenu.Item>
+            )}
             <DropdownMenu.Item className={item} onSelect={() => window.location.assign('/set-password')}>
               Change password
             </DropdownMenu.Item>
@@ -52,6 +60,7 @@ export function WhoMenu({ onFind, onKeys }: WhoProps) {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
+      {address && <OwnAddress onClose={() => setAddress(false)} />}
       {leaving && <SignOut how={leaving} onStay={() => setLeaving(undefined)} />}
     </>
   )

@@ -11,8 +11,8 @@ export async function GET(request: Request) {
   return asActor(request, async (actor) => {
     const read = await ask(calendar as never, actor, { date })
     if (!read.ok) return failed(read.failure)
-    const { year, terms, closures } = read.value as QueryOutput<'year.calendar'>
-    const text = yearCalendar(actor.schoolName, { terms, closures }, new Date())
+    const { year, terms, periods, closures } = read.value as QueryOutput<'year.calendar'>
+    const text = yearCalendar(actor.schoolName, { terms, periods, closures }, new Date())
     return calendarResponse(text, `${actor.schoolName} ${year?.name ?? ''}.ics`.replaceAll('/', '-'))
   })
 }

@@ -1,7 +1,6 @@
 'use client'
-import { useState, type FormEvent } from 'react'
-import { checkPassword } from '@/core/people/password-rule'
-import { NewPassword } from '@/screen/new-password'
+import { useState } from 'react'
+import { NewPasswordForm } from '@/screen/new-password'
 import type { Accepted, OpenInvitation } from '@/server/platform/invitation'
 import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
@@ -31,35 +30,32 @@ export function AcceptForm({
   invitation: OpenInvitation
   signedInAs: string | undefined
 }) {
-  const [password, setPassword] = useState('')
   const [problem, setProblem] = useState<string>()
   const [busy, setBusy] = useState(false)
   const own = [invitation.email, invitation.name, invitation.schoolName]
-  async function accept(typed?: string) {
-    setBusy(true)
+  /** Answers what is wrong, or undefined when it was accepted. */
+  async function accept(typed?: string): Promise<string | undefined> {
     const accepted = await send(token, typed)
+    if (accepted?.kind === 'password') return accepted.problems.join(' ')
+    if (accepted?.kind !== 'accepted') return messages[accepted?.kind ?? 'away']
+    window.location.assign(typed === undefined ? '/choose-school' : '/sign-in')
+    return undefined
+  }
+  async function acceptAsOneself() {
+    setBusy(true)
+    setProblem(await accept())
     setBusy(false)
-    if (accepted?.kind === 'accepted')
-      return window.location.assign(typed === undefined ? '/choose-school' : '/sign-in')
-    if (accepted?.kind === 'password') return setProblem(accepted.problems.join(' '))
-    setProblem(messages[accepted?.kind ?? 'away'])
   }
   async function signOut() {
     await fetch('/api/sign-out', { method: 'POST' }).catch(() => undefined)
     window.location.reload()
-  }
-  function submit(event: FormEvent) {
-    event.preventDefault()
-    const unmet = checkPassword(password, own).find((check) => !check.met)
-    if (unmet) return setProblem(`This password does not meet the rule yet: ${unmet.text}`)
-    void accept(password)
   }
   if (signedInAs)
     return (
       <div className="grid gap-4">
         {problem && <Problem>{problem}</Problem>}
         <p>You are signed in as {signedInAs}. Accepting adds this to your account.</p>
-        <Button busy={busy} className="justify-self-start" onClick={() => void accept()}>
+        <Button busy={busy} className="justify-self-start" onClick={() => void acceptAsOneself()}>
           Accept as {signedInAs}
         </Button>
         <Button kind="quiet" className="justify-self-start" onClick={() => void signOut()}>
@@ -79,20 +75,7 @@ export function AcceptForm({
       </p>
     )
   return (
-    <form onSubmit={submit} className="grid gap-4" noValidate>
-      <NewPassword
-        own={own}
-        value={password}
-        problem={problem}
-        autoFocus
-        onChange={(value) => {
-          setPassword(value)
-          setProblem(undefined)
-        }}
-      />
-      <Button type="submit" busy={busy} className="justify-self-start">
-        Save password
-      </Button>
+    <NewPasswordForm own={own} send={accept}>
       <p className="text-muted">
         You then sign in with {invitation.email}. If you already use Kedge with another account,{' '}
         <a className="link" href={signIn}>
@@ -100,6 +83,6 @@ export function AcceptForm({
         </a>{' '}
         instead.
       </p>
-    </form>
+    </NewPasswordForm>
   )
 }

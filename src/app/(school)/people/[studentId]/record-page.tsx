@@ -18,12 +18,16 @@ import { useLive } from '@/screen/use-live'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { Guardians } from './guardians'
 import { Memberships } from './memberships'
+import { Photo } from './photo'
+import { ShortViews } from './short-views'
 import { studentPages } from './student-pages'
 
 export type Student = QueryOutput<'people.student'>
 type Place = Student['places'][number]
 
 const MoveDialog = later(() => import('./move-dialog').then((m) => m.MoveDialog))
+const PhotoDialog = later(() => import('./photo-dialog').then((m) => m.PhotoDialog))
+const MergeDialog = later(() => import('./merge-dialog').then((m) => m.MergeDialog))
 const LeaveDialog = later(() => import('@/app/(school)/people/leave-dialog').then((m) => m.LeaveDialog))
 
 const labels = {
@@ -46,16 +50,19 @@ const placesOf = (s: Student, kind: Place['kind']) =>
     .filter((p) => p.kind === kind)
     .map((p) => ({ placeId: p.id, name: p.name, from: p.from, until: p.until }))
 
+/** Where the student belongs on a date: the year group or the homeroom. */
+function placeOn(s: Student, kind: Place['kind'], date: string) {
+  const all = placesOf(s, kind)
+  const held = heldOn(all, date)
+  return held && all.find((p) => p.placeId === held.placeId && p.from === held.from)
+}
+
 /** Who the student is on a date, in a few words under the name. */
 function standing(s: Student, date: string): string {
   if (s.number === null)
     return `Accepted, not yet enrolled; expected ${s.expectedFrom ? `from ${shortDate(s.expectedFrom, true)}` : 'at a date not entered'}`
   const number = `No. ${numberWords(s.number)}`
-  const nameOf = (kind: Place['kind']) => {
-    const all = placesOf(s, kind)
-    const held = heldOn(all, date)
-    return all.find((p) => p.placeId === held?.placeId && p.from === held.from)?.name
-  }
+  const nameOf = (kind: Place['kind']) => placeOn(s, kind, date)?.name
   const group = nameOf('year group')
   if (group) return [number, group, nameOf('homeroom')].filter(Boolean).join(', ')
   const left = s.departures.filter((d) => d.lastDay < date).at(-1)
@@ -64,7 +71,7 @@ function standing(s: Student, date: string): string {
     : `${number}, not on roll on ${shortDate(date, true)}`
 }
 
-function Details({ of, s }: { of: Fields; s: Student }) {
+function Details({ of, s, onPhoto }: { of: Fields; s: Student; onPhoto: () => void }) {
   const field = (name: keyof typeof labels, more: object = {}) => (
     <EditField of={of} name={name} label={labels[name]} open={s.mayChange} {...more} />
   )
@@ -73,15 +80,16 @@ function Details({ of, s }: { of: Fields; s: Student }) {
       <h2 id="details" className="mb-2 border-b border-ink pb-1">
         Details
       </h2>
+      <Photo s={s} onOpen={onPhoto} />
       <div className="grid gap-x-4 gap-y-3 sm:grid-cols-2">
         {field('legalGivenName')}
         {field('legalFamilyName')}
         {field('preferredName', { help: 'The name used every day, if it is another one' })}
         {field('sortName', { help: 'Follows the names until it is changed here' })}
-        {s.maySeeContact && field('birthDate', { kind: 'date' })}
+        {s.maySeeDetails && field('birthDate', { kind: 'date' })}
         {field('pronouns')}
-        {s.maySeeContact && field('address', { className: 'sm:col-span-2' })}
-        {s.maySeeContact && field('transport', { className: 'sm:col-span-2' })}
+        {s.maySeeDetails && field('address', { className: 'sm:col-span-2' })}
+        {s.maySeeDetails && field('transport', { className: 'sm:col-span-2' })}
       </div>
     </section>
   )
@@ -112,7 +120,7 @@ export function RecordPage({ initial }: { initial: Student }) {
   const [s, refresh] = useLive('people.student', { studentId: initial.id }, initial)
   const { date, acts } = useSchool()
   const undoable = useUndoable(refresh)
-  const [dialog, setDialog] = useState<'move' | 'leave'>()
+  const [dialog, setDialog] = useState<'move' | 'leave' | 'photo' | 'merge'>()
   const name = spokenName(s.fields.sortName)
   const of = useFields(
     {
@@ -160,17 +168,37 @@ export function RecordPage({ initial }: { initial: Student }) {
         }
       />
       <FieldConflicts of={of} labels={labels} />
+      {s.mergedInto && (
+        <p className="hint mb-4">
+          This record was merged into{' '}
+          <Link className="link" href={`/people/${s.mergedInto.id}`}>
+            {spokenName(s.mergedInto.name)}
+          </Link>
+          {s.mergedInto.number !== null && `, no. ${numberWords(s.mergedInto.number)}`}. It can no longer be
+          changed.
+        </p>
+      )}
       <UndoableMessage of={undoable} />
       <div className="grid gap-8">
         <div className="grid gap-8 lg:grid-cols-[5fr_4fr]">
-          <Details of={of} s={s} />
+          <Details of={of} s={s} onPhoto={() => setDialog('photo')} />
           {s.maySeeContact && <Guardians s={s} onSaved={(words, run) => saved(words)(run)} />}
         </div>
         {s.maySeeNotes && <Notes of={of} s={s} />}
+        {s.number !== null && !s.mergedInto && (
+          <ShortViews studentId={s.id} date={date} homeroom={placeOn(s, 'homeroom', date)} />
+        )}
         <section>
           <h2 className="mb-1">Memberships</h2>
           <Memberships rows={s.places} date={date} />
         </section>
+        {s.mayMerge && (
+          <p className="no-print">
+            <Button kind="quiet" onClick={() => setDialog('merge')}>
+              Merge with another record of the same student
+            </Button>
+          </p>
+        )}
       </div>
       {dialog === 'move' && (
         <MoveDialog
@@ -179,6 +207,12 @@ export function RecordPage({ initial }: { initial: Student }) {
           onClose={() => setDialog(undefined)}
           onSaved={(from, run) => saved(`Saved from ${shortDate(from, true)}.`)(run)}
         />
+      )}
+      {dialog === 'photo' && (
+        <PhotoDialog s={s} onClose={() => setDialog(undefined)} onSaved={(words, run) => saved(words)(run)} />
+      )}
+      {dialog === 'merge' && (
+        <MergeDialog s={s} onClose={() => setDialog(undefined)} onSaved={(words, run) => saved(words)(run)} />
       )}
       {dialog === 'leave' && (
         <LeaveDialog

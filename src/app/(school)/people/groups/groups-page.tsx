@@ -4,6 +4,7 @@ import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
+import { onlyEdit } from '@/ui/table/edit-column'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
@@ -11,7 +12,7 @@ import { useLive } from '@/screen/use-live'
 import { PeopleHead } from '@/app/(school)/people/people-head'
 
 const GroupDialog = later(() => import('./group-dialog').then((m) => m.GroupDialog))
-const AddGroups = later(() => import('./add-groups').then((m) => m.AddGroups))
+const NamesDialog = later(() => import('@/screen/form/names-dialog').then((m) => m.NamesDialog))
 
 type Groups = QueryOutput<'people.groups'>
 export type Group = Groups['groups'][number]
@@ -29,21 +30,7 @@ const columns = (onEdit?: (group: Group) => void): readonly Column<Group>[] => [
     ),
   },
   { id: 'students', title: 'Students', align: 'right', value: (g) => g.students, cell: (g) => g.students },
-  ...(onEdit
-    ? [
-        {
-          id: 'edit',
-          title: 'Edit',
-          quiet: true,
-          align: 'right' as const,
-          cell: (g: Group) => (
-            <Button kind="quiet" className="-my-1" onClick={() => onEdit(g)}>
-              Edit<span className="sr-only"> {g.name}</span>
-            </Button>
-          ),
-        },
-      ]
-    : []),
+  ...(onEdit ? [onlyEdit((g: Group) => g.name, onEdit)] : []),
 ]
 
 /** The groups by which results are looked at; students join them from their record or from the list of students. */
@@ -83,7 +70,18 @@ export function GroupsPage({ initial, date }: { initial: Groups; date: string })
           To put students into a group, choose them in the list of students and press Move.
         </p>
       )}
-      {open === 'new' && <AddGroups onClose={() => setOpen(undefined)} onSaved={saved} />}
+      {open === 'new' && (
+        <NamesDialog
+          command="people.addGroups"
+          schema={() => import('@/core/people/inputs').then((m) => m.groupsInput)}
+          title="Add groups"
+          label="Groups"
+          one="group"
+          many="groups"
+          onClose={() => setOpen(undefined)}
+          onSaved={saved}
+        />
+      )}
       {edited && <GroupDialog group={edited} onClose={() => setOpen(undefined)} onSaved={saved} />}
     </div>
   )

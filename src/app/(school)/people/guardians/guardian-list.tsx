@@ -1,14 +1,21 @@
 'use client'
-import { Fragment } from 'react'
+import { Fragment, useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { languageName } from '@/core/people/languages'
 import { matchRank } from '@/core/people/names'
+import { hasSome } from '@/core/people/roles'
 import type { QueryOutput } from '@/server/registry'
+import { Button } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
+import { later } from '@/screen/later'
 import Link from '@/screen/link'
+import { Message, useMessage } from '@/screen/message'
+import { useSchool } from '@/screen/school-context'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
 import { PeopleHead } from '@/app/(school)/people/people-head'
+
+const MessageDialog = later(() => import('@/app/(school)/people/message-dialog').then((m) => m.MessageDialog))
 
 type Guardian = QueryOutput<'people.guardians'>[number]
 
@@ -41,6 +48,7 @@ const columns: readonly Column<Guardian>[] = [
     id: 'language',
     title: 'Language',
     value: (g) => languageName(g.language),
+    choices: (g) => [languageName(g.language)],
     cell: (g) => languageName(g.language),
   },
 ]
@@ -48,12 +56,34 @@ const columns: readonly Column<Guardian>[] = [
 /** The guardians of everyone on roll on the chosen date, narrowed while typing; each leads to its students. */
 export function GuardianList({ initial, date }: { initial: QueryOutput<'people.guardians'>; date: string }) {
   const [guardians] = useLive('people.guardians', { date }, initial)
+  const { actor } = useSchool()
+  const { message, say } = useMessage()
+  const [keys, setKeys] = useState<ReadonlySet<string>>(new Set())
+  const [writing, setWriting] = useState(false)
+  const mayWrite = hasSome(actor.roles, 'administrator', 'head', 'office')
   const view = useTableAddress()
   return (
     <div className="sheet max-w-6xl">
       <PeopleHead page="Guardians" detail={`${guardians.length} on ${shortDate(date)}`} />
+      {/* Always of the same height, so that no row moves away under the pointer while one chooses. */}
+      <div className="mb-2 flex min-h-10 items-center gap-2 no-print">
+        {keys.size > 0 ? (
+          <>
+            <strong>{keys.size} chosen</strong>
+            <Button kind="plain" onClick={() => setWriting(true)}>
+              Write to them
+            </Button>
+            <Button kind="quiet" onClick={() => setKeys(new Set())}>
+              Choose none
+            </Button>
+          </>
+        ) : (
+          <Message {...message} />
+        )}
+      </div>
       <DataTable
         label="Guardians"
+        ticked={mayWrite ? { keys, onChange: setKeys, nameOf: (g) => `Choose ${g.name}` } : undefined}
         download={`guardians ${date}`}
         rows={guardians}
         columns={columns}
@@ -67,6 +97,17 @@ export function GuardianList({ initial, date }: { initial: QueryOutput<'people.g
         }}
         empty={<p>No guardians on record for the students of this date.</p>}
       />
+      {writing && (
+        <MessageDialog
+          guardianIds={[...keys]}
+          onClose={() => setWriting(false)}
+          onSent={(words) => {
+            setWriting(false)
+            setKeys(new Set())
+            say(words)
+          }}
+        />
+      )}
     </div>
   )
 }

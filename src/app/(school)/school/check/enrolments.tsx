@@ -6,6 +6,7 @@ import { Button } from '@/ui/button'
 import { Field, Select } from '@/ui/field'
 import { DataTable, type Column } from '@/ui/table/data-table'
 import Link from '@/screen/link'
+import { narrowedTo } from '@/screen/use-table-address'
 
 interface Line {
   readonly title: string
@@ -16,9 +17,17 @@ interface Line {
 
 const sentence = (by: CountedBy) => by[0]?.toUpperCase() + by.slice(1)
 
-/** Where the classes behind a row are listed. */
-const listOf = (by: CountedBy, title: string) =>
-  `/school/structure?q=${encodeURIComponent(by === 'term' || title === 'no teacher' ? '' : title)}`
+const columnOf: Readonly<Record<CountedBy, string>> = {
+  subject: 'subject',
+  class: 'class',
+  teacher: 'teachers',
+  'year group': 'group',
+  term: 'terms',
+}
+
+/** Where the classes behind a row, a column or a cell are listed. */
+const listOf = (...chosen: readonly (readonly [CountedBy, string])[]) =>
+  narrowedTo('/school/structure', Object.fromEntries(chosen.map(([by, title]) => [columnOf[by], title])))
 
 /** Enrolments in classes by two headings that can be exchanged; copied into a spreadsheet or downloaded as it stands. */
 export function Enrolments({ counts, date }: { counts: readonly ClassCount[]; date: string }) {
@@ -46,7 +55,7 @@ export function Enrolments({ counts, date }: { counts: readonly ClassCount[]; da
         l.sum ? (
           l.title
         ) : (
-          <Link className="link" href={listOf(down, l.title)}>
+          <Link className="link" href={listOf([down, l.title])}>
             {l.title}
           </Link>
         ),
@@ -56,7 +65,16 @@ export function Enrolments({ counts, date }: { counts: readonly ClassCount[]; da
       title,
       align: 'right',
       value: (l) => l.cells[i],
-      cell: (l) => l.cells[i],
+      cell: (l) =>
+        l.cells[i] === undefined ? undefined : (
+          <Link
+            className="link no-underline hover:underline"
+            aria-label={`${l.cells[i]}, ${l.sum ? title : `${l.title}, ${title}`}`}
+            href={l.sum ? listOf([across, title]) : listOf([down, l.title], [across, title])}
+          >
+            {l.cells[i]}
+          </Link>
+        ),
     })),
     {
       id: 'all',

@@ -8,6 +8,7 @@ import { FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { useSchool } from '@/screen/school-context'
 import { InitialPassword, newInitialPassword } from './initial-password'
+import type { MailSignIn } from './mail-sign-in'
 import { PasswordSlip } from './password-slip'
 import { RoleTicks } from './role-ticks'
 
@@ -24,7 +25,7 @@ interface Values {
 /** Adds a member of staff with an account, and shows the slip to hand out. */
 export function AddStaff({ onClose, onSaved }: { onClose: () => void; onSaved: () => void }) {
   const { schoolName } = useSchool()
-  const [slip, setSlip] = useState<{ name: string; username: string; password: string }>()
+  const [slip, setSlip] = useState<{ name: string; username: string; password: string; mail?: MailSignIn }>()
   const [initial] = useState((): Values => ({
     givenName: '',
     familyName: '',
@@ -38,8 +39,13 @@ export function AddStaff({ onClose, onSaved }: { onClose: () => void; onSaved: (
     schema: () => import('@/core/people/inputs').then((m) => m.staffInput),
     values: initial,
     places: Object.keys(initial),
-    onSaved: ({ username }, v) => {
-      setSlip({ name: `${v.givenName} ${v.familyName}`, username, password: v.password })
+    onSaved: ({ staffId, username }, v) => {
+      setSlip({
+        name: `${v.givenName} ${v.familyName}`,
+        username,
+        password: v.password,
+        ...(v.email ? { mail: { staffId, email: v.email } } : {}),
+      })
       onSaved()
     },
   })

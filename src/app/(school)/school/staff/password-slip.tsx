@@ -1,6 +1,7 @@
 'use client'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
+import { MailSignInButton, type MailSignIn } from './mail-sign-in'
 
 /** The initial password to hand out, shown once and printed alone on its page. */
 export function PasswordSlip({
@@ -8,12 +9,15 @@ export function PasswordSlip({
   name,
   username,
   password,
+  mail,
   onClose,
 }: {
   school: string
   name: string
   username: string
   password: string
+  /** Sends the user name and a link instead, for somebody with an e-mail address. */
+  mail?: MailSignIn
   onClose: () => void
 }) {
   return (
@@ -37,6 +41,7 @@ export function PasswordSlip({
       </dl>
       <p className="flex gap-3 no-print">
         <Button onClick={() => window.print()}>Print</Button>
+        {mail && <MailSignInButton {...mail} />}
         <Button kind="plain" onClick={onClose}>
           Done
         </Button>

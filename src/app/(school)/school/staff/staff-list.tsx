@@ -1,5 +1,6 @@
 'use client'
 import { useState } from 'react'
+import { shortDate } from '@/core/calendar/date-words'
 import { hasSome, roleWords } from '@/core/people/roles'
 import { matchRank } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
@@ -38,13 +39,20 @@ const columns: readonly Column<Member>[] = [
     ),
   },
   { id: 'username', title: 'User name', value: (m) => m.username, cell: (m) => m.username },
-  { id: 'roles', title: 'Roles', value: (m) => roleWords(m.roles), cell: (m) => roleWords(m.roles) },
+  {
+    id: 'roles',
+    title: 'Roles',
+    value: (m) => roleWords(m.roles),
+    choices: (m) => m.roles.map((role) => roleWords([role])),
+    cell: (m) => roleWords(m.roles),
+  },
   { id: 'homerooms', title: 'Homeroom', value: (m) => m.homerooms, cell: (m) => m.homerooms },
   { id: 'classes', title: 'Classes', align: 'right', value: (m) => m.classes, cell: (m) => m.classes },
   {
     id: 'state',
     title: 'Account',
     value: stateOf,
+    choices: (m) => [stateOf(m)],
     cell: (m) => <span className={m.active ? '' : 'text-port'}>{stateOf(m)}</span>,
   },
 ]
@@ -60,7 +68,7 @@ export function StaffList({ initial, date }: { initial: QueryOutput<'staff.list'
     <div className="sheet max-w-5xl">
       <SchoolHead
         title="Staff accounts"
-        detail={`${staff.filter((m) => m.active).length} active`}
+        detail={`${staff.filter((m) => m.active).length} active; homerooms and classes on ${shortDate(date)}`}
         act={
           hasSome(actor.roles, 'administrator') && (
             <Button onClick={() => setAdding(true)}>Add a member of staff</Button>

@@ -5,6 +5,7 @@ import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { ChooseStaff } from './choose-staff'
+import { RoomSelect } from './room-select'
 import type { SchoolClass, Structure } from './structure-page'
 
 interface Values {
@@ -12,6 +13,7 @@ interface Values {
   subjectId: string
   yearGroupId: string
   scaleId: string
+  roomId: string
   termIds: string[]
   staffIds: string[]
   homeroomIds: string[]
@@ -29,6 +31,7 @@ const valuesOf = (s: Structure, edited: SchoolClass | undefined, date: string): 
   subjectId: edited?.subjectId ?? '',
   yearGroupId: edited?.yearGroupId ?? '',
   scaleId: edited?.scaleId ?? s.scales[0]?.id ?? '',
+  roomId: edited?.roomId ?? '',
   termIds: [...(edited?.termIds ?? s.year?.terms.map((t) => t.id) ?? [])],
   staffIds: [...(edited?.staffIds ?? [])],
   homeroomIds: [...(edited?.homeroomIds ?? [])],
@@ -153,6 +156,7 @@ export function ClassDialog({
           ))}
         </FormSelect>
       </div>
+      <RoomSelect of={of} s={s} />
       <Ticks
         legend="Terms"
         choices={s.year?.terms ?? []}

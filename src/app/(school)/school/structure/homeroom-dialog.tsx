@@ -4,9 +4,10 @@ import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { ChooseStaff } from './choose-staff'
+import { RoomSelect } from './room-select'
 import type { Homeroom, Structure } from './structure-page'
 
-/** Who looks after a homeroom, from a day on. */
+/** The room of a homeroom, and who looks after it from a day on. */
 export function HomeroomDialog({
   s,
   edited,
@@ -20,23 +21,23 @@ export function HomeroomDialog({
   onClose: () => void
   onSaved: (words: string, run: string | undefined) => void
 }) {
-  const of = useCommandForm('year.setHomeroomTeachers', {
-    schema: () => import('@/core/calendar/inputs').then((m) => m.homeroomTeachersInput),
-    values: { staffIds: [...(edited?.staffIds ?? [])], from: date },
-    places: ['staffIds', 'from'],
-    input: (v: { staffIds: string[]; from: string }) => ({
+  const of = useCommandForm('year.saveHomeroom', {
+    schema: () => import('@/core/calendar/inputs').then((m) => m.homeroomInput),
+    values: { roomId: edited?.roomId ?? '', staffIds: [...(edited?.staffIds ?? [])], from: date },
+    places: ['roomId', 'staffIds', 'from'],
+    input: (v: { roomId: string; staffIds: string[]; from: string }) => ({
       ...v,
       homeroomId: edited?.id ?? '',
       seen: edited?.version ?? 0,
     }),
-    onSaved: (_, __, run) => onSaved(`The teachers of ${edited?.name} were saved.`, run),
+    onSaved: (_, __, run) => onSaved(`${edited?.name} was saved.`, run),
   })
   const staffIds = useWatch({ control: of.form.control, name: 'staffIds' })
   return (
     <DialogForm
       of={of}
-      title={`${edited?.name}, homeroom teacher`}
-      description="The change holds from its first day. What was before it stays as it is."
+      title={edited?.name ?? ''}
+      description="Another homeroom teacher begins on the first day below. Who it was before stays in the history."
       onClose={onClose}
     >
       <ChooseStaff
@@ -47,6 +48,7 @@ export function HomeroomDialog({
         onChange={(next) => of.form.setValue('staffIds', next, { shouldDirty: true })}
       />
       <FormDate of={of} name="from" label="First day" />
+      <RoomSelect of={of} s={s} />
     </DialogForm>
   )
 }

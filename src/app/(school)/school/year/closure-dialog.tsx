@@ -9,7 +9,7 @@ import { useCommandForm } from '@/screen/form/use-command-form'
 import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
 import { tellServer } from '@/screen/server'
 import { Touched } from './touched'
-import type { Calendar } from './year-page'
+import type { Calendar, Days } from './year-page'
 
 type Closure = Calendar['closures'][number]
 type Kind = Closure['kind']
@@ -25,6 +25,7 @@ export function ClosureDialog({
   year,
   closures,
   edited,
+  days,
   date,
   onClose,
   onSaved,
@@ -32,6 +33,8 @@ export function ClosureDialog({
   year: SchoolYear
   closures: readonly Closure[]
   edited: Closure | undefined
+  /** Days that were chosen on the drawing. */
+  days?: Days
   date: string
   onClose: () => void
   onSaved: (words: string, run: string | undefined) => void
@@ -41,8 +44,8 @@ export function ClosureDialog({
     values: {
       kind: edited?.kind ?? ('holiday' as Kind),
       name: edited?.name ?? '',
-      firstDay: edited?.firstDay ?? date,
-      lastDay: edited?.lastDay ?? date,
+      firstDay: days?.firstDay ?? edited?.firstDay ?? date,
+      lastDay: days?.lastDay ?? edited?.lastDay ?? date,
     },
     places: ['kind', 'name', 'firstDay', 'lastDay'],
     input: (v: { kind: Kind; name: string; firstDay: string; lastDay: string }) => ({

@@ -2,11 +2,51 @@
 import { useRouter } from 'next/navigation'
 import { useFieldArray, useWatch } from 'react-hook-form'
 import { checkYear, usualYear } from '@/core/calendar/check-year'
+import { shortDate } from '@/core/calendar/date-words'
+import { schoolDays, type SchoolYear } from '@/core/calendar/school-year'
 import { Button } from '@/ui/button'
 import { Field, Problem, TextInput } from '@/ui/field'
 import { FormDate, FormProblems } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
+import { YearEditor } from '@/ui/year-line/year-editor'
+import { SchoolDayCounts } from './tables'
 import { WeekdayTicks } from './weekday-ticks'
+
+type Typed = ReturnType<typeof usualYear>
+
+const asYear = (typed: Typed): SchoolYear => ({
+  ...typed,
+  id: '',
+  terms: typed.terms.map((t, i) => ({ ...t, id: String(i) })),
+  closures: [],
+})
+
+/** What would be created, as it stands: drawn, and with its school days. */
+function Review({ year }: { year: SchoolYear }) {
+  return (
+    <section aria-labelledby="review" className="grid gap-3 border-t border-rule pt-4">
+      <h2 id="review">What will be created</h2>
+      <YearEditor
+        firstDay={year.firstDay}
+        lastDay={year.lastDay}
+        parts={year.terms.map((t) => ({ ...t, key: t.id, look: 'water' }))}
+        labelOf={(day) => shortDate(day)}
+      />
+      <ul className="grid gap-1">
+        {year.terms.map((t) => (
+          <li key={t.id}>
+            <strong>{t.name}</strong>: {shortDate(t.firstDay, true)} to {shortDate(t.lastDay, true)},{' '}
+            {schoolDays(year, t.firstDay, t.lastDay).length} school days
+          </li>
+        ))}
+      </ul>
+      <SchoolDayCounts year={year} />
+      <p className="text-[13px] text-muted">
+        Breaks, holidays and staff-only days are added once the year exists, and change these numbers.
+      </p>
+    </section>
+  )
+}
 
 /** The first step of an empty school: its academic year and terms. What does not fit is said while it is typed. */
 export function NewYear({ today, onSaved }: { today: string; onSaved: (name: string) => void }) {
@@ -27,7 +67,7 @@ export function NewYear({ today, onSaved }: { today: string; onSaved: (name: str
     },
   })
   const { control, register, setValue } = of.form
-  const year = useWatch({ control }) as ReturnType<typeof usualYear>
+  const year = useWatch({ control }) as Typed
   const terms = useFieldArray({ control, name: 'terms' })
   const problems = new Map(checkYear(year).map((p) => [p.path, p.message]))
   const problem = (path: string) => problems.get(path) ?? of.problem(path)
@@ -81,6 +121,7 @@ export function NewYear({ today, onSaved }: { today: string; onSaved: (name: str
           </Button>
         </p>
       </fieldset>
+      {problems.size === 0 && <Review year={asYear(year)} />}
       <p>
         <Button type="submit" busy={of.busy}>
           Create academic year

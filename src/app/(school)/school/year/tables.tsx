@@ -2,8 +2,8 @@
 import { monthName, shortDate, weekdayName } from '@/core/calendar/date-words'
 import { schoolDays, weekday, type SchoolYear } from '@/core/calendar/school-year'
 import type { QueryOutput } from '@/server/registry'
-import { Button } from '@/ui/button'
 import { DataTable } from '@/ui/table/data-table'
+import { editColumn, onlyEdit } from '@/ui/table/edit-column'
 
 type Term = QueryOutput<'year.calendar'>['terms'][number]
 
@@ -38,23 +38,14 @@ export function Terms({
         { id: 'open', title: 'For teachers', cell: (t) => (t.open ? 'open' : 'closed') },
         ...(onEdit && onOpen
           ? [
-              {
-                id: 'edit',
-                title: 'Edit',
-                quiet: true,
-                align: 'right' as const,
-                cell: (t: Term) => (
-                  <>
-                    <Button kind="quiet" className="-my-1" onClick={() => onOpen(t)}>
-                      {t.open ? 'Close' : 'Open'}
-                      <span className="sr-only"> {t.name} to teachers</span>
-                    </Button>
-                    <Button kind="quiet" className="-my-1" onClick={() => onEdit(t.id)}>
-                      Edit<span className="sr-only"> {t.name}</span>
-                    </Button>
-                  </>
-                ),
-              },
+              editColumn<Term>(
+                {
+                  words: (t) => (t.open ? 'Close' : 'Open'),
+                  about: (t) => `${t.name} to teachers`,
+                  act: onOpen,
+                },
+                { words: () => 'Edit', about: (t) => t.name, act: (t) => onEdit(t.id) },
+              ),
             ]
           : []),
       ]}
@@ -123,17 +114,50 @@ export function Closures({
         { id: 'to', title: 'Last day', cell: (c) => (c.lastDay === c.firstDay ? '' : shortDate(c.lastDay)) },
         ...(onEdit
           ? [
-              {
-                id: 'edit',
-                title: 'Edit',
-                quiet: true,
-                align: 'right' as const,
-                cell: (c: (typeof rows)[number]) => (
-                  <Button kind="quiet" className="-my-1" onClick={() => onEdit(c.id)}>
-                    Edit<span className="sr-only"> {c.name}</span>
-                  </Button>
-                ),
-              },
+              onlyEdit(
+                (c: (typeof rows)[number]) => c.name,
+                (c) => onEdit(c.id),
+              ),
+            ]
+          : []),
+      ]}
+    />
+  )
+}
+
+/** Marking and exam periods of the terms with their school days. */
+export function Periods({
+  year,
+  rows,
+  onEdit,
+}: {
+  year: SchoolYear
+  rows: QueryOutput<'year.calendar'>['periods']
+  onEdit?: (id: string) => void
+}) {
+  return (
+    <DataTable
+      label="Periods within the terms"
+      rows={rows}
+      rowKey={(p) => p.id}
+      empty={<p>No marking or exam periods.</p>}
+      columns={[
+        { id: 'name', title: 'Name', heading: true, cell: (p) => p.name },
+        { id: 'kind', title: 'Kind', cell: (p) => (p.kind === 'marking' ? 'marking' : 'exams') },
+        { id: 'from', title: 'First day', cell: (p) => shortDate(p.firstDay) },
+        { id: 'to', title: 'Last day', cell: (p) => shortDate(p.lastDay) },
+        {
+          id: 'days',
+          title: 'School days',
+          align: 'right',
+          cell: (p) => schoolDays(year, p.firstDay, p.lastDay).length,
+        },
+        ...(onEdit
+          ? [
+              onlyEdit(
+                (p: (typeof rows)[number]) => p.name,
+                (p) => onEdit(p.id),
+              ),
             ]
           : []),
       ]}

@@ -1,6 +1,6 @@
 'use client'
 import { useWatch } from 'react-hook-form'
-import { checkTerm, daysLost } from '@/core/calendar/check-term'
+import { checkHolds, checkTerm, daysLost, movedAlong } from '@/core/calendar/check-term'
 import { isCivilDate, schoolDays, type SchoolYear } from '@/core/calendar/school-year'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormText } from '@/screen/form/fields'
@@ -9,7 +9,7 @@ import { useCommandForm } from '@/screen/form/use-command-form'
 import { Problem } from '@/ui/field'
 import { tellServer } from '@/screen/server'
 import { Touched } from './touched'
-import type { Calendar } from './year-page'
+import type { Calendar, Days } from './year-page'
 
 type Term = Calendar['terms'][number]
 
@@ -18,18 +18,28 @@ export function TermDialog({
   year,
   terms,
   edited,
+  periods,
+  days: chosen,
   onClose,
   onSaved,
 }: {
   year: SchoolYear
   terms: readonly Term[]
   edited: Term | undefined
+  /** The marking and exam periods that lie in it. */
+  periods: Calendar['periods']
+  /** Days that were chosen on the drawing. */
+  days?: Days
   onClose: () => void
   onSaved: (words: string, run: string | undefined) => void
 }) {
   const of = useCommandForm('year.saveTerm', {
     schema: () => import('@/core/calendar/inputs').then((m) => m.termInput),
-    values: { name: edited?.name ?? '', firstDay: edited?.firstDay ?? '', lastDay: edited?.lastDay ?? '' },
+    values: {
+      name: edited?.name ?? '',
+      firstDay: chosen?.firstDay ?? edited?.firstDay ?? '',
+      lastDay: chosen?.lastDay ?? edited?.lastDay ?? '',
+    },
     places: ['name', 'firstDay', 'lastDay'],
     input: (v: { name: string; firstDay: string; lastDay: string }) => ({
       ...v,
@@ -46,7 +56,15 @@ export function TermDialog({
   const [firstDay, lastDay] = useWatch({ control: of.form.control, name: ['firstDay', 'lastDay'] })
   const dated = isCivilDate(firstDay) && isCivilDate(lastDay)
   const others = terms.filter((t) => t !== edited)
-  const wrong = dated ? checkTerm(year, others, { firstDay, lastDay }) : []
+  const wrong = dated
+    ? [
+        ...checkTerm(year, others, { firstDay, lastDay }),
+        ...checkHolds(edited ? movedAlong(periods, edited, { firstDay, lastDay }) : [], {
+          firstDay,
+          lastDay,
+        }),
+      ]
+    : []
   const problem = (path: string) => wrong.find((p) => p.path === path)?.message ?? of.problem(path)
   const right = dated && wrong.length === 0
   const days = right

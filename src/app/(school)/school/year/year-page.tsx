@@ -5,6 +5,7 @@ import { shortDate } from '@/core/calendar/date-words'
 import { addDays } from '@/core/calendar/school-year'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
+import { YearEditor } from '@/ui/year-line/year-editor'
 import { useClock } from '@/screen/clock'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
@@ -13,23 +14,47 @@ import { useLive } from '@/screen/use-live'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { SchoolHead } from '@/app/(school)/school/school-head'
 import { CalendarFeed } from './calendar-feed'
-import { Closures, SchoolDayCounts, Terms } from './tables'
+import { Closures, Periods, SchoolDayCounts, Terms } from './tables'
 
 // Most people only read this page; its forms load where they are used.
 const NewYear = later(() => import('./new-year').then((m) => m.NewYear))
 const TermDialog = later(() => import('./term-dialog').then((m) => m.TermDialog))
+const PeriodDialog = later(() => import('./period-dialog').then((m) => m.PeriodDialog))
 const YearDialog = later(() => import('./year-dialog').then((m) => m.YearDialog))
 const ClosureDialog = later(() => import('./closure-dialog').then((m) => m.ClosureDialog))
 
 export type Calendar = QueryOutput<'year.calendar'>
 
+/** The first and last day of something. */
+export interface Days {
+  readonly firstDay: string
+  readonly lastDay: string
+}
+
+interface Opened {
+  readonly kind: 'closure' | 'term' | 'period' | 'year'
+  readonly id?: string
+  /** Days that were chosen on the drawing. */
+  readonly days?: Days
+}
+
+/** What the drawing calls a part: its kind and its id. */
+const openedBy = (key: string, days?: Days): Opened => {
+  const [kind = 'closure', id] = key.split(' ')
+  return { kind: kind as 'closure' | 'term' | 'period', id, days }
+}
+
 /** The academic year: its terms, and the days without school, which can move while the year runs. */
 export function YearPage({ initial, date }: { initial: Calendar; date: string }) {
-  const [{ year, terms, years, closures, mayChange }, refresh] = useLive('year.calendar', { date }, initial)
+  const [{ year, terms, periods, years, closures, mayChange }, refresh] = useLive(
+    'year.calendar',
+    { date },
+    initial,
+  )
   const router = useRouter()
   const clock = useClock()
   const undoable = useUndoable(refresh)
-  const [edited, setEdited] = useState<{ kind: 'closure' | 'term' | 'year'; id?: string }>()
+  const [edited, setEdited] = useState<Opened>()
   const [next, setNext] = useState(false)
   const close = () => setEdited(undefined)
   const saved = (words: string, run: string | undefined) => {
@@ -104,6 +129,35 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
           ))}
         </ul>
       )}
+      <div className="mb-6">
+        <YearEditor
+          firstDay={year.firstDay}
+          lastDay={year.lastDay}
+          parts={[
+            ...terms.map((t) => ({ ...t, key: `term ${t.id}`, look: 'water' as const })),
+            ...closures.map((c) => ({ ...c, key: `closure ${c.id}`, look: 'land' as const })),
+            ...periods.map((p) => ({
+              ...p,
+              key: `period ${p.id}`,
+              look: p.kind === 'marking' ? ('upper' as const) : ('lower' as const),
+            })),
+          ]}
+          labelOf={(day) => shortDate(day)}
+          {...(mayChange
+            ? {
+                onDays: (key: string, days: Days) => setEdited(openedBy(key, days)),
+                onOpen: (key: string) => setEdited(openedBy(key)),
+                onDraw: (days: Days) => setEdited({ kind: 'closure', days }),
+              }
+            : {})}
+        />
+        {mayChange && (
+          <p className="mt-1 text-[13px] text-muted max-md:hidden no-print">
+            Drag an edge to move it, click a break or a period to open it, or draw over days on which there is
+            no school. Nothing changes before you save it.
+          </p>
+        )}
+      </div>
       <div className="grid gap-8 lg:grid-cols-[auto_auto] [&_tbody]:whitespace-nowrap">
         <section>
           <h2 className="mb-1">Terms</h2>
@@ -122,6 +176,23 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
                 Edit the year
               </Button>
             </p>
+          )}
+          {(periods.length > 0 || mayChange) && (
+            <div className="mt-6">
+              <h2 className="mb-1">Periods within the terms</h2>
+              <Periods
+                year={year}
+                rows={periods}
+                onEdit={mayChange ? (id) => setEdited({ kind: 'period', id }) : undefined}
+              />
+              {mayChange && terms.length > 0 && (
+                <p className="mt-3">
+                  <Button kind="plain" onClick={() => setEdited({ kind: 'period' })}>
+                    Add a period
+                  </Button>
+                </p>
+              )}
+            </div>
           )}
           <div className="mt-5">
             <SchoolDayCounts year={year} />
@@ -173,6 +244,7 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
           year={year}
           closures={closures}
           edited={closures.find((c) => c.id === edited.id)}
+          days={edited.days}
           date={date}
           onClose={close}
           onSaved={saved}
@@ -183,6 +255,19 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
           year={year}
           terms={terms}
           edited={terms.find((t) => t.id === edited.id)}
+          periods={periods.filter((p) => p.termId === edited.id)}
+          days={edited.days}
+          onClose={close}
+          onSaved={saved}
+        />
+      )}
+      {edited?.kind === 'period' && (
+        <PeriodDialog
+          year={year}
+          terms={terms}
+          periods={periods}
+          edited={periods.find((p) => p.id === edited.id)}
+          days={edited.days}
           onClose={close}
           onSaved={saved}
         />

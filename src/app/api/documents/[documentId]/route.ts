@@ -1,5 +1,6 @@
 import { openFile } from '@/server/front/open-file'
-import { answered, asActor } from '@/server/platform/http'
+import { notFound } from '@/server/platform/failure'
+import { answered, asActor, failed } from '@/server/platform/http'
 import { pdfResponse } from '@/server/platform/pdf-response'
 
 /** A stored PDF, part after part, for those who may read what it is used for. */
@@ -7,6 +8,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ docu
   const { documentId } = await params
   return asActor(request, async (actor) => {
     const file = await openFile(actor, documentId)
+    if (file.ok && file.value.mediaType !== 'application/pdf') return failed(notFound)
     return file.ok ? pdfResponse(file.value.stream, file.value.name, file.value.size) : answered(file)
   })
 }

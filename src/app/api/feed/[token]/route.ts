@@ -14,6 +14,9 @@ export async function GET(_request: Request, { params }: { params: Promise<{ tok
   const calendar = queries.get('year.calendar')
   const read = await ask(calendar as never, actor, { date: today(actor.timeZone) })
   if (!read.ok) return failed(read.failure)
-  const { terms, closures } = read.value as QueryOutput<'year.calendar'>
-  return calendarResponse(yearCalendar(actor.schoolName, { terms, closures }, new Date()), 'school-year.ics')
+  const { terms, periods, closures } = read.value as QueryOutput<'year.calendar'>
+  return calendarResponse(
+    yearCalendar(actor.schoolName, { terms, periods, closures }, new Date()),
+    'school-year.ics',
+  )
 }

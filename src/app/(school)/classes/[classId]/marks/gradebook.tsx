@@ -58,7 +58,7 @@ export function GradebookPage({
   const messages = useMessage()
   const keys = useGradebookKeys(g, grid, messages, studentId)
   const [open, setOpen] = useState<Open>()
-  const { classes } = useSchool()
+  const place = useSchool()
   const { server, book } = g
   const { students } = server
   const assignments = book?.assignments ?? []
@@ -104,7 +104,7 @@ export function GradebookPage({
         <PageHead
           title={server.class.name}
           page="Marks"
-          pages={classPages(classes, input.classId)}
+          pages={classPages(place, input.classId)}
           detail={`${server.term.name} term, ${students.length} students`}
           saves={server.mayEdit}
           act={

@@ -5,6 +5,7 @@ import { DialogForm } from '@/screen/form/dialog-form'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { useSchool } from '@/screen/school-context'
 import { InitialPassword, newInitialPassword } from '@/app/(school)/school/staff/initial-password'
+import { MailSignInButton } from '@/app/(school)/school/staff/mail-sign-in'
 import { PasswordSlip } from '@/app/(school)/school/staff/password-slip'
 import type { Member } from './member-page'
 
@@ -47,6 +48,12 @@ export function NewPassword({
       onClose={onClose}
     >
       <InitialPassword of={of} own={[username, name, schoolName]} />
+      {m.fields.email && (
+        <p className="flex flex-wrap items-center gap-3 border-t border-rule pt-3">
+          <span>Or let them choose one themselves; the current password works until then.</span>
+          <MailSignInButton staffId={m.id} email={m.fields.email} />
+        </p>
+      )}
     </DialogForm>
   )
 }

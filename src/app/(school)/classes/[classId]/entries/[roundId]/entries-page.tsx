@@ -71,7 +71,7 @@ export function EntriesPage({
   const [handing, setHanding] = useState(false)
   const [busy, setBusy] = useState(false)
   const [problem, setProblem] = useState<string>()
-  const { classes } = useSchool()
+  const place = useSchool()
   const comments = useRowFocus<HTMLTextAreaElement>(rows.map((r) => r.studentId))
   const outbox = useOutboxState()
   const writable = server.mayWrite && isWritable(server.state)
@@ -102,7 +102,7 @@ export function EntriesPage({
       <PageHead
         title={server.class.name}
         page="Report entries"
-        pages={classPages(classes, input.classId, input.roundId)}
+        pages={classPages(place, input.classId, input.roundId)}
         detail={`${server.round.name}, due ${shortDate(server.round.dueOn)}`}
         saves={writable}
       >

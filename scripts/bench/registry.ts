@@ -1,0 +1,169 @@
+// Searching while typing, and carrying classes forward, inside the server and against the bare SQL. Prints JSON.
+import { sql } from 'kysely'
+import { commands, queries } from '@/server/registry'
+import { actorsOf } from '@/server/platform/session'
+import { database, queriesSent } from '@/server/platform/database'
+import { ask, preview, tell } from '@/server/platform/run'
+
+const [schoolId = '', username = ''] = process.argv.slice(2)
+const db = database()
+const account = await db
+  .withoutPlugins()
+  .selectFrom('auth.user')
+  .select('id')
+  .where('username', '=', username)
+  .executeTakeFirstOrThrow()
+const [actor] = await actorsOf(account.id, { schoolId })
+if (!actor) throw new Error(`${username} is not at this school`)
+
+const value = <T>(result: { ok: boolean; value?: T; failure?: { message: string } }): T => {
+  if (!result.ok) throw new Error(result.failure?.message)
+  return result.value as T
+}
+const inSchool = <T>(work: (tx: typeof db) => Promise<T>) =>
+  db.transaction().execute(async (tx) => {
+    await sql`select set_config('kedge.school', ${schoolId}, true)`.execute(tx)
+    return work(tx as unknown as typeof db)
+  })
+async function timed(work: () => Promise<unknown>): Promise<number> {
+  const from = performance.now()
+  await work()
+  return performance.now() - from
+}
+
+/** Takes a transaction back. */
+class Undone extends Error {}
+
+/** What somebody has typed after each key, of the names of some students. */
+const typed = await inSchool(async (tx) => {
+  const { rows } = await sql<{ name: string }>`
+    select split_part(sort_name, ',', 1) as name from student where school_id = ${schoolId} order by id limit 40`.execute(
+    tx,
+  )
+  return rows.flatMap(({ name }) =>
+    Array.from({ length: Math.min(6, name.length) }, (_, i) => name.slice(0, i + 1)),
+  )
+})
+const anything = queries.get('find.anything')
+if (!anything) throw new Error('there is a find box')
+const search: number[] = []
+const bareSearch: number[] = []
+for (const text of [...typed.slice(0, 20), ...typed]) {
+  const took = await timed(async () => value(await ask(anything as never, actor, { text })))
+  const bare = await timed(() =>
+    inSchool((tx) =>
+      sql`select id, sort_name from student where school_id = ${schoolId} and lower(sort_name) like ${`%${text.toLowerCase()}%`} order by sort_name limit 8`.execute(
+        tx,
+      ),
+    ),
+  )
+  search.push(took)
+  bareSearch.push(bare)
+}
+
+/** The terms in their order, each with whether classes run in it. */
+const termsNow = () =>
+  inSchool(async (tx) => {
+    const { rows } = await sql<{
+      id: string
+      yearId: string
+      lastDay: string
+      firstDay: string
+      used: boolean
+    }>`
+      select t.id, t.year_id, t.first_day, t.last_day, exists (select 1 from class_term c where c.term_id = t.id) as used
+      from term t where t.school_id = ${schoolId} order by t.first_day`.execute(tx)
+    return rows
+  })
+let terms = await termsNow()
+const last = terms.findLastIndex((t) => t.used)
+const from = terms[last]
+if (!from) throw new Error('the school has classes')
+if (!terms[last + 1]) {
+  const next = Number(from.lastDay.slice(0, 4))
+  const firstDay = `${next}-09-01`
+  const lastDay = `${next + 1}-07-16`
+  const created = await tell(commands.get('year.create') as never, actor, {
+    name: `${next}/${String(next + 1).slice(2)}`,
+    firstDay,
+    lastDay,
+    weekdays: [1, 2, 3, 4, 5],
+    terms: [{ name: 'Autumn', firstDay, lastDay: `${next}-12-18` }],
+  })
+  value(created)
+  terms = await termsNow()
+}
+const to = terms[last + 1]
+if (!to) throw new Error('there is a next term')
+const plan = value<{ classes: { classId: string }[] }>(
+  (await ask(queries.get('year.carryPlan') as never, actor, { termId: from.id })) as never,
+)
+const input = {
+  fromTermId: from.id,
+  toTermId: to.id,
+  classIds: plan.classes.map((c) => c.classId),
+  withStudents: true,
+}
+const command = commands.get('year.carryForward')
+const carried: number[] = []
+const statements: number[] = []
+for (let n = 0; n < 4; n++) {
+  const before = queriesSent()
+  carried.push(
+    await timed(async () =>
+      value((await preview(command as never, actor, input, () => Promise.resolve([]))) as never),
+    ),
+  )
+  statements.push(queriesSent() - before)
+}
+/** The same rows by plain statements, rolled back. */
+const bareCarry: number[] = []
+for (let n = 0; n < 4; n++)
+  bareCarry.push(
+    await timed(() =>
+      inSchool(async (tx) => {
+        await sql`create temp table pair on commit drop as
+          select class_id as old_id, gen_random_uuid() as new_id from class_term where term_id = ${from.id}`.execute(
+          tx,
+        )
+        await sql`insert into class (school_id, id, year_id, course_id, scale_id, name)
+          select c.school_id, p.new_id, ${to.yearId}, c.course_id, c.scale_id, c.name from pair p join class c on c.id = p.old_id`.execute(
+          tx,
+        )
+        await sql`insert into class_term (school_id, class_id, term_id) select ${schoolId}, new_id, ${to.id} from pair`.execute(
+          tx,
+        )
+        await sql`insert into class_teacher (school_id, class_id, staff_id, period)
+          select distinct t.school_id, p.new_id, t.staff_id, daterange(${to.firstDay}::date, null) from pair p join class_teacher t on t.class_id = p.old_id`.execute(
+          tx,
+        )
+        await sql`insert into gradebook (school_id, class_id, term_id)
+          select school_id, new_id, ${to.id} from pair p join gradebook g on g.class_id = p.old_id and g.term_id = ${from.id}`.execute(
+          tx,
+        )
+        await sql`insert into category (school_id, id, class_id, term_id, name, weight, drop_lowest, position)
+          select c.school_id, gen_random_uuid(), p.new_id, ${to.id}, c.name, c.weight, c.drop_lowest, c.position
+          from pair p join category c on c.class_id = p.old_id and c.term_id = ${from.id}`.execute(tx)
+        await sql`insert into class_member (school_id, class_id, student_id, period)
+          select m.school_id, p.new_id, m.student_id, daterange(${to.firstDay}::date, null) from pair p join class_member m on m.class_id = p.old_id
+          where exists (select 1 from enrolment e where e.student_id = m.student_id and e.period @> ${to.firstDay}::date)`.execute(
+          tx,
+        )
+        throw new Undone()
+      }).catch((error: unknown) => {
+        if (!(error instanceof Undone)) throw error
+      }),
+    ),
+  )
+
+console.log(
+  JSON.stringify({
+    search: search.slice(20),
+    bareSearch: bareSearch.slice(20),
+    classes: input.classIds.length,
+    carried: carried.slice(1),
+    bareCarry: bareCarry.slice(1),
+    statements: statements.at(-1),
+  }),
+)
+await database().destroy()

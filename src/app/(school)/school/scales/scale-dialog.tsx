@@ -1,0 +1,107 @@
+'use client'
+import { useFieldArray, useWatch } from 'react-hook-form'
+import { bandWords, checkBands, type Band } from '@/core/marks/bands'
+import { Button } from '@/ui/button'
+import { Problem } from '@/ui/field'
+import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { DialogForm } from '@/screen/form/dialog-form'
+import { FormCell, FormText } from '@/screen/form/fields'
+import { useCommandForm } from '@/screen/form/use-command-form'
+import { tellServer } from '@/screen/server'
+import type { Scale } from './scales-page'
+
+interface Values {
+  name: string
+  bands: { grade: string; fromPercent: string }[]
+}
+
+const letters: Values['bands'] = [
+  { grade: 'A', fromPercent: '85' },
+  { grade: 'B', fromPercent: '70' },
+  { grade: 'C', fromPercent: '55' },
+  { grade: 'D', fromPercent: '0' },
+]
+
+const isNumber = (text: string) => /^\d{1,3}(\.\d{1,2})?$/.test(text.trim()) && Number(text) <= 100
+
+/** A scale: its grades with the percentage from which each is given. What does not fit is said while it is typed. */
+export function ScaleDialog({
+  scale,
+  onClose,
+  onSaved,
+}: {
+  scale: Scale | undefined
+  onClose: () => void
+  onSaved: (words: string, run: string | undefined) => void
+}) {
+  const of = useCommandForm('year.saveScale', {
+    schema: () => import('@/core/marks/scale').then((m) => m.scaleInput),
+    values: {
+      name: scale?.name ?? '',
+      bands: scale ? scale.bands.map((b) => ({ ...b })) : letters,
+    } as Values,
+    places: ['name', 'bands'],
+    input: (v: Values) => ({ ...v, scaleId: scale?.id ?? null, seen: scale?.version ?? 0 }),
+    onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
+  })
+  const removal = useDialogAct(
+    (key) => tellServer('year.removeScale', { scaleId: scale?.id ?? '', seen: scale?.version ?? 0 }, key),
+    (run) => onSaved(`${scale?.name} was removed.`, run),
+  )
+  const { control } = of.form
+  const rows = useFieldArray({ control, name: 'bands' })
+  const bands = useWatch({ control, name: 'bands' }) as readonly Band[]
+  const problems = new Map(checkBands(bands).map((p) => [`bands.${p.path.join('.')}`, p.message]))
+  const problem = (path: string) => problems.get(path) ?? of.problem(path)
+  const whole = bands.filter((b) => b.grade.trim() && isNumber(b.fromPercent))
+  return (
+    <DialogForm
+      of={of}
+      title={scale?.name ?? 'Add a scale'}
+      description={
+        scale && scale.classes > 0
+          ? `${scale.classes === 1 ? '1 class uses' : `${scale.classes} classes use`} it: their grades follow at once, except on reports already handed in.`
+          : undefined
+      }
+      save={scale ? 'Save' : 'Add'}
+      wide
+      onClose={onClose}
+      more={scale && <RemoveButton of={removal} />}
+    >
+      {removal.problem && <Problem>{removal.problem}</Problem>}
+      <FormText of={of} name="name" label="Name" />
+      <fieldset className="grid gap-2">
+        <legend className="mb-1 text-[13px] font-bold">Grades, each with the percentage it begins at</legend>
+        {problem('bands') && <Problem>{problem('bands')}</Problem>}
+        {rows.fields.map((row, i) => (
+          <div key={row.id} className="grid grid-cols-[1fr_1fr_auto] items-start gap-2">
+            <div>
+              <FormCell of={{ ...of, problem }} name={`bands.${i}.grade`} label={`Grade ${i + 1}`} />
+            </div>
+            <div>
+              <FormCell
+                of={{ ...of, problem }}
+                name={`bands.${i}.fromPercent`}
+                label={`Grade ${i + 1} from percent`}
+                inputMode="decimal"
+              />
+            </div>
+            <Button kind="quiet" disabled={rows.fields.length <= 2} onClick={() => rows.remove(i)}>
+              Remove<span className="sr-only"> grade {bands[i]?.grade}</span>
+            </Button>
+          </div>
+        ))}
+        <p>
+          <Button
+            kind="plain"
+            disabled={rows.fields.length >= 20}
+            onClick={() => rows.append({ grade: '', fromPercent: '' })}
+          >
+            Add a grade
+          </Button>
+        </p>
+      </fieldset>
+      <p className="text-[13px] text-muted">{bandWords(whole).join('; ')}</p>
+    </DialogForm>
+  )
+}

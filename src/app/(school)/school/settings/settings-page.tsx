@@ -1,0 +1,85 @@
+'use client'
+import { useId, useState } from 'react'
+import type { TeachersSee } from '@/core/people/visibility'
+import type { QueryOutput } from '@/server/registry'
+import { Button } from '@/ui/button'
+import { Problem } from '@/ui/field'
+import { newKey, tellServer } from '@/screen/server'
+import { UndoableMessage, useUndoable } from '@/screen/undoable'
+import { useLive } from '@/screen/use-live'
+import { SchoolHead } from '@/app/(school)/school/school-head'
+
+const levels: readonly { readonly level: TeachersSee; readonly what: string; readonly detail: string }[] = [
+  { level: 'places', what: 'Name, year group and homeroom', detail: 'nothing else of the record' },
+  {
+    level: 'details',
+    what: 'The record without guardians',
+    detail: 'also photo, birth date, address, transport and classes',
+  },
+  {
+    level: 'contacts',
+    what: 'The record with guardians',
+    detail: 'also who the guardians are and how to reach them',
+  },
+]
+
+/** What the school decides for everyone. A choice holds once it is saved: it opens records to people. */
+export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'> }) {
+  const [s, refresh] = useLive('year.settings', {}, initial)
+  const undoable = useUndoable(refresh)
+  const group = useId()
+  const [busy, setBusy] = useState(false)
+  const [problem, setProblem] = useState<string>()
+  const [chosen, setChosen] = useState<TeachersSee>()
+  const teachersSee = chosen ?? s.teachersSee
+  async function save() {
+    setBusy(true)
+    setProblem(undefined)
+    const result = await tellServer('year.saveSettings', { teachersSee, seen: s.version }, newKey())
+    if (result.ok) {
+      setChosen(undefined)
+      undoable.done('The setting was saved.', result.run)
+    } else setProblem(result.failure.message)
+    await refresh()
+    setBusy(false)
+  }
+  return (
+    <div className="sheet max-w-5xl">
+      <SchoolHead title="Settings" />
+      {problem ? <Problem>{problem}</Problem> : <UndoableMessage of={undoable} />}
+      <fieldset className="mt-4 grid max-w-2xl gap-2" aria-busy={busy}>
+        <legend className="mb-2 text-[16px] font-bold">
+          What teachers see of students they do not teach
+        </legend>
+        <p className="mb-1 text-muted">
+          Administrators, head and office see every record; support and medical notes stay with them and the
+          student’s own teachers, whatever is chosen here.
+        </p>
+        {levels.map(({ level, what, detail }) => (
+          <label key={level} className="flex min-h-9 items-baseline gap-3">
+            <input
+              type="radio"
+              name={group}
+              className="size-4 translate-y-[2px] accent-ink"
+              checked={teachersSee === level}
+              disabled={!s.mayChange}
+              onChange={() => setChosen(level)}
+            />
+            <span>
+              <strong>{what}</strong>
+              <span className="text-muted">, {detail}</span>
+            </span>
+          </label>
+        ))}
+      </fieldset>
+      {s.mayChange && (
+        <p className="mt-4">
+          <Button busy={busy} disabled={teachersSee === s.teachersSee} onClick={() => void save()}>
+            Save
+          </Button>
+        </p>
+      )}
+      {!s.mayChange && <p className="mt-3 text-muted">An administrator can change this.</p>}
+    </div>
+  )
+}

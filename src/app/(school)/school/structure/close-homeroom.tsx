@@ -1,0 +1,46 @@
+'use client'
+import { DialogForm } from '@/screen/form/dialog-form'
+import { FormDate } from '@/screen/form/fields'
+import { useCommandForm } from '@/screen/form/use-command-form'
+import type { Homeroom } from './structure-page'
+
+/** Closes a homeroom after a day, or opens it again. */
+export function CloseHomeroom({
+  h,
+  date,
+  onClose,
+  onSaved,
+}: {
+  h: Homeroom
+  date: string
+  onClose: () => void
+  onSaved: (words: string, run: string | undefined) => void
+}) {
+  const isClosed = h.lastDay !== null
+  const of = useCommandForm('year.closeHomeroom', {
+    schema: () => import('@/core/calendar/inputs').then((m) => m.closeHomeroomInput),
+    values: { lastDay: date },
+    places: ['lastDay'],
+    input: (v: { lastDay: string }) => ({
+      homeroomId: h.id,
+      seen: h.version,
+      lastDay: isClosed ? null : v.lastDay,
+    }),
+    onSaved: (_, __, run) => onSaved(`${h.name} is ${isClosed ? 'open again' : 'closed'}.`, run),
+  })
+  return (
+    <DialogForm
+      of={of}
+      title={`${isClosed ? 'Open' : 'Close'} ${h.name}${isClosed ? ' again' : ''}`}
+      description={
+        isClosed
+          ? 'Students can be put into it again. Give it a homeroom teacher as well.'
+          : 'Nobody belongs to it after its last day, and its homeroom teacher ends. Its registers and history stay.'
+      }
+      save={isClosed ? 'Open again' : 'Close'}
+      onClose={onClose}
+    >
+      {!isClosed && <FormDate of={of} name="lastDay" label="Last day" />}
+    </DialogForm>
+  )
+}

@@ -1,0 +1,18 @@
+import { z } from 'zod'
+import { decimal, id, named, seen } from '@/core/inputs'
+import { checkBands } from './bands'
+
+/** A grading scale, new or changed. */
+export const scaleInput = z.object({
+  scaleId: id.nullish(),
+  seen,
+  name: named('the name of the scale', 40),
+  bands: z
+    .array(z.object({ grade: named('the grade', 20), fromPercent: decimal('The percentage', '100') }))
+    .min(2, 'A scale needs at least two grades.')
+    .max(20, 'A scale can have at most 20 grades.')
+    .superRefine((bands, context) => {
+      for (const { path, message } of checkBands(bands))
+        context.addIssue({ code: 'custom', path: [...path], message })
+    }),
+})

@@ -1,0 +1,97 @@
+import { sql } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import { z } from 'zod'
+import { id, seen } from '@/core/inputs'
+import { scaleInput } from '@/core/marks/scale'
+import { isForeignKeyViolation } from '@/server/platform/database-errors'
+import { defineCommand, defineQuery } from '@/server/platform/define'
+import { updateSeen } from '@/server/platform/write'
+import { yearTopic } from '@/server/school/topics'
+import { seeStructure, setUpYear } from './rights'
+import { refuse, refuseField } from './words'
+
+const undo = { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic()] } as const
+
+/** The grading scales with their grades, highest first, and how many classes use each. */
+export const scales = defineQuery({
+  input: z.object({}),
+  right: seeStructure,
+  topics: () => [yearTopic()],
+  run: async (context) => {
+    const [{ rows }, mayChange] = await Promise.all([
+      sql<{
+        id: string
+        name: string
+        version: number
+        classes: number
+        bands: readonly { readonly grade: string; readonly fromPercent: string }[]
+      }>`
+        select s.id, s.name, s.version,
+          (select count(*)::int from class c where c.school_id = s.school_id and c.scale_id = s.id) as classes,
+          coalesce((select jsonb_agg(jsonb_build_object('grade', b.grade, 'fromPercent', trim_scale(b.from_percent)::text)
+            order by b.from_percent desc) from grading_band b where b.school_id = s.school_id and b.scale_id = s.id), '[]') as bands
+        from grading_scale s order by s.name`.execute(context.db),
+      context.may(setUpYear, {}),
+    ])
+    return { scales: rows, mayChange }
+  },
+})
+
+/** Makes a grading scale, or changes one: the grades of its classes follow, except where they were handed in. */
+export const saveScale = defineCommand({
+  input: scaleInput,
+  right: setUpYear,
+  undo,
+  run: async (context, { scaleId: own, seen: version, name, bands }) => {
+    const { db, actor } = context
+    const scaleId = own ?? uuid()
+    const other = await db
+      .selectFrom('gradingScale')
+      .select('id')
+      .where(sql`lower(name)`, '=', name.toLowerCase())
+      .where('id', '!=', scaleId)
+      .executeTakeFirst()
+    if (other) throw refuseField('name', 'partExists', { name })
+    if (own)
+      await updateSeen(context, 'gradingScale', { id: scaleId }, version, { name }, { what: 'this scale' })
+    else await db.insertInto('gradingScale').values({ schoolId: actor.schoolId, id: scaleId, name }).execute()
+    // Only what differs is written, so that the history says what was changed.
+    const grades = bands.map((b) => b.grade)
+    const asked = sql`jsonb_to_recordset(${JSON.stringify(bands)}::jsonb) as a(grade text, "fromPercent" numeric)`
+    await sql`delete from grading_band where scale_id = ${scaleId} and (grade <> all(${grades}::text[])
+      or not exists (select 1 from ${asked} where a.grade = grading_band.grade and a."fromPercent" = from_percent))`.execute(
+      db,
+    )
+    await sql`insert into grading_band (school_id, scale_id, grade, from_percent)
+      select ${actor.schoolId}, ${scaleId}, a.grade, a."fromPercent" from ${asked} on conflict (school_id, scale_id, grade) do nothing`.execute(
+      db,
+    )
+    context.changed(yearTopic())
+    return { scaleId }
+  },
+})
+
+/** Removes a scale that no class uses. */
+export const removeScale = defineCommand({
+  input: z.object({ scaleId: id, seen }),
+  right: setUpYear,
+  undo,
+  run: async (context, { scaleId, seen: version }) => {
+    const { db } = context
+    await updateSeen(context, 'gradingScale', { id: scaleId }, version, {}, { what: 'this scale' })
+    const { name } = await db
+      .selectFrom('gradingScale')
+      .select('name')
+      .where('id', '=', scaleId)
+      .executeTakeFirstOrThrow()
+    try {
+      await db.deleteFrom('gradingBand').where('scaleId', '=', scaleId).execute()
+      await db.deleteFrom('gradingScale').where('id', '=', scaleId).execute()
+    } catch (error) {
+      if (!isForeignKeyViolation(error)) throw error
+      throw refuse('partInUse', { kind: 'scale', name })
+    }
+    context.changed(yearTopic())
+    return null
+  },
+})

@@ -1,0 +1,51 @@
+import { sql } from 'kysely'
+import { z } from 'zod'
+import { seen } from '@/core/inputs'
+import { teachersSee, type TeachersSee } from '@/core/people/visibility'
+import { defineCommand, defineQuery } from '@/server/platform/define'
+import { conflict } from '@/server/platform/failure'
+import { rollTopic, yearTopic } from '@/server/school/topics'
+import { changeSettings, seeSettings } from './rights'
+
+/** What the school has decided for everyone. */
+export const settings = defineQuery({
+  input: z.object({}),
+  right: seeSettings,
+  topics: () => [yearTopic()],
+  run: async (context) => {
+    const [saved, mayChange] = await Promise.all([
+      context.db.selectFrom('schoolSetting').select(['teachersSee', 'version']).executeTakeFirst(),
+      context.may(changeSettings, {}),
+    ])
+    return {
+      teachersSee: (saved?.teachersSee ?? 'places') as TeachersSee,
+      version: saved?.version ?? 0,
+      mayChange,
+    }
+  },
+})
+
+/** Decides what teachers see of students they do not teach. */
+export const saveSettings = defineCommand({
+  input: z.object({ teachersSee: z.enum(teachersSee), seen }),
+  right: changeSettings,
+  undo: { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), rollTopic()] },
+  run: async (context, { teachersSee: level, seen: version }) => {
+    const { db, actor } = context
+    const { rows } = await sql<{ version: number }>`
+      insert into school_setting (school_id, teachers_see) select ${actor.schoolId}, ${level} where ${version} = 0
+      on conflict (school_id) do nothing returning version`.execute(db)
+    const saved =
+      rows[0] ??
+      (await db
+        .updateTable('schoolSetting')
+        .set({ teachersSee: level })
+        .where('version', '=', version)
+        .returning('version')
+        .executeTakeFirst())
+    if (!saved)
+      throw conflict('Someone else changed the settings in the meantime. Nothing was saved; look again.', [])
+    context.changed(yearTopic(), rollTopic())
+    return { version: saved.version }
+  },
+})
