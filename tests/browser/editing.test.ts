@@ -772,19 +772,52 @@ describe('the find box', () => {
       return true
     })
     await teacher.press('Control+k')
-    await teacher.page.waitForSelector('[cmdk-input]')
+    await teacher.page.waitForSelector('[role=dialog] [role=combobox]')
     await teacher.type('ilse okonjo')
     await teacher.press('Enter')
     await teacher.sees('Guardians, in the order to call')
     await undo()
   })
+  test('the first entry is selected whenever answers come, and the arrows go on from there', async () => {
+    await teacher.go('/today')
+    let asked = 0
+    const undo = await meddle(teacher, (request) => {
+      if (!request.url().includes('find.anything')) return false
+      setTimeout(() => void request.continue().catch(() => {}), [0, 250, 60][asked++ % 3])
+      return true
+    })
+    const selected = () =>
+      teacher.page.$$eval('[role=dialog] [role=option]', (all) =>
+        all.map((o) => o.getAttribute('aria-selected')).indexOf('true'),
+      )
+    await teacher.press('Control+k')
+    await teacher.page.waitForSelector('[role=dialog] [role=combobox]')
+    for (const word of ['re', 'ilse', 'sci', 'e', '7 t', 'o']) {
+      const answered = teacher.page.waitForResponse((r) =>
+        decodeURIComponent(r.url()).includes(`"text":"${word}"`),
+      )
+      await teacher.press('Control+a')
+      await teacher.type(word)
+      await answered
+      await teacher.page.waitForFunction(() => {
+        const all = [...document.querySelectorAll<HTMLElement>('[role=dialog] [role=option]')]
+        return all.length > 1 && all.every((o, n) => o.ariaSelected === String(n === 0))
+      })
+      await teacher.press('ArrowDown')
+      expect(await selected()).toBe(1)
+    }
+    await teacher.press('Escape')
+    await undo()
+  })
   test('finds names that begin with what was typed before those that hold it', async () => {
     await teacher.go('/today')
     await teacher.press('Control+k')
-    await teacher.page.waitForSelector('[cmdk-input]')
+    await teacher.page.waitForSelector('[role=dialog] [role=combobox]')
     await teacher.type('ils')
-    await teacher.page.waitForFunction(() => document.querySelectorAll('[cmdk-item]').length > 1)
-    const names = await teacher.page.$$eval('[cmdk-item] span:first-child', (all) =>
+    await teacher.page.waitForFunction(
+      () => document.querySelectorAll('[role=dialog] [role=option]').length > 1,
+    )
+    const names = await teacher.page.$$eval('[role=dialog] [role=option] span:first-child', (all) =>
       all.map((s) => s.textContent ?? ''),
     )
     const first = names.findIndex((n) => /, Nils/.test(n))

@@ -41,11 +41,11 @@ test('1. the office signs in, sets a password, and enrols a student', async () =
   await office.sees('accepted and expected')
 
   await office.press('Control+k')
-  await office.page.waitForSelector('[cmdk-input]')
+  await office.page.waitForSelector('[role=dialog] [role=combobox]')
   await office.type('enrol a')
   await office.page.waitForFunction(() =>
     document
-      .querySelector<HTMLElement>('[cmdk-item][data-selected=true]')
+      .querySelector<HTMLElement>('[role=option][aria-selected=true]')
       ?.innerText.startsWith('Enrol a student'),
   )
   await office.press('Enter')

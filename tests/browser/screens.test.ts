@@ -295,10 +295,10 @@ describe('the frame', () => {
   test('finds anybody by keys alone, and goes there', async () => {
     await teacher.go('/today')
     await teacher.press('Control+k')
-    await teacher.page.waitForSelector('[cmdk-input]')
+    await teacher.page.waitForSelector('[role=dialog] [role=combobox]')
     await teacher.type('ilse okonjo')
     await teacher.page.waitForFunction(() =>
-      document.querySelector('[cmdk-item]')?.textContent?.includes('Okonjo-Marsh, Ilse'),
+      document.querySelector('[role=dialog] [role=option]')?.textContent?.includes('Okonjo-Marsh, Ilse'),
     )
     await Promise.all([teacher.page.waitForNavigation(), teacher.press('Enter')])
     await teacher.sees('Guardians, in the order to call')

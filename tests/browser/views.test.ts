@@ -82,14 +82,14 @@ test('every view of a teacher', async () => {
   await person.sees('Everywhere')
   expect(await person.axe()).toEqual([])
   await person.press('Escape', 'Control+k')
-  await person.page.waitForSelector('[cmdk-input]')
+  await person.page.waitForSelector('[role=dialog] [role=combobox]')
   await person.type('zzz')
   await person.sees('No matches.')
   expect(await person.axe()).toEqual([])
   await person.press('Control+a')
   await person.type('sci')
   await person.page.waitForFunction(() =>
-    document.querySelector('[cmdk-item]')?.textContent?.includes('7 Science A'),
+    document.querySelector('[role=dialog] [role=option]')?.textContent?.includes('7 Science A'),
   )
   expect(await person.axe()).toEqual([])
   await person.go(`/classes/${c}/marks`)

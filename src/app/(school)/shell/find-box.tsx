@@ -1,5 +1,5 @@
 'use client'
-import { Command } from 'cmdk'
+import { useCombobox } from 'downshift'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import { matchRank } from '@/core/people/names'
@@ -15,7 +15,10 @@ interface Entry {
   readonly href: string
 }
 
-/** One box that finds students, registers, classes, assessments and pages. */
+/**
+ * One box that finds students, registers, classes, assessments and pages. The first entry is selected until the arrows
+ * choose another; what is typed next begins with the first again, also when its answer comes later.
+ */
 export function FindBox({ onClose }: { onClose: () => void }) {
   const { places, acts } = useSchool()
   const router = useRouter()
@@ -36,17 +39,29 @@ export function FindBox({ onClose }: { onClose: () => void }) {
     router.push(dated(href))
   }
   const pages = [...acts, ...places].filter((a) => matchRank(a.name, text) !== undefined)
-  const entries: readonly Entry[] = [
+  const entries: Entry[] = [
     ...(text.trim() ? answer : []).map((f) => ({ ...f, key: f.kind + f.id })),
     ...pages.map((a) => ({ key: a.href, name: a.name, detail: 'page', href: a.href })),
   ]
   const first = entries[0]
-  // What is typed next begins with the first again, also when the list comes later than the key.
   const [chosen, setChosen] = useState('')
-  const selected = entries.some((e) => e.key === chosen) ? chosen : (first?.key ?? '')
-  // The list hears which entry is selected only when that text changes, and forgets it by itself while entries come and
-  // go; the space at its end, which it ignores, tells it again.
-  const [turn, setTurn] = useState(0)
+  const highlighted = Math.max(
+    entries.findIndex((e) => e.key === chosen),
+    entries.length > 0 ? 0 : -1,
+  )
+  const box = useCombobox<Entry>({
+    items: entries,
+    itemToString: (entry) => entry?.name ?? '',
+    isOpen: true,
+    inputValue: text,
+    selectedItem: null,
+    highlightedIndex: highlighted,
+    onHighlightedIndexChange: (change) => setChosen(entries[change.highlightedIndex]?.key ?? ''),
+    onSelectedItemChange: ({ selectedItem }) => selectedItem && go(selectedItem.href),
+    // Leaving the field chooses nothing.
+    stateReducer: (state, { type, changes }) =>
+      type === useCombobox.stateChangeTypes.InputBlur ? state : changes,
+  })
   useEffect(() => {
     if (asking) return
     if (entered.current && first) go(first.href)
@@ -54,50 +69,45 @@ export function FindBox({ onClose }: { onClose: () => void }) {
   }, [asking, first?.key]) // eslint-disable-line react-hooks/exhaustive-deps -- only when an answer is there
   return (
     <Dialog title="Find" onClose={onClose}>
-      <Command
-        shouldFilter={false}
-        label="Find"
-        value={selected + ' '.repeat(turn % 2)}
-        onValueChange={(key) => {
-          setChosen(key)
-          setTurn((n) => n + 1)
-        }}
-      >
-        <Command.Input
-          value={text}
-          onValueChange={(next) => {
+      <input
+        {...box.getInputProps({
+          autoFocus: true,
+          'aria-label': 'Find',
+          placeholder: 'Name, number, class, assessment or page',
+          className: 'mb-2 w-full rounded-[3px] border border-line bg-panel px-2 py-2',
+          onChange: (e) => {
             entered.current = false
             setChosen('')
-            setText(next)
-          }}
-          onKeyDown={(e) => {
+            setText(e.currentTarget.value)
+          },
+          onKeyDown: (e) => {
             if (e.key !== 'Enter' || !asking) return
             e.preventDefault()
+            Object.assign(e.nativeEvent, { preventDownshiftDefault: true })
             entered.current = true
-          }}
-          autoFocus
-          placeholder="Name, number, class, assessment or page"
-          className="mb-2 w-full rounded-[3px] border border-line bg-panel px-2 py-2"
-        />
-        {entries.length === 0 && (
-          <p className="p-3 text-muted" role="status">
-            {asking ? 'Searching' : (problem ?? 'No matches. Try part of a name.')}
-          </p>
-        )}
-        <Command.List className="max-h-[50vh] overflow-auto" hidden={entries.length === 0}>
-          {entries.map((f) => (
-            <Command.Item
-              key={f.key}
-              value={f.key}
-              onSelect={() => !asking && go(f.href)}
-              className="flex cursor-pointer justify-between gap-4 px-3 py-2 data-[selected=true]:bg-shoal"
-            >
-              <span>{f.name}</span>
-              <span className="text-muted">{f.detail}</span>
-            </Command.Item>
-          ))}
-        </Command.List>
-      </Command>
+          },
+        })}
+      />
+      {entries.length === 0 && (
+        <p className="p-3 text-muted" role="status">
+          {asking ? 'Searching' : (problem ?? 'No matches. Try part of a name.')}
+        </p>
+      )}
+      <ul
+        {...box.getMenuProps({ 'aria-label': 'Found', className: 'max-h-[50vh] overflow-auto' })}
+        hidden={entries.length === 0}
+      >
+        {entries.map((entry, index) => (
+          <li
+            key={entry.key}
+            {...box.getItemProps({ item: entry, index })}
+            className="flex cursor-pointer justify-between gap-4 px-3 py-2 aria-selected:bg-shoal"
+          >
+            <span>{entry.name}</span>
+            <span className="text-muted">{entry.detail}</span>
+          </li>
+        ))}
+      </ul>
     </Dialog>
   )
 }
