@@ -60,6 +60,8 @@ function jest(project, env, workers, only = []) {
         project,
         '--maxWorkers',
         String(workers),
+        // What a failed start left open must not hold up the whole run.
+        ...(project === 'browser' ? ['--forceExit'] : []),
         '--json',
         '--outputFile',
         report,

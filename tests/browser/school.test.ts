@@ -21,6 +21,13 @@ async function fillName(person: Person, text: string): Promise<void> {
   await person.type(text)
 }
 
+/** Fills the one field of a dialog for names; the page behind has links and headings of the same name. */
+async function fillNames(person: Person, text: string): Promise<void> {
+  const input = await person.page.waitForSelector('[role=dialog] textarea')
+  await input?.focus()
+  await person.type(text)
+}
+
 const tick = async (person: Person, label: string) => {
   // A cell that holds nothing but a checkbox has its name, too.
   await person.focus(`${label}[role="checkbox"]`)
@@ -53,7 +60,7 @@ test('an administrator sets up a school from nothing, and its first teacher take
     await admin.press('Enter')
     await admin.sees('7 Tern')
     await admin.enterOn('Add subjects')
-    await admin.fill('Subjects', 'Science, Music')
+    await fillNames(admin, 'Science, Music')
     await admin.enterOn('Add')
     await admin.sees('2 subjects added.')
     await admin.sees('Science Music')
@@ -261,6 +268,55 @@ describe('a school that runs', () => {
     expect(await app.rows("select 1 from closure where name = 'Storm'")).toEqual([])
   })
 
+  test('the tables of the year are typed into: wrong days are said beside their field, right ones saved', async () => {
+    await admin.go('/school/year')
+    await admin.fill('Spring, first day', '1 Dec')
+    await admin.sees('already covers some of these days')
+    await admin.sees('Spring: not saved yet.')
+    expect(await admin.axe()).toEqual([])
+    await admin.press('Escape')
+    await admin.seesNot('already covers')
+    const spring = () =>
+      app.rows(
+        "select first_day::text as day from term where name = 'Spring' and first_day between '2027-01-01' and '2027-12-31'",
+      )
+    const [before] = await spring()
+    await admin.press('ArrowDown', 'Enter')
+    await admin.sees('Spring was saved.')
+    expect((await spring())[0]?.day).toBe('2027-01-04')
+    await admin.enterOn('Undo')
+    await admin.sees('Undone.')
+    expect((await spring())[0]).toEqual(before)
+
+    // Leaving the row saves it; what lies on days it loses opens the dialog first.
+    await admin.fill('Autumn, first day', '14 Sep')
+    await admin.focus('Summer, name')
+    await admin.sees('On the days that Autumn loses there')
+    await admin.press('Escape')
+    await admin.page.waitForFunction(() => !document.querySelector('[role=dialog]'))
+  })
+
+  test('two administrators at one row of the year: the second sees both versions and chooses', async () => {
+    const other = await app.person()
+    await other.signIn('m.vester')
+    await other.go('/school/year')
+    await other.fill('Spring, name', 'Spring term')
+    await admin.go('/school/year')
+    await admin.fill('Spring, name', 'Lent')
+    await admin.press('Enter')
+    await admin.sees('Lent was saved.')
+    await other.sees('It is now Lent,')
+    await other.press('Enter')
+    expect(await app.rows("select 1 from term where name = 'Spring term'")).toEqual([])
+    await other.enterOn('Use mine')
+    await other.sees('Spring term was saved.')
+    await other.fill('Spring term, name', 'Spring')
+    await other.press('Enter')
+    await other.sees('Spring was saved.')
+    expect(other.complaints).toEqual([])
+    await other.close()
+  })
+
   test('a list is downloaded as it is shown', async () => {
     await office.go('/people')
     await office.enterOn('Columns')
@@ -440,7 +496,7 @@ describe('a school that runs', () => {
   test('a group is added, students join it from the list, and the list can be narrowed to it', async () => {
     await office.go('/people/groups')
     await office.enterOn('Add groups')
-    await office.fill('Groups', 'Early reading, Rowing')
+    await fillNames(office, 'Early reading, Rowing')
     await office.enterOn('Add')
     await office.sees('2 groups added.')
     expect(await office.axe()).toEqual([])
@@ -521,7 +577,7 @@ describe('a school that runs', () => {
   test('a room is added and given to a homeroom; a homeroom with students is not closed', async () => {
     await admin.go('/school/structure')
     await admin.enterOn('Add rooms')
-    await admin.fill('Rooms', 'Boathouse')
+    await fillNames(admin, 'Boathouse')
     await admin.press('Tab', 'Enter')
     await admin.sees('1 room added.')
     await admin.enterOn('Edit the teacher and room of 9 Tern')

@@ -33,7 +33,7 @@ export function ClosureDialog({
   year: SchoolYear
   closures: readonly Closure[]
   edited: Closure | undefined
-  /** Days that were chosen on the drawing. */
+  /** Days that were chosen on the drawing or typed into the table. */
   days?: Days
   date: string
   onClose: () => void
@@ -43,7 +43,7 @@ export function ClosureDialog({
     schema: () => import('@/core/calendar/inputs').then((m) => m.closureInput),
     values: {
       kind: edited?.kind ?? ('holiday' as Kind),
-      name: edited?.name ?? '',
+      name: days?.name ?? edited?.name ?? '',
       firstDay: days?.firstDay ?? edited?.firstDay ?? date,
       lastDay: days?.lastDay ?? edited?.lastDay ?? date,
     },

@@ -34,7 +34,7 @@ export function PeriodDialog({
   terms: Calendar['terms']
   periods: readonly Period[]
   edited: Period | undefined
-  /** Days that were chosen on the drawing. */
+  /** Days that were chosen on the drawing or typed into the table. */
   days?: Days
   onClose: () => void
   onSaved: (words: string, run: string | undefined) => void
@@ -45,7 +45,7 @@ export function PeriodDialog({
     values: {
       termId: edited?.termId ?? first?.id ?? '',
       kind: edited?.kind ?? 'marking',
-      name: edited?.name ?? '',
+      name: days?.name ?? edited?.name ?? '',
       firstDay: days?.firstDay ?? edited?.firstDay ?? first?.firstDay ?? '',
       lastDay: days?.lastDay ?? edited?.lastDay ?? '',
     } as Values,

@@ -1,55 +1,107 @@
 'use client'
 import { monthName, shortDate, weekdayName } from '@/core/calendar/date-words'
 import { schoolDays, weekday, type SchoolYear } from '@/core/calendar/school-year'
+import { checkClosure } from '@/core/calendar/check-closure'
+import { checkPeriod } from '@/core/calendar/check-period'
+import { checkHolds, checkTerm, daysLost, movedAlong } from '@/core/calendar/check-term'
+import { tellServer } from '@/screen/server'
 import type { QueryOutput } from '@/server/registry'
 import { DataTable } from '@/ui/table/data-table'
 import { editColumn, onlyEdit } from '@/ui/table/edit-column'
+import { useTypedDays, type TypedDays, type Typing } from './typed-days'
 
-type Term = QueryOutput<'year.calendar'>['terms'][number]
+type Calendar = QueryOutput<'year.calendar'>
+type Term = Calendar['terms'][number]
+type Closure = Calendar['closures'][number]
+type Period = Calendar['periods'][number]
+
+const daysOf = ({ name, firstDay, lastDay }: TypedDays) => ({ name, firstDay, lastDay })
 
 /** The terms of a year with their school days; those who may edit them and open or close them to teachers. */
 export function Terms({
   year,
   terms,
+  periods,
+  typing,
   onEdit,
   onOpen,
 }: {
   year: SchoolYear
   terms: readonly Term[]
+  periods: readonly Period[]
+  /** For those who may change the year. */
+  typing?: Typing<Term>
   onEdit?: (id: string) => void
   onOpen?: (term: Term) => void
 }) {
+  const { field, notices } = useTypedDays(terms, {
+    ...typing,
+    check: (term, days) => [
+      ...checkTerm(
+        year,
+        terms.filter((t) => t.id !== term.id),
+        days,
+      ),
+      ...checkHolds(
+        movedAlong(
+          periods.filter((p) => p.termId === term.id),
+          term,
+          days,
+        ),
+        days,
+      ),
+    ],
+    touched: daysLost,
+    save: (term, typed, seen, key) =>
+      tellServer('year.saveTerm', { ...daysOf(typed), termId: term.id, yearId: year.id, seen }, key),
+  })
   return (
-    <DataTable
-      label="Terms"
-      rows={terms}
-      rowKey={(t) => t.id}
-      empty={<p>No terms.</p>}
-      columns={[
-        { id: 'term', title: 'Term', heading: true, cell: (t) => t.name },
-        { id: 'from', title: 'First day', cell: (t) => shortDate(t.firstDay) },
-        { id: 'to', title: 'Last day', cell: (t) => shortDate(t.lastDay) },
-        {
-          id: 'days',
-          title: 'School days',
-          align: 'right',
-          cell: (t) => schoolDays(year, t.firstDay, t.lastDay).length,
-        },
-        { id: 'open', title: 'For teachers', cell: (t) => (t.open ? 'open' : 'closed') },
-        ...(onEdit && onOpen
-          ? [
-              editColumn<Term>(
-                {
-                  words: (t) => (t.open ? 'Close' : 'Open'),
-                  about: (t) => `${t.name} to teachers`,
-                  act: onOpen,
-                },
-                { words: () => 'Edit', about: (t) => t.name, act: (t) => onEdit(t.id) },
-              ),
-            ]
-          : []),
-      ]}
-    />
+    <>
+      <DataTable
+        label="Terms"
+        rows={terms}
+        rowKey={(t) => t.id}
+        empty={<p>No terms.</p>}
+        columns={[
+          {
+            id: 'term',
+            title: 'Term',
+            heading: true,
+            cell: (t) => (typing ? field(t, 'name') : t.name),
+          },
+          {
+            id: 'from',
+            title: 'First day',
+            cell: (t) => (typing ? field(t, 'firstDay') : shortDate(t.firstDay)),
+          },
+          {
+            id: 'to',
+            title: 'Last day',
+            cell: (t) => (typing ? field(t, 'lastDay') : shortDate(t.lastDay)),
+          },
+          {
+            id: 'days',
+            title: 'School days',
+            align: 'right',
+            cell: (t) => schoolDays(year, t.firstDay, t.lastDay).length,
+          },
+          { id: 'open', title: 'For teachers', cell: (t) => (t.open ? 'open' : 'closed') },
+          ...(onEdit && onOpen
+            ? [
+                editColumn<Term>(
+                  {
+                    words: (t) => (t.open ? 'Close' : 'Open'),
+                    about: (t) => `${t.name} to teachers`,
+                    act: onOpen,
+                  },
+                  { words: () => 'Edit', about: (t) => t.name, act: (t) => onEdit(t.id) },
+                ),
+              ]
+            : []),
+        ]}
+      />
+      {typing && notices}
+    </>
   )
 }
 
@@ -95,72 +147,142 @@ export function SchoolDayCounts({ year }: { year: SchoolYear }) {
 
 /** Breaks, holidays and staff days; each can be edited by those who may. */
 export function Closures({
+  year,
   rows,
+  typing,
   onEdit,
 }: {
-  rows: QueryOutput<'year.calendar'>['closures']
+  year: SchoolYear
+  rows: readonly Closure[]
+  /** For those who may change the year. */
+  typing?: Typing<Closure>
   onEdit?: (id: string) => void
 }) {
+  const { field, notices } = useTypedDays(rows, {
+    ...typing,
+    check: (row, days) =>
+      checkClosure(
+        year,
+        rows.filter((c) => c.id !== row.id),
+        days,
+      ),
+    touched: (row, days) => daysLost(days, row),
+    save: (row, typed, seen, key) =>
+      tellServer(
+        'year.saveClosure',
+        { ...daysOf(typed), kind: row.kind, closureId: row.id, yearId: year.id, seen },
+        key,
+      ),
+  })
   return (
-    <DataTable
-      label="Days without school"
-      rows={rows}
-      rowKey={(c) => c.id}
-      empty={<p>No breaks or holidays within the terms.</p>}
-      columns={[
-        { id: 'name', title: 'Name', heading: true, cell: (c) => c.name },
-        { id: 'kind', title: 'Kind', cell: (c) => c.kind },
-        { id: 'from', title: 'First day', cell: (c) => shortDate(c.firstDay) },
-        { id: 'to', title: 'Last day', cell: (c) => (c.lastDay === c.firstDay ? '' : shortDate(c.lastDay)) },
-        ...(onEdit
-          ? [
-              onlyEdit(
-                (c: (typeof rows)[number]) => c.name,
-                (c) => onEdit(c.id),
-              ),
-            ]
-          : []),
-      ]}
-    />
+    <>
+      <DataTable
+        label="Days without school"
+        rows={rows}
+        rowKey={(c) => c.id}
+        empty={<p>No breaks or holidays within the terms.</p>}
+        columns={[
+          {
+            id: 'name',
+            title: 'Name',
+            heading: true,
+            cell: (c) => (typing ? field(c, 'name') : c.name),
+          },
+          { id: 'kind', title: 'Kind', cell: (c) => c.kind },
+          {
+            id: 'from',
+            title: 'First day',
+            cell: (c) => (typing ? field(c, 'firstDay') : shortDate(c.firstDay)),
+          },
+          {
+            id: 'to',
+            title: 'Last day',
+            cell: (c) =>
+              typing ? field(c, 'lastDay') : c.lastDay === c.firstDay ? '' : shortDate(c.lastDay),
+          },
+          ...(onEdit
+            ? [
+                onlyEdit(
+                  (c: Closure) => c.name,
+                  (c) => onEdit(c.id),
+                ),
+              ]
+            : []),
+        ]}
+      />
+      {typing && notices}
+    </>
   )
 }
 
 /** Marking and exam periods of the terms with their school days. */
 export function Periods({
   year,
+  terms,
   rows,
+  typing,
   onEdit,
 }: {
   year: SchoolYear
-  rows: QueryOutput<'year.calendar'>['periods']
+  terms: readonly Term[]
+  rows: readonly Period[]
+  /** For those who may change the year. */
+  typing?: Typing<Period>
   onEdit?: (id: string) => void
 }) {
+  const { field, notices } = useTypedDays(rows, {
+    ...typing,
+    check: (row, days) => {
+      const term = terms.find((t) => t.id === row.termId)
+      const others = rows.filter((p) => p.id !== row.id && p.kind === row.kind)
+      return term ? checkPeriod(term, others, days) : []
+    },
+    touched: () => [],
+    save: ({ id, termId, kind }, typed, seen, key) =>
+      tellServer('year.savePeriod', { ...daysOf(typed), termId, kind, periodId: id, seen }, key),
+  })
   return (
-    <DataTable
-      label="Periods within the terms"
-      rows={rows}
-      rowKey={(p) => p.id}
-      empty={<p>No marking or exam periods.</p>}
-      columns={[
-        { id: 'name', title: 'Name', heading: true, cell: (p) => p.name },
-        { id: 'kind', title: 'Kind', cell: (p) => (p.kind === 'marking' ? 'marking' : 'exams') },
-        { id: 'from', title: 'First day', cell: (p) => shortDate(p.firstDay) },
-        { id: 'to', title: 'Last day', cell: (p) => shortDate(p.lastDay) },
-        {
-          id: 'days',
-          title: 'School days',
-          align: 'right',
-          cell: (p) => schoolDays(year, p.firstDay, p.lastDay).length,
-        },
-        ...(onEdit
-          ? [
-              onlyEdit(
-                (p: (typeof rows)[number]) => p.name,
-                (p) => onEdit(p.id),
-              ),
-            ]
-          : []),
-      ]}
-    />
+    <>
+      <DataTable
+        label="Periods within the terms"
+        rows={rows}
+        rowKey={(p) => p.id}
+        empty={<p>No marking or exam periods.</p>}
+        columns={[
+          {
+            id: 'name',
+            title: 'Name',
+            heading: true,
+            cell: (p) => (typing ? field(p, 'name') : p.name),
+          },
+          { id: 'kind', title: 'Kind', cell: (p) => (p.kind === 'marking' ? 'marking' : 'exams') },
+          {
+            id: 'from',
+            title: 'First day',
+            cell: (p) => (typing ? field(p, 'firstDay') : shortDate(p.firstDay)),
+          },
+          {
+            id: 'to',
+            title: 'Last day',
+            cell: (p) => (typing ? field(p, 'lastDay') : shortDate(p.lastDay)),
+          },
+          {
+            id: 'days',
+            title: 'School days',
+            align: 'right',
+            cell: (p) => schoolDays(year, p.firstDay, p.lastDay).length,
+          },
+          ...(onEdit
+            ? [
+                onlyEdit(
+                  (p: Period) => p.name,
+                  (p) => onEdit(p.id),
+                ),
+              ]
+            : []),
+        ]}
+      />
+      {typing && notices}
+    </>
   )
 }

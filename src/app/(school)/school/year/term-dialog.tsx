@@ -28,7 +28,7 @@ export function TermDialog({
   edited: Term | undefined
   /** The marking and exam periods that lie in it. */
   periods: Calendar['periods']
-  /** Days that were chosen on the drawing. */
+  /** Days that were chosen on the drawing or typed into the table. */
   days?: Days
   onClose: () => void
   onSaved: (words: string, run: string | undefined) => void
@@ -36,7 +36,7 @@ export function TermDialog({
   const of = useCommandForm('year.saveTerm', {
     schema: () => import('@/core/calendar/inputs').then((m) => m.termInput),
     values: {
-      name: edited?.name ?? '',
+      name: chosen?.name ?? edited?.name ?? '',
       firstDay: chosen?.firstDay ?? edited?.firstDay ?? '',
       lastDay: chosen?.lastDay ?? edited?.lastDay ?? '',
     },

@@ -1,6 +1,6 @@
 'use client'
 import { useRouter } from 'next/navigation'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { addDays } from '@/core/calendar/school-year'
 import type { QueryOutput } from '@/server/registry'
@@ -29,12 +29,14 @@ export type Calendar = QueryOutput<'year.calendar'>
 export interface Days {
   readonly firstDay: string
   readonly lastDay: string
+  /** What it is called, where that was typed along with the days. */
+  readonly name?: string
 }
 
 interface Opened {
   readonly kind: 'closure' | 'term' | 'period' | 'year'
   readonly id?: string
-  /** Days that were chosen on the drawing. */
+  /** Days that were chosen on the drawing or typed into a table. */
   readonly days?: Days
 }
 
@@ -57,12 +59,32 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
   const [edited, setEdited] = useState<Opened>()
   const [next, setNext] = useState(false)
   const close = () => setEdited(undefined)
-  const saved = (words: string, run: string | undefined) => {
-    close()
+  const changed = (words: string, run: string | undefined) => {
     undoable.done(words, run)
     router.refresh()
     void refresh()
   }
+  const saved = (words: string, run: string | undefined) => {
+    close()
+    changed(words, run)
+  }
+  const opened = useRef(edited)
+  useEffect(() => {
+    opened.current = edited
+  })
+  /** What a table needs to be typed into. */
+  const typing = (kind: Opened['kind']) =>
+    mayChange
+      ? {
+          review({ id }: { id: string }, days: Days) {
+            if (opened.current) return false
+            setEdited({ kind, id, days })
+            return true
+          },
+          saved: changed,
+          refresh,
+        }
+      : undefined
   async function openTerm({ id: termId, name, open, version }: (typeof terms)[number]) {
     const result = await tellServer('year.setTermOpen', { termId, seen: version, open: !open })
     if (result.ok) undoable.done(`${name} is ${open ? 'closed' : 'open'} to teachers now.`, result.run)
@@ -158,12 +180,14 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
           </p>
         )}
       </div>
-      <div className="grid gap-8 lg:grid-cols-[auto_auto] [&_tbody]:whitespace-nowrap">
+      <div className="grid max-w-4xl gap-8 [&_tbody]:whitespace-nowrap">
         <section>
           <h2 className="mb-1">Terms</h2>
           <Terms
             year={year}
             terms={terms}
+            periods={periods}
+            typing={typing('term')}
             onEdit={mayChange ? (id) => setEdited({ kind: 'term', id }) : undefined}
             onOpen={mayChange ? (term) => void openTerm(term) : undefined}
           />
@@ -182,7 +206,9 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
               <h2 className="mb-1">Periods within the terms</h2>
               <Periods
                 year={year}
+                terms={terms}
                 rows={periods}
+                typing={typing('period')}
                 onEdit={mayChange ? (id) => setEdited({ kind: 'period', id }) : undefined}
               />
               {mayChange && terms.length > 0 && (
@@ -201,7 +227,9 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
         <section>
           <h2 className="mb-1">Days without school</h2>
           <Closures
+            year={year}
             rows={closures}
+            typing={typing('closure')}
             onEdit={mayChange ? (id) => setEdited({ kind: 'closure', id }) : undefined}
           />
         </section>
