@@ -108,8 +108,19 @@ export interface Tables {
     label: string
     meaning: 'present' | 'late' | 'absent with reason' | 'absent without reason' | 'elsewhere' | 'not expected'
     position: number
+    setId: string
+    familyLabel: string | null
+    needsMinutes: Generated<boolean>
+    needsNote: Generated<boolean>
+    officeOnly: Generated<boolean>
+  }
+  attendanceCodeSet: {
+    schoolId: string
+    id: string
+    name: string
     firstDay: CivilDate
     lastDay: CivilDate | null
+    version: Generated<number>
   }
   attendanceMark: {
     schoolId: string

@@ -1,5 +1,5 @@
 import { schoolDays, weekday } from '@/core/calendar/school-year'
-import { wracklineCodes } from './codes'
+import { codeSetId, wracklineCodes } from './codes'
 import type { DemoPeople, DemoStudent } from './people'
 import type { Random } from './random'
 import type { DemoStructure } from './structure'
@@ -12,15 +12,15 @@ export function attendanceRows(
   random: Random,
 ): readonly (readonly [string, readonly object[]])[] {
   const own = { school_id: school.id }
+  const set = { ...own, id: codeSetId, name: 'Attendance codes', first_day: '2020-01-01', last_day: null }
   const codes = wracklineCodes.map(([code, label, meaning], i) => ({
     ...own,
     id: random.uuid(),
+    set_id: set.id,
     code,
     label,
     meaning,
     position: i + 1,
-    first_day: '2020-01-01',
-    last_day: null,
   }))
   const idOf = new Map(codes.map((c) => [c.code, c.id]))
   const days = schoolDays(s.year, s.year.firstDay, s.today)
@@ -78,6 +78,7 @@ export function attendanceRows(
     }
   }
   return [
+    ['attendance_code_set', [set]],
     ['attendance_code', codes],
     ['attendance_mark', marks],
   ]

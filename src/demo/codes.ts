@@ -6,3 +6,5 @@ type Code = readonly [code: string, label: string, meaning: (typeof usualCodes)[
 export const wracklineCodes: readonly Code[] = usualCodes.flatMap((code): Code[] =>
   code[0] === 'N' ? [['W', 'Ferry not running', 'absent with reason'], [...code]] : [[...code]],
 )
+
+export const codeSetId = '00000000-0000-7000-8000-c0de5e700000'

@@ -1,5 +1,5 @@
 import { sql, type Transaction } from 'kysely'
-import { wracklineCodes } from './codes'
+import { codeSetId, wracklineCodes } from './codes'
 import { schoolDays } from '@/core/calendar/school-year'
 import type { Tables } from '@/db/tables'
 import type { DemoStructure } from './structure'
@@ -12,6 +12,10 @@ import type { DemoStructure } from './structure'
 export async function fillYear(db: Transaction<Tables>, schoolId: string, s: DemoStructure): Promise<void> {
   const days = schoolDays(s.year, s.year.firstDay, s.today)
   await db
+    .insertInto('attendanceCodeSet')
+    .values({ schoolId, id: codeSetId, name: 'Attendance codes', firstDay: '2020-01-01' })
+    .execute()
+  await db
     .insertInto('attendanceCode')
     .values(
       wracklineCodes.map(([code, label, meaning], i) => ({
@@ -20,9 +24,8 @@ export async function fillYear(db: Transaction<Tables>, schoolId: string, s: Dem
         code,
         label,
         meaning,
+        setId: codeSetId,
         position: i + 1,
-        firstDay: '2020-01-01',
-        lastDay: null,
       })),
     )
     .execute()

@@ -85,18 +85,22 @@ export async function createSchool(ownerUrl: string, school: NewSchool): Promise
           name: school.adminName,
         })
         .execute()
+      const setId = uuid()
+      await tx
+        .insertInto('attendanceCodeSet')
+        .values({ ...own, id: setId, name: 'Usual codes', firstDay: '2020-01-01' })
+        .execute()
       await tx
         .insertInto('attendanceCode')
         .values(
           usualCodes.map(([code, label, meaning], i) => ({
             ...own,
             id: uuid(),
+            setId,
             code,
             label,
             meaning,
             position: i + 1,
-            firstDay: '2020-01-01',
-            lastDay: null,
           })),
         )
         .execute()

@@ -17,6 +17,10 @@ const year = {
   lastDay: '2027-07-16',
   weekdays: [1, 2, 3, 4, 5],
   terms: [{ name: 'Autumn', firstDay: '2026-09-01', lastDay: '2026-12-18' }],
+  closures: [
+    { kind: 'break' as const, name: 'Autumn break', firstDay: '2026-10-26', lastDay: '2026-10-30' },
+    { kind: 'staff day' as const, name: 'Staff day', firstDay: '2026-11-02', lastDay: '2026-11-02' },
+  ],
 }
 
 test('a school is made in the terminal with its first administrator; names that are taken are told', async () => {
@@ -83,6 +87,9 @@ test('the administrator makes the year, year groups and homerooms, and enrols th
     ).message,
   ).toContain('is partly outside the year')
   const { yearId } = good(await school.tell('year.create', admin, year))
+  expect(
+    good(await school.ask('year.calendar', admin, { date: '2026-11-02' })).closures.map((c) => c.name),
+  ).toEqual(['Autumn break', 'Staff day'])
   expect(bad(await school.tell('year.create', admin, { ...year, name: 'Again' })).message).toContain(
     'part of 2026/27, which already exists',
   )

@@ -166,14 +166,6 @@ describe('refused, with the reason', () => {
   )
 })
 
-test('a new code set starts on a date, and old registers keep theirs', async () => {
-  await school.rows("update attendance_code set last_day = '2026-11-20' where code = 'W'")
-  expect((await register()).codes.some((c) => c.code === 'W')).toBe(false)
-  expect((await register('2026-11-20')).codes.some((c) => c.code === 'W')).toBe(true)
-  expect(bad(await mark(await idOf('Dunmore'), 'W')).message).toContain('not in use on Mon 23 Nov 2026')
-  await school.rows("update attendance_code set last_day = null where code = 'W'")
-})
-
 test('Today names the register until it is complete', async () => {
   const due = async () =>
     good(await school.ask('today.due', teacher, { date: '2026-11-23' })).items.map((i) => i.what)

@@ -1,3 +1,4 @@
+import { v7 as uuid } from 'uuid'
 import { randomUUID } from 'node:crypto'
 import type { Actor, Role } from '@/server/platform/actor'
 import { openSchool, type TestSchool } from './school'
@@ -80,6 +81,9 @@ const who: Readonly<Record<string, Row>> = {
   'year.saveYear': admin,
   'today.due': staff,
   'attendance.registersOfDay': staff,
+  'attendance.codeSets': staff,
+  'attendance.saveCodeSet': admin,
+  'attendance.removeCodeSet': admin,
   'people.list': staff,
   'people.student': staff,
   'find.anything': staff,
@@ -421,6 +425,25 @@ function inputFor(name: string, o: Record<string, string>, role: Role, isOwn: bo
     'year.removeClosure': () => ({ closureId: o.roundId, seen: 0 }),
     'today.due': () => ({ date: '2026-11-23' }),
     'attendance.registersOfDay': () => ({ date: '2026-11-23' }),
+    'attendance.codeSets': () => ({}),
+    'attendance.saveCodeSet': () => ({
+      setId: null,
+      seen: 0,
+      name: 'Another set',
+      firstDay: '2018-01-01',
+      lastDay: '2018-12-31',
+      codes: (['present', 'absent without reason'] as const).map((meaning, i) => ({
+        id: uuid(),
+        code: i === 0 ? 'P' : 'A',
+        label: meaning,
+        familyLabel: null,
+        meaning,
+        needsMinutes: false,
+        needsNote: false,
+        officeOnly: false,
+      })),
+    }),
+    'attendance.removeCodeSet': () => ({ setId: o.classId, seen: 0 }),
     'people.list': () => ({ date: '2026-11-23' }),
     'people.student': () => ({ studentId: o.studentId }),
     'find.anything': () => ({ text: 'il' }),
@@ -692,6 +715,9 @@ test('nobody reaches an object of another school by its id', async () => {
     'year.removePeriod',
     'today.due',
     'attendance.registersOfDay',
+    'attendance.codeSets',
+    'attendance.saveCodeSet',
+    'attendance.removeCodeSet',
     'people.list',
     'find.anything',
     'year.renamePart',

@@ -1,6 +1,8 @@
 import fc from 'fast-check'
 import type { AttendanceCode, Meaning } from './codes'
-import { readTypedCode } from './codes'
+import { checkCodeSet } from './code-set'
+import { lacking, readTypedCode } from './codes'
+import { codeColumns, readCodesCsv } from './codes-csv'
 import { attendanceFigures } from './figures'
 import { usualCodes } from './usual-codes'
 
@@ -85,4 +87,61 @@ describe('attendance figures', () => {
       }),
     )
   })
+})
+
+describe('a set of codes as it is being entered', () => {
+  const set = usualCodes.map(([code, label, meaning]) => ({
+    code: code as string,
+    label: label as string,
+    familyLabel: '',
+    meaning: meaning as Meaning,
+    needsMinutes: false,
+    needsNote: false,
+    officeOnly: false,
+  }))
+  const p = set[0]
+  const also = (over: object) => (p ? [...set, { ...p, ...over }] : [])
+  test('is right as it stands', () => expect(checkCodeSet(set)).toEqual([]))
+  test.each([
+    [{ code: '' }, 'Enter a code'],
+    [{ code: 'ABCDE' }, '1 to 4 letters'],
+    [{ code: '1A' }, 'begins with a letter'],
+    [{ code: 'p' }, 'P is in the set twice'],
+    [{ code: 'Al' }, 'AL is easily mistaken for A1'],
+    [{ code: 'X', label: ' ' }, 'Enter what the code means'],
+    [{ code: 'X', needsMinutes: true }, 'Only a code for late'],
+  ])('%j is pointed out', (over, words) =>
+    expect(checkCodeSet(also(over)).map((x) => x.message)).toEqual([expect.stringContaining(words)]),
+  )
+  test('needs a code for present and one for absent without reason yet', () => {
+    expect(checkCodeSet(set.filter((c) => c.code !== 'P')).map((x) => x.path)).toEqual([[]])
+    expect(checkCodeSet([]).map((x) => x.message)).toEqual([
+      'The set needs a code for present.',
+      'The set needs a code for absent, no reason yet.',
+    ])
+  })
+  test('goes out as a table and comes back the same', () => {
+    const codes = set.map((c) =>
+      c.code === 'L' ? { ...c, needsMinutes: true, needsNote: true } : { ...c, officeOnly: c.code === 'N' },
+    )
+    const table = [codeColumns.map((c) => c.title), ...codes.map((c) => codeColumns.map((k) => k.textOf(c)))]
+    expect(readCodesCsv(table)).toEqual({ codes, problems: [] })
+  })
+  test('is read whole or not at all, each bad row with its reason', () => {
+    const titles = ['Meaning', 'Code', 'Label']
+    expect(readCodesCsv([])).toMatchObject({ codes: [], problems: { length: 3 } })
+    expect(readCodesCsv([titles]).problems).toEqual(['The file has no rows below its titles.'])
+    const read = readCodesCsv([titles, ['present', 'p', 'Here'], ['away', 'A', 'Away']])
+    expect(read.codes).toEqual([])
+    expect(read.problems).toEqual([expect.stringContaining('Row 3: "away" is not a meaning.')])
+    const twice = readCodesCsv([titles, ['present', 'P', 'Here'], ['absent without reason', 'P', 'Away']])
+    expect(twice.problems).toEqual(['Row 3: P is in the set twice.'])
+  })
+})
+
+test('a mark lacks the minutes or the note that its code asks for', () => {
+  const both = { needsMinutes: true, needsNote: true }
+  expect(lacking(both, { minutesLate: null, note: null })).toBe('minutes')
+  expect(lacking(both, { minutesLate: 0, note: null })).toBe('note')
+  expect(lacking(both, { minutesLate: 5, note: 'Ferry' })).toBeUndefined()
 })

@@ -1,5 +1,12 @@
-export type Meaning =
-  'present' | 'late' | 'absent with reason' | 'absent without reason' | 'elsewhere' | 'not expected'
+export const meanings = [
+  'present',
+  'late',
+  'elsewhere',
+  'absent with reason',
+  'absent without reason',
+  'not expected',
+] as const
+export type Meaning = (typeof meanings)[number]
 
 /** Meanings that count as being at school on time; being late counts by itself. */
 export const hereMeanings: readonly Meaning[] = ['present', 'elsewhere']
@@ -14,6 +21,21 @@ export interface AttendanceCode {
   readonly code: string
   readonly label: string
   readonly meaning: Meaning
+}
+
+/** What a code asks for beside it. */
+export interface CodeNeeds {
+  readonly needsMinutes: boolean
+  readonly needsNote: boolean
+}
+
+/** What a mark still lacks of what its code asks for. */
+export function lacking(
+  { needsMinutes, needsNote }: CodeNeeds,
+  { minutesLate, note }: { readonly minutesLate: number | null; readonly note: string | null },
+): 'minutes' | 'note' | undefined {
+  if (needsMinutes && minutesLate === null) return 'minutes'
+  return needsNote && note === null ? 'note' : undefined
 }
 
 /** What a half-typed code can still become. */

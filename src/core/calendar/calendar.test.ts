@@ -155,6 +155,13 @@ describe('dates as people type and read them', () => {
 describe('an academic year as it is entered', () => {
   const draft = { name: '2026/27', firstDay: '2026-09-01', lastDay: '2027-07-16', terms: year.terms }
   test('is right as it stands', () => expect(checkYear(draft)).toEqual([]))
+  test('may hold days without school beside each other', () => {
+    const closures = [
+      { name: 'Break', firstDay: '2026-10-26', lastDay: '2026-10-30' },
+      { name: 'Staff day', firstDay: '2026-11-02', lastDay: '2026-11-02' },
+    ]
+    expect(checkYear({ ...draft, closures })).toEqual([])
+  })
   test.each([
     [{ name: ' ' }, 'name'],
     [{ firstDay: '' }, 'firstDay'],
@@ -172,6 +179,19 @@ describe('an academic year as it is entered', () => {
         ],
       },
       'terms.1',
+    ],
+    [{ closures: [{ name: ' ', firstDay: '2026-10-26', lastDay: '2026-10-30' }] }, 'closures.0'],
+    [{ closures: [{ name: 'Break', firstDay: '26 Oct', lastDay: '2026-10-30' }] }, 'closures.0'],
+    [{ closures: [{ name: 'Break', firstDay: '2026-10-30', lastDay: '2026-10-26' }] }, 'closures.0'],
+    [{ closures: [{ name: 'Break', firstDay: '2027-07-10', lastDay: '2027-07-20' }] }, 'closures.0'],
+    [
+      {
+        closures: [
+          { name: 'Break', firstDay: '2026-10-26', lastDay: '2026-10-30' },
+          { name: 'Storm', firstDay: '2026-10-30', lastDay: '2026-10-30' },
+        ],
+      },
+      'closures.1',
     ],
   ])('%j points at %s', (part, path) =>
     expect(checkYear({ ...draft, ...part }).map((p) => p.path)).toContain(path),

@@ -1,5 +1,9 @@
 import { shortDate } from './date-words'
-import { daysBetween, isCivilDate, type CivilDate } from './school-year'
+import { checkClosure } from './check-closure'
+import { daysBetween, isCivilDate, type CivilDate, type Span } from './school-year'
+
+export const closureKinds = ['break', 'holiday', 'staff day'] as const
+export type ClosureKind = (typeof closureKinds)[number]
 
 const longestYear = 500
 
@@ -12,6 +16,8 @@ export interface YearDraft {
     readonly firstDay: CivilDate
     readonly lastDay: CivilDate
   }[]
+  /** Breaks, holidays and staff-only days. */
+  readonly closures?: readonly Span[]
 }
 
 /** What is wrong with an academic year as it is being entered, each with the path of its field; empty when nothing is. */
@@ -20,6 +26,7 @@ export function checkYear({
   firstDay,
   lastDay,
   terms,
+  closures = [],
 }: YearDraft): readonly { readonly path: string; readonly message: string }[] {
   const problems: { path: string; message: string }[] = []
   const say = (path: string, message: string) => problems.push({ path, message })
@@ -46,6 +53,15 @@ export function checkYear({
     if (before && isCivilDate(before.lastDay) && term.firstDay <= before.lastDay)
       say(path, `${term.name} starts before ${before.name} ends.`)
   })
+  closures.forEach((days, i) => {
+    const path = `closures.${i}`
+    if (!days.name.trim()) say(path, 'Enter a name, such as Autumn break.')
+    if (!isCivilDate(days.firstDay) || !isCivilDate(days.lastDay))
+      return say(path, `Enter a first and a last day for ${days.name || 'these days'}.`)
+    if (!isCivilDate(firstDay) || !isCivilDate(lastDay)) return
+    for (const { message } of checkClosure({ name, firstDay, lastDay }, closures.slice(0, i), days))
+      say(path, message)
+  })
   return problems
 }
 
@@ -64,5 +80,6 @@ export function usualYear(today: CivilDate) {
       { name: 'Spring', firstDay: `${next}-01-05`, lastDay: `${next}-03-31` },
       { name: 'Summer', firstDay: `${next}-04-15`, lastDay: `${next}-07-15` },
     ],
+    closures: [] as { kind: ClosureKind; name: string; firstDay: string; lastDay: string }[],
   }
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { closureKinds } from './check-year'
 import { chosen, civilDate, id, named, seen } from '@/core/inputs'
 
 const day = z.string().max(10)
@@ -10,6 +11,13 @@ export const yearInput = z.object({
   lastDay: day,
   weekdays: z.array(z.number().int().min(1).max(7)).min(1, 'Choose the days on which there is school.'),
   terms: z.array(z.object({ name: z.string().trim().max(40), firstDay: day, lastDay: day })).max(6),
+  /** Days without school that are known already. */
+  closures: z
+    .array(
+      z.object({ kind: z.enum(closureKinds), name: z.string().trim().max(60), firstDay: day, lastDay: day }),
+    )
+    .max(60)
+    .default([]),
 })
 
 /** Year groups to add, each with the same homerooms. */
@@ -62,8 +70,6 @@ export const homeroomInput = z.object({
 
 /** The last day on which a homeroom has students; null opens it again. */
 export const closeHomeroomInput = z.object({ homeroomId: id, seen, lastDay: civilDate.nullable() })
-
-export const closureKinds = ['break', 'holiday', 'staff day'] as const
 
 /** Days without school, new or changed. */
 export const closureInput = z.object({

@@ -1,6 +1,7 @@
 import { shortDate } from '@/core/calendar/date-words'
 import { defineDomain } from '@/server/platform/define'
 import { textOf } from '@/server/platform/words'
+import { codeSets, removeCodeSet, saveCodeSet } from './code-sets'
 import { register } from './register'
 import { registersDue, registersOfDay } from './registers-of-day'
 import { seeRegisters } from './rights'
@@ -11,10 +12,10 @@ export { loadFigures } from './load-figures'
 /** Registers and the codes they are taken with. */
 export const attendance = defineDomain({
   name: 'attendance',
-  tables: ['attendanceCode', 'attendanceMark'],
+  tables: ['attendanceCode', 'attendanceCodeSet', 'attendanceMark'],
   reads: ['year', 'people'],
-  queries: { register, registersOfDay },
-  commands: { setMarks, markRest },
+  queries: { codeSets, register, registersOfDay },
+  commands: { setMarks, markRest, saveCodeSet, removeCodeSet },
   due: [registersDue],
   places: [
     {
@@ -24,6 +25,7 @@ export const attendance = defineDomain({
       right: seeRegisters,
       position: 4,
     },
+    { name: 'Attendance codes', href: '/school/codes', right: seeRegisters },
   ],
   history: {
     attendance_mark: {
@@ -34,8 +36,22 @@ export const attendance = defineDomain({
     attendance_code: {
       kind: 'Attendance code',
       which: (v) => textOf(v.code),
-      columns: { code: 'code', label: 'label' },
+      columns: {
+        code: 'code',
+        label: 'label',
+        family_label: 'label for families',
+        meaning: 'meaning',
+        needs_minutes: 'minutes required',
+        needs_note: 'note required',
+        office_only: 'office only',
+      },
       name: "code || ' ' || label",
+    },
+    attendance_code_set: {
+      kind: 'Attendance codes',
+      which: (v) => textOf(v.name),
+      columns: { name: 'name', first_day: 'first day', last_day: 'last day' },
+      name: 'name',
     },
   },
 })

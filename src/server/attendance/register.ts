@@ -9,8 +9,9 @@ import { defineQuery } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { loadYear } from '@/server/school/load-year'
 import { homeroomTopic } from '@/server/school/topics'
+import { codesOn } from './codes-on'
 import { loadFigures } from './load-figures'
-import { markRegister } from './rights'
+import { markRegister, watchRegisters } from './rights'
 import { rollOn, sessionInput, type RollRow } from './roll'
 
 export interface RegisterMark {
@@ -72,16 +73,11 @@ export const register = defineQuery({
   topics: (_context, { homeroomId }) => [homeroomTopic(homeroomId)],
   run: async (context, { homeroomId, date, session: half }) => {
     const { db, today, actor } = context
-    const [homeroom, year, codes, { rows: roll }] = await Promise.all([
+    const [homeroom, year, codes, office, { rows: roll }] = await Promise.all([
       db.selectFrom('homeroom').select(['id', 'name']).where('id', '=', homeroomId).executeTakeFirstOrThrow(),
       loadYear(db, date),
-      db
-        .selectFrom('attendanceCode')
-        .select(['id', 'code', 'label', 'meaning'])
-        .where('firstDay', '<=', date)
-        .where((eb) => eb.or([eb('lastDay', 'is', null), eb('lastDay', '>=', date)]))
-        .orderBy('position')
-        .execute(),
+      codesOn(context, date),
+      context.may(watchRegisters, {}),
       sql<RollRow>`select * from (${rollOn(homeroomId, date)}) r order by name, number`.execute(db),
     ])
     const day = year && dayKind(year, date)
@@ -125,7 +121,8 @@ export const register = defineQuery({
       day,
       begun,
       nearest: year && { previous: nearestSchoolDay(year, date, -1), next: nearestSchoolDay(year, date, 1) },
-      codes,
+      // Marks of the office are shown to everyone; a teacher cannot enter them.
+      codes: codes.map(({ officeOnly, ...code }) => ({ ...code, usable: office || !officeOnly })),
       sessions,
       rows: roll.map((r) => {
         const mark = markAt.get(`${r.id} ${date} ${half}`)

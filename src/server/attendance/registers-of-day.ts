@@ -21,14 +21,19 @@ interface DayRegister {
   readonly afternoon: number
 }
 
-/** Registers of a day with how many are on roll and how many of them are marked in each half, wherever that was. */
+/**
+ * Registers of a day with how many are on roll and how many of them are marked in each half, wherever that was; a mark
+ * that lacks the minutes or the note its code asks for is not complete.
+ */
 async function registersOf({ db, actor }: Context, date: string): Promise<readonly DayRegister[]> {
   const { rows } = await sql<DayRegister>`
     with roll as (
       select m.homeroom_id, count(distinct m.student_id)::int as n,
         (count(*) filter (where x.session = 'morning'))::int as morning, (count(*) filter (where x.session = 'afternoon'))::int as afternoon
       from homeroom_member m left join attendance_mark x
-        on x.school_id = m.school_id and x.student_id = m.student_id and x.session_date = ${date} and x.code_id is not null
+        on x.school_id = m.school_id and x.student_id = m.student_id and x.session_date = ${date}
+          and exists (select 1 from attendance_code c where c.school_id = x.school_id and c.id = x.code_id
+            and (not c.needs_minutes or x.minutes_late is not null) and (not c.needs_note or x.note is not null))
       where m.period @> ${date}::date group by m.homeroom_id
     )
     select h.id, h.name, roll.n as on_roll, roll.morning, roll.afternoon,

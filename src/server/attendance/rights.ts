@@ -22,3 +22,5 @@ export const watchRegisters = onlyRoles(
   'office',
   'records',
 )
+
+export const editCodes = onlyRoles('edit the attendance codes', 'administrator')

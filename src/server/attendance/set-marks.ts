@@ -8,7 +8,8 @@ import { id, optionalLine } from '@/core/inputs'
 import { defineWrite, type Written } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { homeroomTopic, registersTopic } from '@/server/school/topics'
-import { markRegister } from './rights'
+import { codesOn } from './codes-on'
+import { markRegister, watchRegisters } from './rights'
 import { rollOn, sessionInput, type SessionInput } from './roll'
 import { refuse, refuseField } from './words'
 
@@ -18,15 +19,10 @@ async function checkSession({ db, today }: Context, { date }: SessionInput) {
   if (date > today) throw refuse('future', { date })
 }
 
-/** Codes in use on a date, by id. */
-async function codesOn({ db }: Context, date: string) {
-  const codes = await db
-    .selectFrom('attendanceCode')
-    .select(['id', 'meaning'])
-    .where('firstDay', '<=', date)
-    .where((eb) => eb.or([eb('lastDay', 'is', null), eb('lastDay', '>=', date)]))
-    .execute()
-  return new Map(codes.map((code) => [code.id, code]))
+/** Codes in use on a date that the actor may enter, by id. */
+async function usableCodes(context: Context, date: string) {
+  const [codes, office] = await Promise.all([codesOn(context, date), context.may(watchRegisters, {})])
+  return new Map(codes.filter((c) => office || !c.officeOnly).map((code) => [code.id, code]))
 }
 
 const mark = z.object({
@@ -64,7 +60,7 @@ export const setMarks = defineWrite<SessionInput, { studentId: string }, MarkVal
   }),
   check: async (context, session, cells) => {
     const [codes, roll] = await Promise.all([
-      codesOn(context, session.date),
+      usableCodes(context, session.date),
       rollOn(session.homeroomId, session.date).execute(context.db),
       checkSession(context, session),
     ])
@@ -91,7 +87,7 @@ export const markRest = defineCommand({
   },
   run: async (context, asked): Promise<readonly Written<{ studentId: string }>[]> => {
     const { db, actor } = context
-    const [codes] = await Promise.all([codesOn(context, asked.date), checkSession(context, asked)])
+    const [codes] = await Promise.all([usableCodes(context, asked.date), checkSession(context, asked)])
     if (!codes.has(asked.codeId)) throw refuseField('codeId', 'codeNotInUse', { date: asked.date })
     const { rows } = await sql<{ studentId: string; version: number }>`
       insert into attendance_mark as m (school_id, student_id, session_date, session, homeroom_id, code_id, changed_by, changed_at)

@@ -8,6 +8,18 @@ export const { refuse, refuseField } = refusals('attendance', {
     `There is no session on ${day(date)}. Choose a school day on the year line.`,
   future: ({ date }: { date: string }) =>
     `${day(date)} is in the future. You can take a register from that day.`,
+  setOverlaps: ({ name, firstDay, lastDay }: { name: string; firstDay: string; lastDay: string | null }) =>
+    `${name} is in use from ${day(firstDay)}${lastDay ? ` to ${day(lastDay)}` : ''}. Choose days that no other set covers, or edit that set first.`,
+  marksWithoutCode: ({
+    codes,
+  }: {
+    codes: readonly { code: string; marks: number; from: string; to: string }[]
+  }) =>
+    `These marks would be left without a code: ${codes.map((c) => `${c.code} (${c.marks}, ${day(c.from)} to ${day(c.to)})`).join(', ')}. Add the codes to the set that covers these days, or choose other days.`,
+  codeHasMarks: ({ code, marks }: { code: string; marks: number }) =>
+    `${code} cannot be removed: ${marks === 1 ? '1 mark uses' : `${marks} marks use`} it. Start a new set without it instead.`,
+  codeOfAnotherSet: () => 'One of these codes belongs to another set. Open this page again.',
+  lastCodeSet: () => 'This is the only set of codes, so it stays. Edit its codes instead.',
   codeNotInUse: ({ date }: { date: string }) =>
     `This code is not in use on ${day(date)}. Choose one from the list of codes.`,
   minutesWithoutLate: () => 'Minutes late can only be entered with a late mark.',

@@ -148,12 +148,26 @@ class TableUndo {
     })
   }
 
+  /** The tables to which a change's columns refer. */
+  private parentsOf(change: NetChange): readonly string[] {
+    return this.known.foreignKeys
+      .filter(
+        (key) =>
+          key.child === this.table && key.childColumns.some((c) => c !== 'school_id' && c in change.before),
+      )
+      .map((key) => key.parent)
+  }
+
   /** Whether a change touches what refers to other tables. */
   refers(change: NetChange): boolean {
-    return this.known.foreignKeys.some(
-      (key) =>
-        key.child === this.table && key.childColumns.some((c) => c !== 'school_id' && c in change.before),
-    )
+    return this.parentsOf(change).length > 0
+  }
+
+  /** Whether a row may refer to one that the run created, while those it referred to before are all still there. */
+  lets(change: NetChange, net: readonly NetChange[]): boolean {
+    const parents = this.parentsOf(change)
+    const acts = net.filter((c) => parents.includes(c.table)).map((c) => c.act)
+    return acts.includes('created') && !acts.includes('deleted')
   }
 }
 
@@ -176,12 +190,18 @@ export async function undoRun(context: Context, runId: string): Promise<Undone> 
       return { changes, undo: new TableUndo(context, known, table, Object.keys(changes[0]?.key ?? {})) }
     })
   const left = new Set<NetChange>()
+  const letsGo = new Set(
+    tables.flatMap(({ changes, undo }) => changes.filter((c) => c.act === 'updated' && undo.lets(c, net))),
+  )
   for (const { changes, undo } of tables)
     for (const change of await undo.changedSince(changes)) left.add(change)
 
   const restored: UndoneRow[] = []
   const todo = (changes: readonly NetChange[], act: NetChange['act']) =>
     changes.filter((change) => change.act === act && !left.has(change))
+  // What was turned to rows that the run created lets go of them, so that they can be removed.
+  for (const { changes, undo } of tables)
+    restored.push(...(await undo.putBack(todo(changes, 'updated').filter((c) => letsGo.has(c)))))
   for (const { changes, undo } of [...tables].reverse()) {
     for (const change of await undo.referredTo(todo(changes, 'created'))) left.add(change)
     restored.push(...(await undo.remove(todo(changes, 'created'))))
@@ -191,6 +211,8 @@ export async function undoRun(context: Context, runId: string): Promise<Undone> 
     restored.push(...(await undo.putBack(todo(changes, 'updated').filter((c) => !undo.refers(c)))))
   for (const { changes, undo } of tables) restored.push(...(await undo.recreate(todo(changes, 'deleted'))))
   for (const { changes, undo } of tables)
-    restored.push(...(await undo.putBack(todo(changes, 'updated').filter((c) => undo.refers(c)))))
+    restored.push(
+      ...(await undo.putBack(todo(changes, 'updated').filter((c) => undo.refers(c) && !letsGo.has(c)))),
+    )
   return { restored, left: [...left].map(({ table, key }) => ({ table, key, version: 0 })) }
 }

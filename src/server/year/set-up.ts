@@ -7,7 +7,7 @@ import { yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
 import { refuse, refuseField } from './words'
 
-/** Makes an academic year with its terms. */
+/** Makes an academic year with its terms and the days without school that are known already. */
 export const createYear = defineCommand({
   input: yearInput,
   right: setUpYear,
@@ -50,6 +50,11 @@ export const createYear = defineCommand({
         })),
       )
       .execute()
+    if (year.closures.length > 0)
+      await db
+        .insertInto('closure')
+        .values(year.closures.map((c) => ({ ...own, id: uuid(), yearId, ...c })))
+        .execute()
     context.changed(yearTopic())
     return { yearId }
   },

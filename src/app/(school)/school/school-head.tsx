@@ -14,6 +14,7 @@ export function SchoolHead({
     | 'Set-up'
     | 'Structure'
     | 'Grading scales'
+    | 'Attendance codes'
     | 'Staff accounts'
     | 'Carry forward'
     | 'Set-up check'
@@ -26,6 +27,7 @@ export function SchoolHead({
   const more = [
     '/school/structure',
     '/school/scales',
+    '/school/codes',
     '/school/staff',
     '/school/set-up',
     '/school/check',

@@ -8,17 +8,12 @@ import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
 import { tellServer } from '@/screen/server'
+import { closureWords } from './closure-words'
 import { Touched } from './touched'
 import type { Calendar, Days } from './year-page'
 
 type Closure = Calendar['closures'][number]
 type Kind = Closure['kind']
-
-const kindWords: Readonly<Record<Kind, string>> = {
-  holiday: 'Public holiday',
-  break: 'Break',
-  'staff day': 'Staff-only day',
-}
 
 /** Adds days without school, moves or removes them. Says first what already lies on these days. */
 export function ClosureDialog({
@@ -78,7 +73,7 @@ export function ClosureDialog({
     >
       {removal.problem && <Problem>{removal.problem}</Problem>}
       <FormSelect of={of} name="kind" label="Kind">
-        {Object.entries(kindWords).map(([kind, title]) => (
+        {Object.entries(closureWords).map(([kind, title]) => (
           <option key={kind} value={kind}>
             {title}
           </option>

@@ -1,14 +1,15 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { useFieldArray, useWatch } from 'react-hook-form'
-import { checkYear, usualYear } from '@/core/calendar/check-year'
+import { checkYear, closureKinds, usualYear } from '@/core/calendar/check-year'
 import { shortDate } from '@/core/calendar/date-words'
 import { schoolDays, type SchoolYear } from '@/core/calendar/school-year'
 import { Button } from '@/ui/button'
-import { Field, Problem, TextInput } from '@/ui/field'
+import { Field, Problem, Select, TextInput } from '@/ui/field'
 import { FormDate, FormProblems } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { YearEditor } from '@/ui/year-line/year-editor'
+import { closureWords } from './closure-words'
 import { SchoolDayCounts } from './tables'
 import { WeekdayTicks } from './weekday-ticks'
 
@@ -18,7 +19,6 @@ const asYear = (typed: Typed): SchoolYear => ({
   ...typed,
   id: '',
   terms: typed.terms.map((t, i) => ({ ...t, id: String(i) })),
-  closures: [],
 })
 
 /** What would be created, as it stands: drawn, and with its school days. */
@@ -29,7 +29,10 @@ function Review({ year }: { year: SchoolYear }) {
       <YearEditor
         firstDay={year.firstDay}
         lastDay={year.lastDay}
-        parts={year.terms.map((t) => ({ ...t, key: t.id, look: 'water' }))}
+        parts={[
+          ...year.terms.map((t) => ({ ...t, key: t.id, look: 'water' as const })),
+          ...year.closures.map((c, i) => ({ ...c, key: `closure ${i}`, look: 'land' as const })),
+        ]}
         labelOf={(day) => shortDate(day)}
       />
       <ul className="grid gap-1">
@@ -39,12 +42,32 @@ function Review({ year }: { year: SchoolYear }) {
             {schoolDays(year, t.firstDay, t.lastDay).length} school days
           </li>
         ))}
+        {year.closures.map((c) => (
+          <li key={c.firstDay}>
+            {c.name}: {shortDate(c.firstDay, true)}
+            {c.lastDay !== c.firstDay && ` to ${shortDate(c.lastDay, true)}`}, no school
+          </li>
+        ))}
       </ul>
       <SchoolDayCounts year={year} />
-      <p className="text-[13px] text-muted">
-        Breaks, holidays and staff-only days are added once the year exists, and change these numbers.
-      </p>
+      {year.closures.length === 0 && (
+        <p className="text-[13px] text-muted">
+          No breaks, holidays or staff-only days are entered. You can add them later; they change these
+          numbers.
+        </p>
+      )}
     </section>
+  )
+}
+
+/** What is wrong with a row of fields, under it. */
+function RowProblem({ children }: { children: string | undefined }) {
+  if (!children) return null
+  return (
+    <p role="alert" className="col-span-full text-[13px] text-port">
+      <span aria-hidden>▲ </span>
+      {children}
+    </p>
   )
 }
 
@@ -60,7 +83,7 @@ export function NewYear({ today, onSaved }: { today: string; onSaved: (name: str
         }),
       ),
     values: usualYear(today),
-    places: ['name', 'firstDay', 'lastDay', 'weekdays', 'terms'],
+    places: ['name', 'firstDay', 'lastDay', 'weekdays', 'terms', 'closures'],
     onSaved: (_, { name }) => {
       router.refresh()
       onSaved(name)
@@ -69,6 +92,7 @@ export function NewYear({ today, onSaved }: { today: string; onSaved: (name: str
   const { control, register, setValue } = of.form
   const year = useWatch({ control }) as Typed
   const terms = useFieldArray({ control, name: 'terms' })
+  const closures = useFieldArray({ control, name: 'closures' })
   const problems = new Map(checkYear(year).map((p) => [p.path, p.message]))
   const problem = (path: string) => problems.get(path) ?? of.problem(path)
   return (
@@ -103,12 +127,7 @@ export function NewYear({ today, onSaved }: { today: string; onSaved: (name: str
             <Button kind="quiet" onClick={() => terms.remove(i)}>
               Remove<span className="sr-only"> {year.terms[i]?.name}</span>
             </Button>
-            {problem(`terms.${i}`) && (
-              <p role="alert" className="text-[13px] text-port sm:col-span-4">
-                <span aria-hidden>▲ </span>
-                {problem(`terms.${i}`)}
-              </p>
-            )}
+            <RowProblem>{problem(`terms.${i}`)}</RowProblem>
           </div>
         ))}
         <p>
@@ -118,6 +137,43 @@ export function NewYear({ today, onSaved }: { today: string; onSaved: (name: str
             onClick={() => terms.append({ name: '', firstDay: '', lastDay: '' })}
           >
             Add a term
+          </Button>
+        </p>
+      </fieldset>
+      <fieldset className="grid gap-2">
+        <legend className="text-[13px] font-bold">Days without school</legend>
+        {closures.fields.map((days, i) => {
+          const name = year.closures[i]?.name || `row ${i + 1}`
+          return (
+            <div key={days.id} className="grid items-start gap-2 sm:grid-cols-[9rem_1fr_1fr_1fr_auto]">
+              <Select aria-label={`Kind of ${name}`} {...register(`closures.${i}.kind`)}>
+                {closureKinds.map((kind) => (
+                  <option key={kind} value={kind}>
+                    {closureWords[kind]}
+                  </option>
+                ))}
+              </Select>
+              <TextInput
+                aria-label={`Name of row ${i + 1}`}
+                placeholder="Autumn break"
+                {...register(`closures.${i}.name`)}
+              />
+              <FormDate of={of} bare name={`closures.${i}.firstDay`} label={`First day of ${name}`} />
+              <FormDate of={of} bare name={`closures.${i}.lastDay`} label={`Last day of ${name}`} />
+              <Button kind="quiet" onClick={() => closures.remove(i)}>
+                Remove<span className="sr-only"> {name}</span>
+              </Button>
+              <RowProblem>{problem(`closures.${i}`)}</RowProblem>
+            </div>
+          )
+        })}
+        <p>
+          <Button
+            kind="plain"
+            disabled={closures.fields.length >= 60}
+            onClick={() => closures.append({ kind: 'break', name: '', firstDay: '', lastDay: '' })}
+          >
+            Add days without school
           </Button>
         </p>
       </fieldset>

@@ -14,7 +14,9 @@ export function NoSession({ register, input }: { register: Register; input: Regi
         ? `The ${input.session} session of ${shortDate(input.date)} has not started. This register opens when the session starts.`
         : rows.length === 0
           ? `No students are on roll in ${register.homeroom.name} on ${shortDate(input.date, true)}. The office enrols students under People.`
-          : ''
+          : register.codes.length === 0
+            ? `No attendance codes are in use on ${shortDate(input.date, true)}. An administrator starts a set under School, Attendance codes.`
+            : ''
   const to = (date: string) => `?date=${date}&session=${input.session}`
   return (
     <div className="grid max-w-xl gap-3">

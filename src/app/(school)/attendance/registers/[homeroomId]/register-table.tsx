@@ -1,6 +1,6 @@
 'use client'
 import { memo, type KeyboardEvent, type RefObject } from 'react'
-import type { AttendanceCode, Meaning } from '@/core/attendance/codes'
+import { lacking, type Meaning } from '@/core/attendance/codes'
 import { keepPlain } from '@/ui/plain-text'
 import { RecentStrip } from './recent-strip'
 import type { OpenRow, Register } from './use-register'
@@ -32,7 +32,7 @@ interface Shared {
 interface RowProps extends Shared {
   readonly index: number
   readonly row: OpenRow
-  readonly code: AttendanceCode | undefined
+  readonly code: Register['codes'][number] | undefined
   readonly chosen: boolean
   readonly typed: string
   readonly draft: Drafting | undefined
@@ -54,7 +54,10 @@ const Row = memo(function Row({
   onEndDraft,
 }: RowProps) {
   const { now, studentId } = row
-  const described = code ? `${code.code}, ${code.label}` : 'not marked'
+  const lacks = code && lacking(code, now)
+  const described = code
+    ? `${code.code}, ${code.label}${lacks ? `, ${lacks} not entered` : ''}`
+    : 'not marked'
   /** A field beside the mark: what is written stays the writer's until the field is left. */
   const beside = (field: Drafting['field'], saved: string) => ({
     tabIndex: chosen ? 0 : -1,
@@ -107,7 +110,7 @@ const Row = memo(function Row({
             inputMode="numeric"
             maxLength={3}
             {...beside('minutes', String(now.minutesLate ?? ''))}
-            className="w-9 border-b border-line bg-transparent text-right"
+            className={`w-9 border-b bg-transparent text-right ${lacks === 'minutes' ? 'border-ochre bg-buff' : 'border-line'}`}
           />{' '}
           min
         </label>
@@ -117,9 +120,11 @@ const Row = memo(function Row({
           id={`note-${studentId}`}
           aria-label={`Note, ${row.name}`}
           maxLength={200}
-          placeholder={row.expected ? 'Accepted, not yet enrolled' : 'Note  /'}
+          placeholder={
+            lacks === 'note' ? 'Note required' : row.expected ? 'Accepted, not yet enrolled' : 'Note  /'
+          }
           {...beside('note', now.note ?? '')}
-          className={`w-full min-w-0 border-b border-transparent bg-transparent text-[13px] focus:border-magenta ${chosen || row.expected ? '' : 'placeholder:opacity-0'}`}
+          className={`w-full min-w-0 border-b border-transparent bg-transparent text-[13px] focus:border-magenta ${lacks === 'note' ? 'border-ochre bg-buff' : chosen || row.expected ? '' : 'placeholder:opacity-0'}`}
         />
       </td>
     </tr>
@@ -128,7 +133,7 @@ const Row = memo(function Row({
 
 interface TableProps extends Shared {
   readonly rows: readonly OpenRow[]
-  readonly codes: readonly AttendanceCode[]
+  readonly codes: Register['codes']
   readonly chosen: string
   readonly typed: string
   readonly drafting: Drafting | undefined

@@ -1,6 +1,12 @@
 'use client'
 import { useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react'
-import { awayMeanings, hereMeanings, readTypedCode, type AttendanceCode } from '@/core/attendance/codes'
+import {
+  awayMeanings,
+  hereMeanings,
+  lacking,
+  readTypedCode,
+  type AttendanceCode,
+} from '@/core/attendance/codes'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
@@ -47,6 +53,11 @@ function Counts({ register, rows }: { register: Register; rows: readonly OpenRow
   const meanings = rows.map((r) => (r.now.codeId ? meaningOf.get(r.now.codeId) : undefined))
   const of = (list: readonly string[]) => meanings.filter((m) => m && list.includes(m)).length
   const open = rows.filter((r) => r.now.codeId === null && !r.expected).length
+  const codeOf = new Map(register.codes.map((c) => [c.id, c]))
+  const lacks = rows.filter((r) => {
+    const code = r.now.codeId === null ? undefined : codeOf.get(r.now.codeId)
+    return code && lacking(code, r.now)
+  }).length
   const cell = 'border-r border-ink px-3 py-[5px] last:border-r-0'
   return (
     <p className="inline-flex overflow-hidden rounded-[3px] border border-ink bg-panel" data-testid="counts">
@@ -55,8 +66,12 @@ function Counts({ register, rows }: { register: Register; rows: readonly OpenRow
         [of(awayMeanings), 'absent'],
         [of(['late']), 'late'],
         [open, 'not marked'],
+        ...(lacks > 0 ? [[lacks, 'without minutes or note']] : []),
       ].map(([n, words]) => (
-        <span key={words} className={`${cell} ${words === 'not marked' && open > 0 ? 'bg-buff' : ''}`}>
+        <span
+          key={words}
+          className={`${cell} ${(words === 'not marked' && open > 0) || words === 'without minutes or note' ? 'bg-buff' : ''}`}
+        >
           <strong className="text-[15px]">{n}</strong> {words}
         </span>
       ))}
@@ -84,11 +99,12 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   const r = useRegister(input, initial, title)
   const { register, rows, recorded } = r
   const { codes } = register
+  const usable = useMemo(() => codes.filter((c) => c.usable), [codes])
   const { message, say, warn } = useMessage()
   const announce = useAnnounce()
   const [drafting, setDrafting] = useState<Drafting>()
   const cells = useRef(new Map<string, HTMLButtonElement | null>())
-  const open = register.day?.kind === 'school day' && register.begun && rows.length > 0
+  const open = register.day?.kind === 'school day' && register.begun && rows.length > 0 && codes.length > 0
   const nameOf = (studentId: string) =>
     spokenName(rows.find((row) => row.studentId === studentId)?.name ?? '')
   useKeys(keys)
@@ -100,7 +116,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     announce(`${nameOf(studentId)}: ${code.label}`)
   }
   function markRest() {
-    const present = codes.find((c) => c.meaning === 'present')
+    const present = usable.find((c) => c.meaning === 'present')
     const left = rows.filter((row) => row.now.codeId === null && !row.expected).length
     if (!present || left === 0) return say('Everyone on roll already has a mark.')
     recorded?.act(
@@ -135,7 +151,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
       announce(`${nameOf(studentId)}: no mark`)
     } else if (effect.kind === 'act') actions[effect.key]?.(studentId)
     else {
-      const code = codeOf(effect.text, codes)
+      const code = codeOf(effect.text, usable)
       if (code) take(studentId, code)
     }
   }
@@ -143,8 +159,8 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   const ids = studentIds.join()
   const shape = useMemo(() => ({ rows: ids === '' ? [] : ids.split(','), columns }), [ids])
   const rules = useMemo(
-    () => ({ read: (text: string) => readingOf(text, codes), characters: /[a-z0-9]/i, acts }),
-    [codes],
+    () => ({ read: (text: string) => readingOf(text, usable), characters: /[a-z0-9]/i, acts }),
+    [usable],
   )
   const grid = useGrid(shape, rules, onEffect, () => [
     Math.max(
@@ -299,7 +315,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
         <aside aria-label="About the selected student">
           <RegisterMargin
             row={row}
-            codes={codes}
+            codes={usable}
             typed={grid.typed ?? ''}
             onTake={onTake}
             term={shortDate(input.date)}

@@ -1,0 +1,188 @@
+import { sql } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import { z } from 'zod'
+import { codeSetInput } from '@/core/attendance/inputs'
+import type { Meaning } from '@/core/attendance/codes'
+import { addDays } from '@/core/calendar/school-year'
+import { id, seen } from '@/core/inputs'
+import type { Context } from '@/server/platform/context'
+import { defineCommand, defineQuery } from '@/server/platform/define'
+import { updateSeen } from '@/server/platform/write'
+import { registersTopic, yearTopic } from '@/server/school/topics'
+import { editCodes, seeRegisters } from './rights'
+import { refuse, refuseField } from './words'
+
+const topics = () => [yearTopic(), registersTopic()]
+const undo = { days: 30, whenChangedSince: 'stop', topics } as const
+
+interface CodeRow {
+  readonly id: string
+  readonly code: string
+  readonly label: string
+  readonly familyLabel: string | null
+  readonly meaning: Meaning
+  readonly needsMinutes: boolean
+  readonly needsNote: boolean
+  readonly officeOnly: boolean
+  /** How many marks use it. */
+  readonly marks: number
+}
+
+/** The sets of attendance codes, the newest first, each with its codes and how many marks use them. */
+export const codeSets = defineQuery({
+  input: z.object({}),
+  right: seeRegisters,
+  topics,
+  run: async (context) => {
+    const [{ rows }, mayChange] = await Promise.all([
+      sql<{
+        id: string
+        name: string
+        firstDay: string
+        lastDay: string | null
+        version: number
+        codes: readonly CodeRow[]
+      }>`
+        with used as (select code_id, count(*)::int as n from attendance_mark where code_id is not null group by code_id)
+        select s.id, s.name, s.first_day::text, s.last_day::text, s.version,
+          (select coalesce(jsonb_agg(jsonb_build_object('id', c.id, 'code', c.code, 'label', c.label,
+            'familyLabel', c.family_label, 'meaning', c.meaning, 'needsMinutes', c.needs_minutes,
+            'needsNote', c.needs_note, 'officeOnly', c.office_only, 'marks', coalesce(u.n, 0)) order by c.position), '[]')
+           from attendance_code c left join used u on u.code_id = c.id
+           where c.school_id = s.school_id and c.set_id = s.id) as codes
+        from attendance_code_set s order by s.first_day desc`.execute(context.db),
+      context.may(editCodes, {}),
+    ])
+    return { sets: rows, mayChange }
+  },
+})
+
+/** A set that is open when another starts within it ends the day before; any other overlap is refused. */
+async function makeRoom({ db }: Context, setId: string, firstDay: string, lastDay: string | null) {
+  const others = await db
+    .selectFrom('attendanceCodeSet')
+    .select(['id', 'name', 'firstDay', 'lastDay'])
+    .where('id', '!=', setId)
+    .where((eb) => eb.or([eb('lastDay', 'is', null), eb('lastDay', '>=', firstDay)]))
+    .where((eb) => (lastDay ? eb('firstDay', '<=', lastDay) : eb.val(true)))
+    .orderBy('firstDay')
+    .forUpdate()
+    .execute()
+  for (const other of others) {
+    if (other.lastDay !== null || other.firstDay >= firstDay)
+      throw refuseField('firstDay', 'setOverlaps', other)
+    await db
+      .updateTable('attendanceCodeSet')
+      .set({ lastDay: addDays(firstDay, -1) })
+      .where('id', '=', other.id)
+      .execute()
+  }
+}
+
+/**
+ * Marks on days that another set covers now take the code of the same name there. Refused when a mark would be left
+ * without a code.
+ */
+async function recode({ db, now, actor }: Context) {
+  const outside = sql`attendance_mark m join attendance_code o on o.school_id = m.school_id and o.id = m.code_id
+    join attendance_code_set os on os.school_id = o.school_id and os.id = o.set_id
+    where not (m.session_date between os.first_day and coalesce(os.last_day, 'infinity'))`
+  await sql`update attendance_mark t set code_id = n.id, changed_by = ${actor.name}, changed_at = ${now}
+    from (select m.student_id, m.session_date, m.session, o.code from ${outside}) w
+    join attendance_code_set s on w.session_date between s.first_day and coalesce(s.last_day, 'infinity')
+    join attendance_code n on n.school_id = s.school_id and n.set_id = s.id and n.code = w.code
+    where t.student_id = w.student_id and t.session_date = w.session_date and t.session = w.session`.execute(
+    db,
+  )
+  const { rows } = await sql<{ code: string; marks: number; from: string; to: string }>`
+    select o.code, count(*)::int as marks, min(m.session_date)::text as "from", max(m.session_date)::text as "to"
+    from ${outside} group by o.code order by o.code`.execute(db)
+  if (rows.length > 0) throw refuse('marksWithoutCode', { codes: rows })
+}
+
+/** Makes a set of codes, or changes one. A new set ends the one in use before; marks keep their codes. */
+export const saveCodeSet = defineCommand({
+  input: codeSetInput,
+  right: editCodes,
+  undo,
+  run: async (context, { setId: own, seen: version, name, firstDay, lastDay = null, codes }) => {
+    const { db, actor } = context
+    const setId = own ?? uuid()
+    await makeRoom(context, setId, firstDay, lastDay)
+    if (own)
+      await updateSeen(
+        context,
+        'attendanceCodeSet',
+        { id: setId },
+        version,
+        { name, firstDay, lastDay },
+        { what: 'this set' },
+      )
+    else
+      await db
+        .insertInto('attendanceCodeSet')
+        .values({ schoolId: actor.schoolId, id: setId, name, firstDay, lastDay })
+        .execute()
+    const ids = codes.map((c) => c.id)
+    const { rows: removed } = await sql<{ code: string; marks: number }>`
+      select c.code, count(m.*)::int as marks from attendance_code c
+      join attendance_mark m on m.school_id = c.school_id and m.code_id = c.id
+      where c.set_id = ${setId} and c.id <> all(${ids}::uuid[]) group by c.code order by c.code limit 1`.execute(
+      db,
+    )
+    const [used] = removed
+    if (used) throw refuse('codeHasMarks', used)
+    await sql`delete from attendance_code where set_id = ${setId} and id <> all(${ids}::uuid[])`.execute(db)
+    const asked = sql`jsonb_to_recordset(${JSON.stringify(codes.map((c, i) => ({ ...c, position: i + 1 })))}::jsonb)
+      as a(id uuid, code text, label text, "familyLabel" text, meaning text, "needsMinutes" boolean, "needsNote" boolean,
+        "officeOnly" boolean, position smallint)`
+    // Only what differs is written, so that the history says what was changed.
+    const { rows: saved } = await sql<{ id: string }>`
+      insert into attendance_code as c (school_id, id, set_id, code, label, family_label, meaning, needs_minutes, needs_note,
+        office_only, position)
+      select ${actor.schoolId}, a.id, ${setId}, a.code, a.label, a."familyLabel", a.meaning, a."needsMinutes", a."needsNote",
+        a."officeOnly", a.position from ${asked}
+      on conflict (school_id, id) do update set code = excluded.code, label = excluded.label,
+        family_label = excluded.family_label, meaning = excluded.meaning, needs_minutes = excluded.needs_minutes,
+        needs_note = excluded.needs_note, office_only = excluded.office_only, position = excluded.position
+        where c.set_id = excluded.set_id and (c.code, c.label, c.family_label, c.meaning, c.needs_minutes, c.needs_note,
+          c.office_only, c.position) is distinct from (excluded.code, excluded.label, excluded.family_label,
+          excluded.meaning, excluded.needs_minutes, excluded.needs_note, excluded.office_only, excluded.position)
+      returning id`.execute(db)
+    const { rows: foreign } =
+      await sql`select 1 from attendance_code where id = any(${ids}::uuid[]) and set_id <> ${setId}
+      limit 1`.execute(db)
+    if (foreign.length > 0) throw refuse('codeOfAnotherSet', {})
+    await recode(context)
+    context.changed(...topics())
+    return { setId, changed: saved.length }
+  },
+})
+
+/** Removes a set whose codes no mark uses. */
+export const removeCodeSet = defineCommand({
+  input: z.object({ setId: id, seen }),
+  right: editCodes,
+  undo,
+  run: async (context, { setId, seen: version }) => {
+    const { db } = context
+    await updateSeen(context, 'attendanceCodeSet', { id: setId }, version, {}, { what: 'this set' })
+    const { rows } = await sql<{ code: string; marks: number }>`
+      select c.code, count(m.*)::int as marks from attendance_code c
+      join attendance_mark m on m.school_id = c.school_id and m.code_id = c.id
+      where c.set_id = ${setId} group by c.code order by c.code limit 1`.execute(db)
+    const [used] = rows
+    if (used) throw refuse('codeHasMarks', used)
+    const others = await db
+      .selectFrom('attendanceCodeSet')
+      .select('id')
+      .where('id', '!=', setId)
+      .limit(1)
+      .execute()
+    if (others.length === 0) throw refuse('lastCodeSet', {})
+    await db.deleteFrom('attendanceCode').where('setId', '=', setId).execute()
+    await db.deleteFrom('attendanceCodeSet').where('id', '=', setId).execute()
+    context.changed(...topics())
+    return null
+  },
+})
