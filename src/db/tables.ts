@@ -134,6 +134,7 @@ export interface Tables {
     version: Generated<number>
     changedBy: string
     changedAt: Moment<string>
+    reason: string | null
   }
   category: {
     schoolId: string

@@ -1,7 +1,10 @@
 import { z } from 'zod'
-import { civilDate, id, named, optionalLine, seen } from '@/core/inputs'
+import { daysBetween } from '@/core/calendar/school-year'
+import { chosen, civilDate, id, named, optionalLine, seen } from '@/core/inputs'
+import { limits } from '@/core/limits'
 import { checkCodeSet } from './code-set'
 import { meanings } from './codes'
+import { sessions } from './sessions'
 
 const code = z.object({
   /** Given where it is made, so that a code that is renamed stays the same. */
@@ -35,4 +38,34 @@ export const codeSetInput = z
       })
     for (const { path, message } of checkCodeSet(codes))
       context.addIssue({ code: 'custom', path: ['codes', ...path], message })
+  })
+
+/** Days that one correction spans at most: a term. */
+const longestCorrection = 130
+
+/** Marks of many students or sessions at once; existing marks change only where `replace` says so. */
+export const correctionInput = z
+  .object({
+    studentIds: z.array(id).min(1, 'Choose at least one student.').max(2000),
+    firstDay: civilDate,
+    lastDay: civilDate,
+    sessions: z.array(z.enum(sessions)).min(1, 'Choose morning, afternoon or both.'),
+    codeId: chosen('a code'),
+    note: optionalLine('the note'),
+    reason: named('the reason', limits.line),
+    replace: z.boolean(),
+  })
+  .superRefine(({ firstDay, lastDay }, context) => {
+    if (lastDay < firstDay)
+      context.addIssue({
+        code: 'custom',
+        path: ['lastDay'],
+        message: 'The last day must not be before the first day.',
+      })
+    else if (daysBetween(firstDay, lastDay) > longestCorrection)
+      context.addIssue({
+        code: 'custom',
+        path: ['lastDay'],
+        message: `Correct at most ${longestCorrection} days at once.`,
+      })
   })

@@ -8,11 +8,11 @@ import { id, seen } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { updateSeen } from '@/server/platform/write'
-import { registersTopic, yearTopic } from '@/server/school/topics'
+import { codesTopic, registersTopic } from '@/server/school/topics'
 import { editCodes, seeRegisters } from './rights'
 import { refuse, refuseField } from './words'
 
-const topics = () => [yearTopic(), registersTopic()]
+const topics = () => [codesTopic(), registersTopic()]
 const undo = { days: 30, whenChangedSince: 'stop', topics } as const
 
 interface CodeRow {

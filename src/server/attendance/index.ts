@@ -2,9 +2,10 @@ import { shortDate } from '@/core/calendar/date-words'
 import { defineDomain } from '@/server/platform/define'
 import { textOf } from '@/server/platform/words'
 import { codeSets, removeCodeSet, saveCodeSet } from './code-sets'
+import { correct, correctable } from './correct'
 import { register } from './register'
 import { registersDue, registersOfDay } from './registers-of-day'
-import { seeRegisters } from './rights'
+import { correctMarks, seeRegisters } from './rights'
 import { markRest, setMarks } from './set-marks'
 
 export { loadFigures } from './load-figures'
@@ -14,8 +15,8 @@ export const attendance = defineDomain({
   name: 'attendance',
   tables: ['attendanceCode', 'attendanceCodeSet', 'attendanceMark'],
   reads: ['year', 'people'],
-  queries: { codeSets, register, registersOfDay },
-  commands: { setMarks, markRest, saveCodeSet, removeCodeSet },
+  queries: { codeSets, correctable, register, registersOfDay },
+  commands: { correct, setMarks, markRest, saveCodeSet, removeCodeSet },
   due: [registersDue],
   places: [
     {
@@ -25,13 +26,14 @@ export const attendance = defineDomain({
       right: seeRegisters,
       position: 4,
     },
+    { name: 'Corrections', href: '/attendance/corrections', right: correctMarks },
     { name: 'Attendance codes', href: '/school/codes', right: seeRegisters },
   ],
   history: {
     attendance_mark: {
       kind: 'Attendance',
       which: (v) => `${shortDate(textOf(v.session_date))}, ${textOf(v.session)}`,
-      columns: { code_id: 'mark', minutes_late: 'minutes late', note: 'note' },
+      columns: { code_id: 'mark', minutes_late: 'minutes late', note: 'note', reason: 'reason' },
     },
     attendance_code: {
       kind: 'Attendance code',

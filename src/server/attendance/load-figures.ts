@@ -18,11 +18,13 @@ export async function loadFigures(
   if (studentIds.length === 0) return new Map()
   const [counts, enrolled] = await Promise.all([
     sql<{ studentId: string; meaning: Meaning; n: number }>`
-      select m.student_id, c.meaning, count(*)::int as n from attendance_mark m
-      join attendance_code c on c.school_id = m.school_id and c.id = m.code_id
-      where m.student_id = any(${studentIds}::uuid[]) and m.session_date between ${from} and ${to}
-        and exists (select 1 from enrolment e where e.school_id = m.school_id and e.student_id = m.student_id and e.period @> m.session_date)
-      group by m.student_id, c.meaning`.execute(db),
+      select u.student_id, c.meaning, sum(u.n)::int as n from (
+        select m.school_id, m.student_id, m.code_id, count(*) as n from attendance_mark m
+        where m.student_id = any(${studentIds}::uuid[]) and m.session_date between ${from} and ${to} and m.code_id is not null
+          and exists (select 1 from enrolment e where e.school_id = m.school_id and e.student_id = m.student_id and e.period @> m.session_date)
+        group by m.school_id, m.student_id, m.code_id) u
+      join attendance_code c on c.school_id = u.school_id and c.id = u.code_id
+      group by u.student_id, c.meaning`.execute(db),
     sql<{ studentId: string; from: string; until: string | null }>`
       select student_id, lower(period)::text as from, upper(period)::text as until from enrolment where student_id = any(${studentIds}::uuid[])`.execute(
       db,

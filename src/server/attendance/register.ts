@@ -8,7 +8,7 @@ import { seeContact } from '@/server/people'
 import { defineQuery } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { loadYear } from '@/server/school/load-year'
-import { homeroomTopic } from '@/server/school/topics'
+import { codesTopic, homeroomTopic } from '@/server/school/topics'
 import { codesOn } from './codes-on'
 import { loadFigures } from './load-figures'
 import { markRegister, watchRegisters } from './rights'
@@ -70,7 +70,7 @@ function guardianRows({ db }: Context, studentIds: readonly string[]) {
 export const register = defineQuery({
   input: sessionInput,
   right: markRegister,
-  topics: (_context, { homeroomId }) => [homeroomTopic(homeroomId)],
+  topics: (_context, { homeroomId }) => [homeroomTopic(homeroomId), codesTopic()],
   run: async (context, { homeroomId, date, session: half }) => {
     const { db, today, actor } = context
     const [homeroom, year, codes, office, { rows: roll }] = await Promise.all([

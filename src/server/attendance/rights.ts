@@ -24,3 +24,11 @@ export const watchRegisters = onlyRoles(
 )
 
 export const editCodes = onlyRoles('edit the attendance codes', 'administrator')
+
+export const correctMarks = onlyRoles(
+  'correct many marks at once',
+  'administrator',
+  'head',
+  'office',
+  'records',
+)

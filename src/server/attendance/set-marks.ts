@@ -51,7 +51,13 @@ export const setMarks = defineWrite<SessionInput, { studentId: string }, MarkVal
   value: mark as unknown as z.ZodType<MarkValue>,
   right: markRegister,
   keyColumns: ({ date, session }, { studentId }) => ({ studentId, sessionDate: date, session }),
-  columns: ({ codeId, minutesLate, note }, { homeroomId }) => ({ homeroomId, codeId, minutesLate, note }),
+  columns: ({ codeId, minutesLate, note }, { homeroomId }) => ({
+    homeroomId,
+    codeId,
+    minutesLate,
+    note,
+    reason: null,
+  }),
   keyOf: (row) => ({ studentId: row.studentId as string }),
   valueOf: (row) => ({
     codeId: row.codeId as string | null,

@@ -8,6 +8,14 @@ export const { refuse, refuseField } = refusals('attendance', {
     `There is no session on ${day(date)}. Choose a school day on the year line.`,
   future: ({ date }: { date: string }) =>
     `${day(date)} is in the future. You can take a register from that day.`,
+  notBegun: ({ date }: { date: string }) =>
+    `The afternoon of ${day(date)} has not started. Choose the morning, or correct it later.`,
+  noSchoolDays: ({ firstDay, lastDay }: { firstDay: string; lastDay: string }) =>
+    firstDay === lastDay
+      ? `There is no session on ${day(firstDay)}. Choose a school day.`
+      : `There is no school day between ${day(firstDay)} and ${day(lastDay)}. Choose other days.`,
+  codeMissingOn: ({ code, date }: { code: string; date: string }) =>
+    `${code} is not in use on ${day(date)}. Correct the days of each set of codes separately.`,
   setOverlaps: ({ name, firstDay, lastDay }: { name: string; firstDay: string; lastDay: string | null }) =>
     `${name} is in use from ${day(firstDay)}${lastDay ? ` to ${day(lastDay)}` : ''}. Choose days that no other set covers, or edit that set first.`,
   marksWithoutCode: ({

@@ -28,58 +28,67 @@ import {
 } from './rights'
 import { studentTopic } from './topics'
 
+/** The names of each student's groups on a date; of nobody's where they are not to be seen. */
+const groupsOn = (date: string, seen: boolean) =>
+  sql<{
+    studentId: string
+    groups: readonly string[]
+  }>`(select m.student_id, array_agg(x.name order by x.name) as groups
+    from analysis_group_member m join analysis_group x on x.school_id = m.school_id and x.id = m.group_id
+    where ${seen} and m.period @> ${date}::date group by m.student_id)`
+
+/** The names of each student's guardians, in the order to call; of nobody's where they are not to be seen. */
+const families = (seen: boolean) =>
+  sql<{ studentId: string; guardians: string }>`(select r.student_id,
+    string_agg(d.given_name || ' ' || d.family_name, '; ' order by r.contact_order) as guardians
+    from guardianship r join guardian d on d.school_id = r.school_id and d.id = r.guardian_id
+    where ${seen} group by r.student_id)`
+
 /** Students on roll on a date, in name order, with year group and homeroom. */
 export const list = defineQuery({
   input: z.object({ date: civilDate, homeroomId: id.optional() }),
   right: findStudents,
   topics: () => [rollTopic()],
   run: async (context, { date, homeroomId }) => {
-    const [grouped, families] = await Promise.all([
+    const [grouped, listsFamilies] = await Promise.all([
       context.may(seeGroups, {}),
       context.may(listGuardians, {}),
     ])
-    return context.db
-      .selectFrom('enrolment as e')
-      .innerJoin('student as s', (j) =>
-        j.onRef('s.schoolId', '=', 'e.schoolId').onRef('s.id', '=', 'e.studentId'),
-      )
-      .innerJoin('yearGroup as g', 'g.id', 'e.yearGroupId')
-      .leftJoin('homeroomMember as m', (j) =>
-        j
-          .onRef('m.schoolId', '=', 'e.schoolId')
-          .onRef('m.studentId', '=', 'e.studentId')
-          .on(holds('m.period', date)),
-      )
-      .leftJoin('homeroom as h', 'h.id', 'm.homeroomId')
-      .select([
-        's.id',
-        's.number',
-        's.sortName as name',
-        's.preferredName as preferred',
-        'g.name as yearGroup',
-        'h.name as homeroom',
-        's.rollVersion',
-        // Nobody else hears which groups a student is in.
-        sql<
-          readonly string[]
-        >`array(select x.name from analysis_group_member a join analysis_group x on x.id = a.group_id
-          where ${grouped} and a.student_id = s.id and a.period @> ${date}::date order by x.name)`.as(
-          'groups',
-        ),
-        // Those who list guardians also find students by them.
-        sql<
-          string | null
-        >`case when ${families} then (select string_agg(d.given_name || ' ' || d.family_name, '; ' order by r.contact_order)
-          from guardianship r join guardian d on d.id = r.guardian_id where r.student_id = s.id) end`.as(
-          'guardians',
-        ),
-        firstDayOf('e.period').as('since'),
-      ])
-      .where(holds('e.period', date))
-      .$if(homeroomId !== undefined, (q) => q.where('h.id', '=', homeroomId ?? null))
-      .orderBy('s.sortName')
-      .orderBy('s.number')
-      .execute()
+    return (
+      context.db
+        .selectFrom('enrolment as e')
+        .innerJoin('student as s', (j) =>
+          j.onRef('s.schoolId', '=', 'e.schoolId').onRef('s.id', '=', 'e.studentId'),
+        )
+        .innerJoin('yearGroup as g', 'g.id', 'e.yearGroupId')
+        .leftJoin('homeroomMember as m', (j) =>
+          j
+            .onRef('m.schoolId', '=', 'e.schoolId')
+            .onRef('m.studentId', '=', 'e.studentId')
+            .on(holds('m.period', date)),
+        )
+        .leftJoin('homeroom as h', 'h.id', 'm.homeroomId')
+        // Nobody else hears which groups a student is in; those who list guardians also find students by them.
+        .leftJoin(groupsOn(date, grouped).as('a'), (j) => j.onRef('a.studentId', '=', 's.id'))
+        .leftJoin(families(listsFamilies).as('f'), (j) => j.onRef('f.studentId', '=', 's.id'))
+        .select([
+          's.id',
+          's.number',
+          's.sortName as name',
+          's.preferredName as preferred',
+          'g.name as yearGroup',
+          'h.name as homeroom',
+          's.rollVersion',
+          sql<readonly string[]>`coalesce(a.groups, '{}')`.as('groups'),
+          'f.guardians',
+          firstDayOf('e.period').as('since'),
+        ])
+        .where(holds('e.period', date))
+        .$if(homeroomId !== undefined, (q) => q.where('h.id', '=', homeroomId ?? null))
+        .orderBy('s.sortName')
+        .orderBy('s.number')
+        .execute()
+    )
   },
 })
 

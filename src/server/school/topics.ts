@@ -12,3 +12,6 @@ export const arrivalsTopic = defineTopic('arrivals')
 export const yearTopic = defineTopic('year')
 /** Who is on roll, in which year group, homeroom and classes. */
 export const rollTopic = defineTopic('roll')
+
+/** Which attendance codes are in use. */
+export const codesTopic = defineTopic('codes')

@@ -3,10 +3,8 @@ import { dayWords } from '@/core/calendar/day-words'
 import type { QueryOutput } from '@/server/registry'
 import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
 import Link from '@/screen/link'
-import { PageHead } from '@/screen/page-head'
-import { useSchool } from '@/screen/school-context'
 import { useLive } from '@/screen/use-live'
-import { shortDate } from '@/core/calendar/date-words'
+import { AttendanceHead } from '@/app/(school)/attendance/attendance-head'
 
 type Day = QueryOutput<'attendance.registersOfDay'>
 type Register = Day['registers'][number]
@@ -75,12 +73,11 @@ const columnsOf = (day: Day['day'], session: Session): readonly Column<Register>
 /** Every homeroom's registers of the chosen day: which are complete and which have gaps. */
 export function RegistersOfDay({ initial, date, session }: { initial: Day; date: string; session: Session }) {
   const [{ day, registers }] = useLive('attendance.registersOfDay', { date }, initial)
-  const { date: shown } = useSchool()
   const view = useTableView()
   const own = [...registers].sort((a, b) => Number(b.own) - Number(a.own))
   return (
     <div className="sheet max-w-5xl">
-      <PageHead title={`Registers, ${shortDate(shown)}`} detail={dayWords(day)} />
+      <AttendanceHead page="Registers" detail={dayWords(day)} />
       <DataTable
         label="Registers of the day"
         rows={own}

@@ -1,0 +1,28 @@
+'use client'
+import type { ReactNode } from 'react'
+import { shortDate } from '@/core/calendar/date-words'
+import { PageHead } from '@/screen/page-head'
+import { useSchool } from '@/screen/school-context'
+
+/** The head of the pages of the place Attendance, on the chosen date, with the line of those the person may open. */
+export function AttendanceHead({
+  page,
+  detail,
+  act,
+}: {
+  page: 'Registers' | 'Corrections'
+  detail?: ReactNode
+  act?: ReactNode
+}) {
+  const { acts, date } = useSchool()
+  const more = ['/attendance/corrections'].flatMap((href) => acts.find((a) => a.href === href) ?? [])
+  return (
+    <PageHead
+      title={`Attendance on ${shortDate(date)}`}
+      page={page}
+      pages={more.length > 0 ? [{ name: 'Registers', href: '/attendance/registers' }, ...more] : undefined}
+      detail={detail}
+      act={act}
+    />
+  )
+}

@@ -1,0 +1,113 @@
+import { writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { ElementHandle } from 'puppeteer-core'
+import { openApplication, type Application, type Person } from './application'
+
+// Attendance around the register: codes, corrections, what is planned.
+let app: Application
+let office: Person
+let admin: Person
+let teacher: Person
+beforeAll(async () => {
+  app = await openApplication('demo')
+  office = await app.person()
+  admin = await app.person()
+  teacher = await app.person()
+  await office.signIn('e.leask')
+  await admin.signIn('m.vester')
+  await teacher.signIn('r.achterberg')
+}, 120000)
+afterAll(async () => {
+  expect([...office.complaints, ...admin.complaints, ...teacher.complaints]).toEqual([])
+  await app.close()
+})
+
+const tick = async (person: Person, label: string) => {
+  await person.focus(`${label}[role="checkbox"]`)
+  await person.press('Space')
+}
+const marksOf = (day: string, code: string) =>
+  app.rows(
+    `select m.student_id from attendance_mark m join attendance_code c on c.id = m.code_id
+     where m.session_date = $1 and c.code = $2`,
+    [day, code],
+  )
+
+test('the ferry did not run: everybody from Farrow is marked in one act, seen before it is done, and undone', async () => {
+  const before = await marksOf('2026-11-20', 'W')
+  await office.go('/attendance/corrections?date=2026-11-20')
+  await office.type('farrow')
+  await office.page.waitForFunction(() => /\d+ of \d+/.test(document.body.innerText))
+  await tick(
+    office,
+    await office.page.$eval('thead input[type=checkbox]', (e) => e.getAttribute('aria-label') ?? ''),
+  )
+  await office.sees('students chosen')
+  await office.enterOn('Enter marks')
+  await office.sees('Marks that exist already')
+  await office.enterOn('Continue')
+  await office.sees('Enter the reason.')
+  expect(await office.axe()).toEqual([])
+  await office.choose('Code', 'W Ferry')
+  await office.fill('Reason', 'Storm, no ferry')
+  await office.enterOn('Replace them')
+  await office.enterOn('Continue')
+  await office.sees('Attendance:')
+  expect(await office.axe()).toEqual([])
+  expect(await marksOf('2026-11-20', 'W')).toHaveLength(before.length)
+  await office.enterOn('Enter these marks')
+  await office.sees('marks entered as W')
+  expect((await marksOf('2026-11-20', 'W')).length).toBeGreaterThan(before.length + 40)
+  await office.enterOn('Undo')
+  await office.sees('Undone.')
+  expect(await marksOf('2026-11-20', 'W')).toHaveLength(before.length)
+})
+
+test('a set of codes starts from a file; what is wrong is said while typing; its codes are in the register at once', async () => {
+  await teacher.go('/today')
+  await teacher.enterOn('7 Tern')
+  await teacher.sees('28 on roll')
+  await admin.go('/school/codes')
+  await admin.enterOn('Start a new set')
+  await admin.fill('Name', 'Winter codes')
+  await admin.fill('Code 4', 'A')
+  await admin.sees('A is in the set twice.')
+  const file = join(tmpdir(), `codes ${process.pid}.csv`)
+  const read = async (text: string) => {
+    writeFileSync(file, text)
+    const input = (await admin.page.$('input[type=file]')) as ElementHandle<HTMLInputElement>
+    await input.uploadFile(file)
+  }
+  await read('Code,Label,Meaning\nP,Here,present\nA,Away,somewhere\n')
+  await admin.sees('Row 3: "somewhere" is not a meaning.')
+  expect(await admin.axe()).toEqual([])
+  const rest = ['L,Late,"Present, late"', 'A1,Ill,"Absent, with reason"', 'A2,Leave,"Absent, with reason"']
+  const more = [
+    'A3,Doctor,"Absent, with reason"',
+    'E1,Shore survey,Educated elsewhere',
+    'W,No ferry,"Absent, with reason"',
+  ]
+  await read(
+    [
+      'Code,Label,Meaning,Used by',
+      'P,Here,present',
+      'A,Away,"Absent, no reason yet"',
+      ...rest,
+      ...more,
+      'X,Sent home,"Absent, with reason",office',
+    ].join('\n'),
+  )
+  await admin.page.waitForFunction(() => document.querySelectorAll('tbody tr').length === 9)
+  await admin.fill('First day of use', '23 Nov')
+  await admin.enterOn('Start this set')
+  await admin.sees('Winter codes was saved.')
+  await admin.sees('to Sun 22 Nov 2026')
+  await teacher.sees('Shore survey')
+  await teacher.seesNot('Sent home')
+  await teacher.press('x')
+  await teacher.sees('X is not an attendance code.')
+  await admin.enterOn('Undo')
+  await admin.sees('Undone.')
+  await teacher.sees('Elsewhere, field work')
+})
