@@ -391,6 +391,18 @@ export interface Tables {
     name: string
     day: CivilDate
   }
+  plannedAbsence: {
+    schoolId: string
+    id: string
+    studentId: string
+    firstDay: CivilDate
+    lastDay: CivilDate
+    sessions: 'whole day' | 'morning' | 'afternoon'
+    codeId: string
+    note: string | null
+    enteredBy: string
+    version: Generated<number>
+  }
   question: {
     schoolId: string
     assessmentId: string

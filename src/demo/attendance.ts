@@ -1,4 +1,4 @@
-import { schoolDays, weekday } from '@/core/calendar/school-year'
+import { addDays, schoolDays, weekday } from '@/core/calendar/school-year'
 import { codeSetId, wracklineCodes } from './codes'
 import type { DemoPeople, DemoStudent } from './people'
 import type { Random } from './random'
@@ -81,5 +81,42 @@ export function attendanceRows(
     ['attendance_code_set', [set]],
     ['attendance_code', codes],
     ['attendance_mark', marks],
+    ['planned_absence', plannedRows(own, s, students, (code) => idOf.get(code) ?? '')],
   ]
+}
+
+/** What the office knows ahead: leave for the week, an appointment tomorrow, field work next week. */
+function plannedRows(
+  own: { school_id: string },
+  { today }: DemoStructure,
+  students: readonly DemoStudent[],
+  codeOf: (code: string) => string,
+): readonly object[] {
+  const plans = [
+    {
+      homeroom: '8 Tern',
+      code: 'A2',
+      from: 0,
+      to: 4,
+      sessions: 'whole day',
+      note: 'Family visit, agreed by the head',
+    },
+    { homeroom: '9 Plover', code: 'A3', from: 1, to: 1, sessions: 'afternoon', note: 'Dentist' },
+    { homeroom: '11 Tern', code: 'E1', from: 7, to: 8, sessions: 'whole day', note: 'Shore survey' },
+  ]
+  return plans.flatMap(({ homeroom, code, from, to, sessions, note }, i) => {
+    const student = students.filter((s) => s.homeroom.name === homeroom)[4]
+    if (!student) return []
+    return {
+      ...own,
+      id: `00000000-0000-7000-8000-ab5e0ce0000${i}`,
+      student_id: student.id,
+      first_day: addDays(today, from),
+      last_day: addDays(today, to),
+      sessions,
+      code_id: codeOf(code),
+      note,
+      entered_by: 'Eilis Leask',
+    }
+  })
 }

@@ -4,7 +4,7 @@ import { chosen, civilDate, id, named, optionalLine, seen } from '@/core/inputs'
 import { limits } from '@/core/limits'
 import { checkCodeSet } from './code-set'
 import { meanings } from './codes'
-import { sessions } from './sessions'
+import { plannedSessions, sessions } from './sessions'
 
 const code = z.object({
   /** Given where it is made, so that a code that is renamed stays the same. */
@@ -42,6 +42,7 @@ export const codeSetInput = z
 
 /** Days that one correction spans at most: a term. */
 const longestCorrection = 130
+const longestAbsence = 366
 
 /** Marks of many students or sessions at once; existing marks change only where `replace` says so. */
 export const correctionInput = z
@@ -68,4 +69,27 @@ export const correctionInput = z
         path: ['lastDay'],
         message: `Correct at most ${longestCorrection} days at once.`,
       })
+  })
+
+/** An absence known beforehand, new or changed. */
+export const plannedInput = z
+  .object({
+    plannedId: id.nullish(),
+    seen,
+    studentId: chosen('a student'),
+    firstDay: civilDate,
+    lastDay: civilDate,
+    sessions: z.enum(plannedSessions),
+    codeId: chosen('a code'),
+    note: optionalLine('the note'),
+  })
+  .superRefine(({ firstDay, lastDay }, context) => {
+    if (lastDay < firstDay)
+      context.addIssue({
+        code: 'custom',
+        path: ['lastDay'],
+        message: 'The last day must not be before the first day.',
+      })
+    else if (daysBetween(firstDay, lastDay) > longestAbsence)
+      context.addIssue({ code: 'custom', path: ['lastDay'], message: 'An absence lasts at most a year.' })
   })

@@ -8,3 +8,6 @@ export type HalfDay = (typeof sessions)[number]
 export function sessionsBegun(time: string): readonly HalfDay[] {
   return time >= '12:00' ? sessions : ['morning']
 }
+
+/** Which half-days of its days an absence covers. */
+export const plannedSessions = ['whole day', ...sessions] as const

@@ -100,6 +100,18 @@ async function recode({ db, now, actor }: Context) {
   if (rows.length > 0) throw refuse('marksWithoutCode', { codes: rows })
 }
 
+/** Refuses when a code of the set that is not kept is in use. */
+async function refuseUsed({ db }: Context, setId: string, kept: readonly string[]) {
+  const { rows } = await sql<{ code: string; marks: number; planned: number }>`
+    select * from (select c.code,
+      (select count(*)::int from attendance_mark m where m.school_id = c.school_id and m.code_id = c.id) as marks,
+      (select count(*)::int from planned_absence p where p.school_id = c.school_id and p.code_id = c.id) as planned
+      from attendance_code c where c.set_id = ${setId} and c.id <> all(${kept}::uuid[])) x
+    where marks + planned > 0 order by code limit 1`.execute(db)
+  const [used] = rows
+  if (used) throw refuse('codeInUse', used)
+}
+
 /** Makes a set of codes, or changes one. A new set ends the one in use before; marks keep their codes. */
 export const saveCodeSet = defineCommand({
   input: codeSetInput,
@@ -124,14 +136,7 @@ export const saveCodeSet = defineCommand({
         .values({ schoolId: actor.schoolId, id: setId, name, firstDay, lastDay })
         .execute()
     const ids = codes.map((c) => c.id)
-    const { rows: removed } = await sql<{ code: string; marks: number }>`
-      select c.code, count(m.*)::int as marks from attendance_code c
-      join attendance_mark m on m.school_id = c.school_id and m.code_id = c.id
-      where c.set_id = ${setId} and c.id <> all(${ids}::uuid[]) group by c.code order by c.code limit 1`.execute(
-      db,
-    )
-    const [used] = removed
-    if (used) throw refuse('codeHasMarks', used)
+    await refuseUsed(context, setId, ids)
     await sql`delete from attendance_code where set_id = ${setId} and id <> all(${ids}::uuid[])`.execute(db)
     const asked = sql`jsonb_to_recordset(${JSON.stringify(codes.map((c, i) => ({ ...c, position: i + 1 })))}::jsonb)
       as a(id uuid, code text, label text, "familyLabel" text, meaning text, "needsMinutes" boolean, "needsNote" boolean,
@@ -167,12 +172,7 @@ export const removeCodeSet = defineCommand({
   run: async (context, { setId, seen: version }) => {
     const { db } = context
     await updateSeen(context, 'attendanceCodeSet', { id: setId }, version, {}, { what: 'this set' })
-    const { rows } = await sql<{ code: string; marks: number }>`
-      select c.code, count(m.*)::int as marks from attendance_code c
-      join attendance_mark m on m.school_id = c.school_id and m.code_id = c.id
-      where c.set_id = ${setId} group by c.code order by c.code limit 1`.execute(db)
-    const [used] = rows
-    if (used) throw refuse('codeHasMarks', used)
+    await refuseUsed(context, setId, [])
     const others = await db
       .selectFrom('attendanceCodeSet')
       .select('id')

@@ -3,9 +3,10 @@ import { defineDomain } from '@/server/platform/define'
 import { textOf } from '@/server/platform/words'
 import { codeSets, removeCodeSet, saveCodeSet } from './code-sets'
 import { correct, correctable } from './correct'
+import { endPlanned, planned, removePlanned, savePlanned } from './planned'
 import { register } from './register'
 import { registersDue, registersOfDay } from './registers-of-day'
-import { correctMarks, seeRegisters } from './rights'
+import { correctMarks, planAbsences, seeRegisters } from './rights'
 import { markRest, setMarks } from './set-marks'
 
 export { loadFigures } from './load-figures'
@@ -13,10 +14,19 @@ export { loadFigures } from './load-figures'
 /** Registers and the codes they are taken with. */
 export const attendance = defineDomain({
   name: 'attendance',
-  tables: ['attendanceCode', 'attendanceCodeSet', 'attendanceMark'],
+  tables: ['attendanceCode', 'attendanceCodeSet', 'attendanceMark', 'plannedAbsence'],
   reads: ['year', 'people'],
-  queries: { codeSets, correctable, register, registersOfDay },
-  commands: { correct, setMarks, markRest, saveCodeSet, removeCodeSet },
+  queries: { codeSets, correctable, planned, register, registersOfDay },
+  commands: {
+    correct,
+    setMarks,
+    markRest,
+    saveCodeSet,
+    removeCodeSet,
+    savePlanned,
+    removePlanned,
+    endPlanned,
+  },
   due: [registersDue],
   places: [
     {
@@ -26,6 +36,7 @@ export const attendance = defineDomain({
       right: seeRegisters,
       position: 4,
     },
+    { name: 'Planned absence', href: '/attendance/planned', right: planAbsences },
     { name: 'Corrections', href: '/attendance/corrections', right: correctMarks },
     { name: 'Attendance codes', href: '/school/codes', right: seeRegisters },
   ],
@@ -48,6 +59,17 @@ export const attendance = defineDomain({
         office_only: 'office only',
       },
       name: "code || ' ' || label",
+    },
+    planned_absence: {
+      kind: 'Planned absence',
+      which: (v) => `${shortDate(textOf(v.first_day))} to ${shortDate(textOf(v.last_day))}`,
+      columns: {
+        first_day: 'first day',
+        last_day: 'last day',
+        sessions: 'sessions',
+        code_id: 'code',
+        note: 'note',
+      },
     },
     attendance_code_set: {
       kind: 'Attendance codes',

@@ -11,6 +11,7 @@ import { loadYear } from '@/server/school/load-year'
 import { codesTopic, homeroomTopic } from '@/server/school/topics'
 import { codesOn } from './codes-on'
 import { loadFigures } from './load-figures'
+import { plannedOn, type Planned } from './planned'
 import { markRegister, watchRegisters } from './rights'
 import { rollOn, sessionInput, type RollRow } from './roll'
 
@@ -85,7 +86,7 @@ export const register = defineQuery({
     const studentIds = roll.map((r) => r.id)
     const from = sessions[0]?.date ?? date
     const term = year && termShownOn(year, date)
-    const [marks, guardians, figures] = await Promise.all([
+    const [marks, guardians, figures, { rows: planned }] = await Promise.all([
       studentIds.length === 0
         ? []
         : db
@@ -110,6 +111,9 @@ export const register = defineQuery({
             .execute(),
       guardiansOf(context, studentIds),
       year && term ? loadFigures(db, year, studentIds, term.firstDay, date) : undefined,
+      sql<Planned>`select p.* from (${plannedOn(date, half)}) p where p.student_id = any(${studentIds}::uuid[])`.execute(
+        db,
+      ),
     ])
     const markAt = new Map(marks.map((m) => [`${m.studentId} ${m.sessionDate} ${m.session}`, m]))
     const begun =
@@ -134,6 +138,7 @@ export const register = defineQuery({
           figures: figures?.get(r.id),
           since: r.since,
           mark: mark ? toMark(mark) : null,
+          planned: planned.find((p) => p.studentId === r.id) ?? null,
           recent: sessions.map((s): { meaning: Meaning | 'no mark' | 'not on roll'; code: string | null } => {
             const past = markAt.get(`${r.id} ${s.date} ${s.session}`)
             return {

@@ -32,3 +32,5 @@ export const correctMarks = onlyRoles(
   'office',
   'records',
 )
+
+export const planAbsences = onlyRoles('plan absences', 'administrator', 'head', 'office', 'records')

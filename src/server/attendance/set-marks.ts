@@ -9,6 +9,7 @@ import { defineWrite, type Written } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { homeroomTopic, registersTopic } from '@/server/school/topics'
 import { codesOn } from './codes-on'
+import { plannedOn } from './planned'
 import { markRegister, watchRegisters } from './rights'
 import { rollOn, sessionInput, type SessionInput } from './roll'
 import { refuse, refuseField } from './words'
@@ -82,7 +83,10 @@ export const setMarks = defineWrite<SessionInput, { studentId: string }, MarkVal
   topics,
 })
 
-/** Gives everyone on roll who has no mark yet the same one. Marks that exist are kept. Answers who was marked. */
+/**
+ * Gives everyone on roll who has no mark yet the same one; whose absence is planned, its code. Marks that exist are kept.
+ * @returns who was marked
+ */
 export const markRest = defineCommand({
   input: sessionInput.extend({ codeId: id }),
   right: markRegister,
@@ -97,8 +101,10 @@ export const markRest = defineCommand({
     if (!codes.has(asked.codeId)) throw refuseField('codeId', 'codeNotInUse', { date: asked.date })
     const { rows } = await sql<{ studentId: string; version: number }>`
       insert into attendance_mark as m (school_id, student_id, session_date, session, homeroom_id, code_id, changed_by, changed_at)
-      select ${actor.schoolId}, r.id, ${asked.date}, ${asked.session}, ${asked.homeroomId}, ${asked.codeId}, ${actor.name}, ${context.now}
+      select ${actor.schoolId}, r.id, ${asked.date}, ${asked.session}, ${asked.homeroomId},
+        coalesce(p.code_id, ${asked.codeId}::uuid), ${actor.name}, ${context.now}
       from (${rollOn(asked.homeroomId, asked.date)}) r
+      left join (${plannedOn(asked.date, asked.session)}) p on p.student_id = r.id
       where not r.expected
       on conflict (school_id, student_id, session_date, session)
         do update set code_id = excluded.code_id, changed_by = excluded.changed_by, changed_at = excluded.changed_at

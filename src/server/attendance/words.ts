@@ -8,6 +8,10 @@ export const { refuse, refuseField } = refusals('attendance', {
     `There is no session on ${day(date)}. Choose a school day on the year line.`,
   future: ({ date }: { date: string }) =>
     `${day(date)} is in the future. You can take a register from that day.`,
+  plannedAlready: ({ firstDay, lastDay, code }: { firstDay: string; lastDay: string; code: string }) =>
+    `${code} is already planned for this student from ${day(firstDay)} to ${day(lastDay)}. Edit that absence, or choose other days.`,
+  notPlanned: () => 'This absence is no longer planned. The register shows what is known now.',
+  onlyAbsences: () => 'Choose a code for an absence, for being educated elsewhere or for not expected.',
   notBegun: ({ date }: { date: string }) =>
     `The afternoon of ${day(date)} has not started. Choose the morning, or correct it later.`,
   noSchoolDays: ({ firstDay, lastDay }: { firstDay: string; lastDay: string }) =>
@@ -24,8 +28,13 @@ export const { refuse, refuseField } = refusals('attendance', {
     codes: readonly { code: string; marks: number; from: string; to: string }[]
   }) =>
     `These marks would be left without a code: ${codes.map((c) => `${c.code} (${c.marks}, ${day(c.from)} to ${day(c.to)})`).join(', ')}. Add the codes to the set that covers these days, or choose other days.`,
-  codeHasMarks: ({ code, marks }: { code: string; marks: number }) =>
-    `${code} cannot be removed: ${marks === 1 ? '1 mark uses' : `${marks} marks use`} it. Start a new set without it instead.`,
+  codeInUse: ({ code, marks, planned }: { code: string; marks: number; planned: number }) =>
+    `${code} cannot be removed: ${[
+      marks > 0 && (marks === 1 ? '1 mark' : `${marks} marks`),
+      planned > 0 && (planned === 1 ? '1 planned absence' : `${planned} planned absences`),
+    ]
+      .filter(Boolean)
+      .join(' and ')} use it. Start a new set without it instead.`,
   codeOfAnotherSet: () => 'One of these codes belongs to another set. Open this page again.',
   lastCodeSet: () => 'This is the only set of codes, so it stays. Edit its codes instead.',
   codeNotInUse: ({ date }: { date: string }) =>

@@ -10,12 +10,14 @@ export function AttendanceHead({
   detail,
   act,
 }: {
-  page: 'Registers' | 'Corrections'
+  page: 'Registers' | 'Planned absence' | 'Corrections'
   detail?: ReactNode
   act?: ReactNode
 }) {
   const { acts, date } = useSchool()
-  const more = ['/attendance/corrections'].flatMap((href) => acts.find((a) => a.href === href) ?? [])
+  const more = ['/attendance/planned', '/attendance/corrections'].flatMap(
+    (href) => acts.find((a) => a.href === href) ?? [],
+  )
   return (
     <PageHead
       title={`Attendance on ${shortDate(date)}`}

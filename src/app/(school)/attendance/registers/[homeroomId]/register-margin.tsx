@@ -1,7 +1,9 @@
 'use client'
 import { memo } from 'react'
 import type { AttendanceCode } from '@/core/attendance/codes'
+import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
+import { Button } from '@/ui/button'
 import Link from '@/screen/link'
 import { useRested } from '@/screen/use-rested'
 import { CodePalette } from './code-palette'
@@ -13,12 +15,14 @@ export function RegisterMargin({
   codes,
   typed,
   onTake,
+  onEndPlan,
   term,
 }: {
   row: OpenRow
   codes: readonly AttendanceCode[]
   typed: string
   onTake: (code: AttendanceCode) => void
+  onEndPlan: () => void
   /** Until when the term's figures count, in words. */
   term: string
 }) {
@@ -27,6 +31,20 @@ export function RegisterMargin({
     <div className="stay max-lg:grid max-lg:grid-cols-[2fr_3fr] max-lg:grid-rows-[auto_1fr] max-lg:gap-x-6">
       <div>
         <Figures row={rested} term={term} />
+        {row.planned && (
+          <div className="mb-4">
+            <h2 className="border-b border-ink pb-1">Planned absence</h2>
+            <p className="mt-1 mb-2">
+              <strong>{codes.find((c) => c.id === row.planned?.codeId)?.code}</strong>,{' '}
+              {shortDate(row.planned.firstDay)}
+              {row.planned.lastDay !== row.planned.firstDay && ` to ${shortDate(row.planned.lastDay)}`}
+              {row.planned.note && `, ${row.planned.note}`}
+            </p>
+            <Button kind="plain" keyCap="=" onClick={onEndPlan}>
+              End it, the student is here
+            </Button>
+          </div>
+        )}
       </div>
       <div className="max-lg:col-start-2 max-lg:row-span-2 max-lg:row-start-1">
         <CodePalette codes={codes} typed={typed} onTake={onTake} />

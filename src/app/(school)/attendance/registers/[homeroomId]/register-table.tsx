@@ -1,6 +1,7 @@
 'use client'
 import { memo, type KeyboardEvent, type RefObject } from 'react'
-import { lacking, type Meaning } from '@/core/attendance/codes'
+import { hereMeanings, lacking, type Meaning } from '@/core/attendance/codes'
+import { shortDate } from '@/core/calendar/date-words'
 import { keepPlain } from '@/ui/plain-text'
 import { RecentStrip } from './recent-strip'
 import type { OpenRow, Register } from './use-register'
@@ -33,6 +34,8 @@ interface RowProps extends Shared {
   readonly index: number
   readonly row: OpenRow
   readonly code: Register['codes'][number] | undefined
+  /** The code of a planned absence. */
+  readonly planned: Register['codes'][number] | undefined
   readonly chosen: boolean
   readonly typed: string
   readonly draft: Drafting | undefined
@@ -43,6 +46,7 @@ const Row = memo(function Row({
   index,
   row,
   code,
+  planned,
   sessions,
   chosen,
   typed,
@@ -55,9 +59,13 @@ const Row = memo(function Row({
 }: RowProps) {
   const { now, studentId } = row
   const lacks = code && lacking(code, now)
+  const plan = planned && row.planned && `${planned.code} planned to ${shortDate(row.planned.lastDay)}`
+  const unlike = planned && code && (hereMeanings.includes(code.meaning) || code.meaning === 'late')
   const described = code
     ? `${code.code}, ${code.label}${lacks ? `, ${lacks} not entered` : ''}`
-    : 'not marked'
+    : plan
+      ? `not marked, ${plan}`
+      : 'not marked'
   /** A field beside the mark: what is written stays the writer's until the field is left. */
   const beside = (field: Drafting['field'], saved: string) => ({
     tabIndex: chosen ? 0 : -1,
@@ -97,9 +105,9 @@ const Row = memo(function Row({
           onFocus={() => onChoose(studentId)}
           data-student={row.name}
           data-focus-home={chosen || undefined}
-          className={`h-[24px] w-[58px] contain-strict rounded-[3px] border align-middle text-[15px] font-bold pointer-coarse:h-10 ${chosen ? 'outline-2 outline-magenta' : ''} ${code && !(chosen && typed) ? looks[code.meaning] : 'border-line bg-panel text-ink'}`}
+          className={`h-[24px] w-[58px] contain-strict rounded-[3px] border align-middle text-[15px] font-bold pointer-coarse:h-10 ${chosen ? 'outline-2 outline-magenta' : ''} ${code && !(chosen && typed) ? looks[code.meaning] : planned && !(chosen && typed) ? 'border-dashed border-line bg-paper text-muted' : 'border-line bg-panel text-ink'}`}
         >
-          {chosen && typed ? `${typed.toUpperCase()}_` : (code?.code ?? '')}
+          {chosen && typed ? `${typed.toUpperCase()}_` : (code?.code ?? planned?.code ?? '')}
         </button>
       </td>
       <td className="pr-0! text-[13px] whitespace-nowrap">
@@ -121,10 +129,18 @@ const Row = memo(function Row({
           aria-label={`Note, ${row.name}`}
           maxLength={200}
           placeholder={
-            lacks === 'note' ? 'Note required' : row.expected ? 'Accepted, not yet enrolled' : 'Note  /'
+            lacks === 'note'
+              ? 'Note required'
+              : unlike
+                ? `${plan}, but here  =`
+                : plan && !code
+                  ? plan
+                  : row.expected
+                    ? 'Accepted, not yet enrolled'
+                    : 'Note  /'
           }
           {...beside('note', now.note ?? '')}
-          className={`w-full min-w-0 border-b border-transparent bg-transparent text-[13px] focus:border-magenta ${lacks === 'note' ? 'border-ochre bg-buff' : chosen || row.expected ? '' : 'placeholder:opacity-0'}`}
+          className={`w-full min-w-0 border-b border-transparent bg-transparent text-[13px] focus:border-magenta ${lacks === 'note' ? 'border-ochre bg-buff' : unlike ? 'bg-buff' : chosen || row.expected || (plan && !code) ? '' : 'placeholder:opacity-0'}`}
         />
       </td>
     </tr>
@@ -193,6 +209,7 @@ export function RegisterTable({
               index={i}
               row={row}
               code={row.now.codeId ? codeOf.get(row.now.codeId) : undefined}
+              planned={row.planned ? codeOf.get(row.planned.codeId) : undefined}
               chosen={isChosen}
               typed={isChosen ? typed : ''}
               draft={drafting?.studentId === row.studentId ? drafting : undefined}

@@ -19,6 +19,7 @@ import Link from '@/screen/link'
 import { Message, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
 import { useBeforeLeaving } from '@/screen/saving'
+import { tellServer } from '@/screen/server'
 import { contested } from '@/screen/use-recorded'
 import { NoSession } from './no-session'
 import { RegisterMargin } from './register-margin'
@@ -40,12 +41,13 @@ const keys: KeyGroup = {
     ['↑ ↓, Home, End', 'Go to another student'],
     ['.', 'Mark the rest present'],
     ['/', 'Write a note for the selected student'],
+    ['=', 'End the planned absence of a student who is here'],
     ['Backspace', 'Clear the mark'],
     ['Ctrl Z, Ctrl Y', 'Undo, redo'],
     ['Escape', 'Cancel the code being typed'],
   ],
 }
-const acts = new Set(['.', '/', 'Ctrl+z', 'Ctrl+y', 'Ctrl+Shift+z'])
+const acts = new Set(['.', '/', '=', 'Ctrl+z', 'Ctrl+y', 'Ctrl+Shift+z'])
 const columns = ['mark'] as const
 
 function Counts({ register, rows }: { register: Register; rows: readonly OpenRow[] }) {
@@ -113,7 +115,11 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     const late = code.meaning === 'late' ? {} : { minutesLate: null }
     r.change(studentId, { codeId: code.id, ...late })
     say('')
-    announce(`${nameOf(studentId)}: ${code.label}`)
+    const planned = rows.find((x) => x.studentId === studentId)?.planned
+    const here = hereMeanings.includes(code.meaning) || code.meaning === 'late'
+    announce(
+      `${nameOf(studentId)}: ${code.label}${planned && here ? '. An absence is planned. Press = to end it.' : ''}`,
+    )
   }
   function markRest() {
     const present = usable.find((c) => c.meaning === 'present')
@@ -134,9 +140,25 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     if (first) grid.goTo({ row: String(first.studentId), column: 'mark' })
     say(`${word === 'undo' ? 'Undone' : 'Done again'}: ${done.label}.`)
   }
+  /** The student is here although an absence was planned. */
+  async function endPlan(studentId: string) {
+    const planned = rows.find((x) => x.studentId === studentId)?.planned
+    if (!planned) return say(`No absence is planned for ${nameOf(studentId)}.`)
+    const { homeroomId, date } = input
+    const result = await tellServer('attendance.endPlanned', {
+      homeroomId,
+      date,
+      plannedId: planned.id,
+      seen: planned.version,
+    })
+    if (result.ok) say(`The planned absence of ${nameOf(studentId)} has ended.`)
+    else warn(result.failure.message)
+    await r.refresh()
+  }
   const actions: Readonly<Record<string, (studentId: string) => void>> = {
     '.': markRest,
     '/': (studentId) => document.getElementById(`note-${studentId}`)?.focus(),
+    '=': (studentId) => void endPlan(studentId),
     'Ctrl+z': () => undo(recorded?.undo(), 'undo'),
     'Ctrl+y': () => undo(recorded?.redo(), 'redo'),
     'Ctrl+Shift+z': () => undo(recorded?.redo(), 'redo'),
@@ -318,6 +340,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
             codes={usable}
             typed={grid.typed ?? ''}
             onTake={onTake}
+            onEndPlan={() => grid.pressKey('=')}
             term={shortDate(input.date)}
           />
         </aside>

@@ -31,6 +31,9 @@ const textOf = ({ codeId, minutesLate, note }: Mark) => JSON.stringify([codeId, 
 function editingOf(input: RegisterInput, name: string, rows: readonly RegisterRow[]): Editing<Mark> {
   const { homeroomId, date, session } = input
   const record = `mark ${date} ${session} {studentId}`
+  const plannedAt = new Map(
+    rows.map((r) => [record.replace('{studentId}', r.studentId), r.planned?.codeId] as const),
+  )
   return {
     command: 'attendance.setMarks',
     record,
@@ -45,10 +48,10 @@ function editingOf(input: RegisterInput, name: string, rows: readonly RegisterRo
           .filter((r) => !r.expected)
           .map((r) => record.replace('{studentId}', r.studentId))
           .filter((r) => now(r).codeId === null)
-          .map(
-            (r) =>
-              [r, { ...now(r), codeId: (edit as { codeId: string }).codeId, minutesLate: null }] as const,
-          ),
+          .map((r) => {
+            const codeId = plannedAt.get(r) ?? (edit as { codeId: string }).codeId
+            return [r, { ...now(r), codeId, minutesLate: null }] as const
+          }),
     },
   }
 }
@@ -57,10 +60,12 @@ function editingOf(input: RegisterInput, name: string, rows: readonly RegisterRo
 export function useRegister(input: RegisterInput, initial: Register, title: string) {
   const [server, refresh] = useLive('attendance.register', input, initial)
   const { homeroomId, date, session } = input
-  const onRoll = server.rows.map((r) => `${r.studentId}${r.expected ? '?' : ''}`).join()
+  const onRoll = server.rows
+    .map((r) => `${r.studentId}${r.expected ? '?' : ''}${r.planned?.codeId ?? ''}`)
+    .join()
   const about = useMemo(
     () => editingOf({ homeroomId, date, session }, title, server.rows),
-    // Only who is on roll matters; marks change with every key.
+    // Only who is on roll and what is planned matters; marks change with every key.
     [homeroomId, date, session, title, onRoll], // eslint-disable-line react-hooks/exhaustive-deps
   )
   const recordFor = (studentId: string) => about.record.replace('{studentId}', studentId)

@@ -1,0 +1,110 @@
+'use client'
+import { useState } from 'react'
+import { shortDate } from '@/core/calendar/date-words'
+import { matchRank } from '@/core/people/names'
+import type { QueryOutput } from '@/server/registry'
+import { Button } from '@/ui/button'
+import { DataTable, type Column } from '@/ui/table/data-table'
+import { onlyEdit } from '@/ui/table/edit-column'
+import { later } from '@/screen/later'
+import Link from '@/screen/link'
+import { UndoableMessage, useUndoable } from '@/screen/undoable'
+import { useLive } from '@/screen/use-live'
+import { useTableAddress } from '@/screen/use-table-address'
+import { AttendanceHead } from '@/app/(school)/attendance/attendance-head'
+
+const PlannedDialog = later(() => import('./planned-dialog').then((m) => m.PlannedDialog))
+
+type Planned = QueryOutput<'attendance.planned'>
+export type Absence = Planned['absences'][number]
+
+const columns: readonly Column<Absence>[] = [
+  {
+    id: 'name',
+    title: 'Student',
+    heading: true,
+    value: (a) => a.name,
+    cell: (a) => (
+      <Link className="link" href={`/people/${a.studentId}`}>
+        {a.name}
+      </Link>
+    ),
+  },
+  {
+    id: 'homeroom',
+    title: 'Homeroom',
+    value: (a) => a.homeroom,
+    choices: (a) => [a.homeroom ?? 'no homeroom'],
+    cell: (a) => a.homeroom,
+  },
+  { id: 'from', title: 'First day', value: (a) => a.firstDay, cell: (a) => shortDate(a.firstDay) },
+  { id: 'to', title: 'Last day', value: (a) => a.lastDay, cell: (a) => shortDate(a.lastDay) },
+  { id: 'sessions', title: 'Sessions', value: (a) => a.sessions, cell: (a) => a.sessions },
+  {
+    id: 'code',
+    title: 'Code',
+    value: (a) => a.code,
+    choices: (a) => [a.code],
+    cell: (a) => `${a.code} ${a.label}`,
+  },
+  { id: 'note', title: 'Note', value: (a) => a.note, cell: (a) => a.note },
+  { id: 'by', title: 'Entered by', value: (a) => a.enteredBy, cell: (a) => a.enteredBy },
+]
+
+/** Absences that are known beforehand, from the chosen date on. Registers show them before they are taken. */
+export function PlannedPage({ initial, date }: { initial: Planned; date: string }) {
+  const [{ absences, codes }, refresh] = useLive('attendance.planned', { date }, initial)
+  const undoable = useUndoable(refresh)
+  const view = useTableAddress()
+  const [open, setOpen] = useState<'new' | string>()
+  const edited = absences.find((a) => a.id === open)
+  const saved = (words: string, run: string | undefined) => {
+    setOpen(undefined)
+    undoable.done(words, run)
+    void refresh()
+  }
+  return (
+    <div className="sheet max-w-6xl">
+      <AttendanceHead
+        page="Planned absence"
+        act={<Button onClick={() => setOpen('new')}>Add a planned absence</Button>}
+      />
+      <UndoableMessage of={undoable} />
+      <DataTable
+        label="Planned absences"
+        rows={absences}
+        columns={[
+          ...columns,
+          onlyEdit<Absence>(
+            (a) => `the absence of ${a.name}`,
+            (a) => setOpen(a.id),
+          ),
+        ]}
+        rowKey={(a) => a.id}
+        view={view}
+        download={`planned absence from ${date}`}
+        filter={{
+          label: 'Name or homeroom',
+          rank: (a, text) => matchRank(`${a.name} ${a.homeroom ?? ''}`, text),
+          none: 'No matches.',
+        }}
+        empty={
+          <p>
+            No absences are planned from this date on. Leave, appointments and illness that is reported ahead
+            stand here; registers show them before they are taken.
+          </p>
+        }
+      />
+      {open !== undefined && (open === 'new' || edited) && (
+        <PlannedDialog
+          key={open}
+          edited={edited}
+          codes={codes}
+          date={date}
+          onClose={() => setOpen(undefined)}
+          onSaved={saved}
+        />
+      )}
+    </div>
+  )
+}

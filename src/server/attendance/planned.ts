@@ -1,0 +1,170 @@
+import { sql, type RawBuilder } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import { z } from 'zod'
+import { plannedInput } from '@/core/attendance/inputs'
+import type { HalfDay } from '@/core/attendance/sessions'
+import { addDays } from '@/core/calendar/school-year'
+import { civilDate, id, seen } from '@/core/inputs'
+import type { Context } from '@/server/platform/context'
+import { defineCommand, defineQuery } from '@/server/platform/define'
+import { notFound, Refusal } from '@/server/platform/failure'
+import { updateSeen } from '@/server/platform/write'
+import { codesTopic, homeroomTopic, registersTopic, rollTopic } from '@/server/school/topics'
+import { codesOn } from './codes-on'
+import { markRegister, planAbsences } from './rights'
+import { rollOn } from './roll'
+import { refuse, refuseField } from './words'
+
+/** An absence planned for a student on one half-day. */
+export interface Planned {
+  readonly id: string
+  readonly studentId: string
+  /** The code of its name in the set of that day. */
+  readonly codeId: string
+  readonly firstDay: string
+  readonly lastDay: string
+  readonly note: string | null
+  readonly version: number
+}
+
+/** The absences planned for a half-day, by the codes in use on that day. */
+export const plannedOn = (date: string, session: HalfDay): RawBuilder<Planned> => sql<Planned>`
+  select distinct on (p.student_id) p.id, p.student_id, n.id as code_id, p.first_day::text, p.last_day::text, p.note, p.version
+  from planned_absence p join attendance_code o on o.school_id = p.school_id and o.id = p.code_id
+  join attendance_code_set s on s.school_id = p.school_id and ${date} between s.first_day and coalesce(s.last_day, 'infinity')
+  join attendance_code n on n.school_id = s.school_id and n.set_id = s.id and n.code = o.code
+  where ${date} between p.first_day and p.last_day and p.sessions in ('whole day', ${session})
+  order by p.student_id, p.id desc`
+
+/** Planned absences that have not ended before a date, the earliest first, and the codes they can have. */
+export const planned = defineQuery({
+  input: z.object({ date: civilDate }),
+  right: planAbsences,
+  topics: () => [codesTopic(), registersTopic(), rollTopic()],
+  run: async (context, { date }) => {
+    const [codes, { rows }] = await Promise.all([
+      codesOn(context, date),
+      sql<{
+        id: string
+        studentId: string
+        name: string
+        homeroom: string | null
+        firstDay: string
+        lastDay: string
+        sessions: 'whole day' | HalfDay
+        codeId: string
+        code: string
+        label: string
+        note: string | null
+        enteredBy: string
+        version: number
+      }>`
+        select p.id, p.student_id, s.sort_name as name, h.name as homeroom, p.first_day::text, p.last_day::text, p.sessions,
+          p.code_id, c.code, c.label, p.note, p.entered_by, p.version
+        from planned_absence p join student s on s.school_id = p.school_id and s.id = p.student_id
+        join attendance_code c on c.school_id = p.school_id and c.id = p.code_id
+        left join homeroom_member m on m.school_id = p.school_id and m.student_id = p.student_id and m.period @> ${date}::date
+        left join homeroom h on h.school_id = m.school_id and h.id = m.homeroom_id
+        where p.last_day >= ${date} order by p.first_day, s.sort_name`.execute(context.db),
+    ])
+    return { absences: rows, codes: codes.filter((c) => c.meaning !== 'present' && c.meaning !== 'late') }
+  },
+})
+
+/** The registers that show a student's planned absence. */
+async function announce(context: Context, studentId: string) {
+  const { rows } = await sql<{ homeroomId: string }>`select distinct homeroom_id from homeroom_member
+    where student_id = ${studentId} union select expected_in from student where id = ${studentId} and expected_in is not null`.execute(
+    context.db,
+  )
+  context.changed(registersTopic(), ...rows.map((r) => homeroomTopic(r.homeroomId)))
+}
+
+const undo = { days: 30, whenChangedSince: 'stop', topics: () => [registersTopic()] } as const
+
+/** Enters an absence that is known beforehand, or changes one. */
+export const savePlanned = defineCommand({
+  input: plannedInput,
+  right: planAbsences,
+  undo,
+  run: async (context, { plannedId, seen: version, studentId, ...asked }) => {
+    const { db, actor } = context
+    // Two who plan for the same student come one after the other, so that their absences cannot overlap.
+    const student = await db
+      .selectFrom('student')
+      .select('id')
+      .where('id', '=', studentId)
+      .forUpdate()
+      .executeTakeFirst()
+    if (!student) throw new Refusal(notFound)
+    const code = await db
+      .selectFrom('attendanceCode')
+      .select('meaning')
+      .where('id', '=', asked.codeId)
+      .executeTakeFirst()
+    if (!code) throw refuseField('codeId', 'codeNotInUse', { date: asked.firstDay })
+    if (code.meaning === 'present' || code.meaning === 'late') throw refuseField('codeId', 'onlyAbsences', {})
+    const { rows } = await sql<{ firstDay: string; lastDay: string; code: string }>`
+      select p.first_day::text, p.last_day::text, c.code from planned_absence p
+      join attendance_code c on c.school_id = p.school_id and c.id = p.code_id
+      where p.student_id = ${studentId} and p.first_day <= ${asked.lastDay} and p.last_day >= ${asked.firstDay}
+        and p.id is distinct from ${plannedId ?? null}::uuid
+        and (p.sessions = ${asked.sessions} or 'whole day' in (p.sessions, ${asked.sessions})) limit 1`.execute(
+      db,
+    )
+    const [other] = rows
+    if (other) throw refuseField('firstDay', 'plannedAlready', other)
+    const savedId = plannedId ?? uuid()
+    if (plannedId)
+      await updateSeen(context, 'plannedAbsence', { id: plannedId, studentId }, version, asked, {
+        what: 'this absence',
+      })
+    else
+      await db
+        .insertInto('plannedAbsence')
+        .values({ schoolId: actor.schoolId, id: savedId, studentId, enteredBy: actor.name, ...asked })
+        .execute()
+    await announce(context, studentId)
+    return { plannedId: savedId }
+  },
+})
+
+/** Removes a planned absence. Marks that were entered because of it stay. */
+export const removePlanned = defineCommand({
+  input: z.object({ plannedId: id, seen }),
+  right: planAbsences,
+  undo,
+  run: async (context, { plannedId, seen: version }) => {
+    await updateSeen(context, 'plannedAbsence', { id: plannedId }, version, {}, { what: 'this absence' })
+    const removed = await context.db
+      .deleteFrom('plannedAbsence')
+      .where('id', '=', plannedId)
+      .returning('studentId')
+      .executeTakeFirst()
+    if (removed) await announce(context, removed.studentId)
+    return null
+  },
+})
+
+/** The student is here although an absence was planned: it ends the day before, or goes if it began today. */
+export const endPlanned = defineCommand({
+  input: z.object({ homeroomId: id, date: civilDate, plannedId: id, seen }),
+  right: markRegister,
+  undo,
+  run: async (context, { homeroomId, date, plannedId, seen: version }) => {
+    const { db } = context
+    const plan = await db
+      .selectFrom('plannedAbsence')
+      .select(['studentId', 'firstDay', 'lastDay'])
+      .where('id', '=', plannedId)
+      .executeTakeFirst()
+    if (!plan || plan.firstDay > date || plan.lastDay < date) throw refuse('notPlanned', {})
+    const { rows: roll } = await rollOn(homeroomId, date).execute(db)
+    if (!roll.some((r) => r.id === plan.studentId)) throw refuse('notOnRoll', { date })
+    const ended = plan.firstDay === date ? {} : { lastDay: addDays(date, -1) }
+    await updateSeen(context, 'plannedAbsence', { id: plannedId }, version, ended, { what: 'this absence' })
+    if (plan.firstDay === date) await db.deleteFrom('plannedAbsence').where('id', '=', plannedId).execute()
+    await announce(context, plan.studentId)
+    return null
+  },
+})
