@@ -51,9 +51,12 @@ async function person(username) {
 }
 
 try {
-  await (await person()).shot('sign-in', '/sign-in')
   const office = await person('e.leask')
   await office.shot('people', '/people')
+  await office.shot(
+    'corrections',
+    '/attendance/corrections?date=2026-11-20&only=transport:Ferry%20from%20Farrow',
+  )
   await office.shot(
     'record',
     `/people/${id("select id from student where sort_name = 'Okonjo-Marsh, Ilse'")}`,

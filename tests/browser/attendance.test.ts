@@ -111,3 +111,51 @@ test('a set of codes starts from a file; what is wrong is said while typing; its
   await admin.sees('Undone.')
   await teacher.sees('Elsewhere, field work')
 })
+
+test('leave is entered by keys, stands in the register, is given with the rest, and ends with one key', async () => {
+  await office.go('/attendance/planned')
+  await office.enterOn('Add a planned absence')
+  await office.page.waitForSelector('[role=dialog] [role=combobox]')
+  const plan = async (name: string, lastDay: string, code: string) => {
+    await office.fill('Student', name)
+    await office.page.waitForFunction(
+      () => document.querySelectorAll('[role=dialog] [role=option]').length === 1,
+    )
+    expect(await office.axe()).toEqual([])
+    await office.press('Enter')
+    await office.fill('Last day', lastDay)
+    await office.choose('Code', code)
+    await office.enterOn('Add')
+  }
+  await plan('bellweather, juno', '18 Nov', 'A2')
+  await office.sees('The last day must not be before the first day.')
+  await office.fill('Last day', '27 Nov')
+  await office.enterOn('Add')
+  await office.sees('The absence of Bellweather, Juno was saved.')
+  await office.enterOn('Add a planned absence')
+  await office.page.waitForSelector('[role=dialog] [role=combobox]')
+  await plan('abara, tobias', '23 Nov', 'A3')
+  await office.sees('The absence of Abara, Tobias was saved.')
+
+  await teacher.go('/today')
+  await teacher.enterOn('7 Tern')
+  await teacher.page.waitForSelector('input[placeholder="A2 planned to Fri 27 Nov"]')
+  expect(await teacher.axe()).toEqual([])
+  // Tobias is here nevertheless.
+  await teacher.press('p')
+  await teacher.page.waitForSelector('input[placeholder^="A3 planned, but here"]')
+  await teacher.press('ArrowUp', '=')
+  await teacher.sees('The planned absence of Tobias Abara has ended.')
+  await teacher.press('.')
+  await teacher.sees('27 students marked present or as planned')
+  await teacher.saved()
+  const marks = await app.rows(
+    `select s.sort_name as name, c.code from attendance_mark m join attendance_code c on c.id = m.code_id
+     join student s on s.id = m.student_id join homeroom h on h.id = m.homeroom_id
+     where h.name = '7 Tern' and m.session_date = '2026-11-23' and m.session = 'morning' and c.code <> 'P'`,
+  )
+  expect(marks).toEqual([{ name: 'Bellweather, Juno', code: 'A2' }])
+  await office.page.waitForFunction(
+    () => !document.querySelector('tbody')?.textContent?.includes('Abara, Tobias'),
+  )
+})

@@ -32,6 +32,7 @@ const tables = [
   'analysis_group_member',
   'guardianship',
   'attendance_mark',
+  'planned_absence',
   'answer_sheet',
   'answer',
   'score',

@@ -132,7 +132,7 @@ const Row = memo(function Row({
             lacks === 'note'
               ? 'Note required'
               : unlike
-                ? `${plan}, but here  =`
+                ? `${planned.code} planned, but here  =`
                 : plan && !code
                   ? plan
                   : row.expected
@@ -140,7 +140,7 @@ const Row = memo(function Row({
                     : 'Note  /'
           }
           {...beside('note', now.note ?? '')}
-          className={`w-full min-w-0 border-b border-transparent bg-transparent text-[13px] focus:border-magenta ${lacks === 'note' ? 'border-ochre bg-buff' : unlike ? 'bg-buff' : chosen || row.expected || (plan && !code) ? '' : 'placeholder:opacity-0'}`}
+          className={`w-full min-w-0 border-b text-[13px] focus:border-magenta ${lacks === 'note' ? 'border-ochre bg-buff' : unlike ? 'border-transparent bg-buff' : 'border-transparent bg-transparent'} ${lacks === 'note' || unlike || chosen || row.expected || (plan && !code) ? '' : 'placeholder:opacity-0'}`}
         />
       </td>
     </tr>

@@ -213,7 +213,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     say(
       n === 0
         ? 'Someone else has already marked everyone.'
-        : `${n} ${n === 1 ? 'student' : 'students'} marked present. Press Ctrl Z to undo.`,
+        : `${n} ${n === 1 ? 'student' : 'students'} marked ${rows.some((x) => x.planned) ? 'present or as planned' : 'present'}. Press Ctrl Z to undo.`,
     ),
   )
   // Once the row is drawn: asked for earlier, the browser would lay the table out twice for one key.
