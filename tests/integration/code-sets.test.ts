@@ -31,7 +31,7 @@ async function asInput(over: Partial<Input> = {}, { another = false } = {}): Pro
     name: set.name,
     firstDay: set.firstDay,
     lastDay: set.lastDay,
-    codes: set.codes.map(({ marks: _, ...c }) => ({ ...c, id: another ? uuid() : c.id })),
+    codes: set.codes.map((c) => ({ ...c, id: another ? uuid() : c.id })),
     ...over,
   }
 }
