@@ -13,6 +13,18 @@ type Moment<T> = ColumnType<T, Date | string | null | undefined, Date | string |
 type Json<T> = ColumnType<T, string | undefined, string>
 
 export interface Tables {
+  absenceCall: {
+    schoolId: string
+    id: string
+    studentId: string
+    absentOn: CivilDate
+    guardianId: string | null
+    outcome: 'reached' | 'no answer' | 'message left' | 'wrong number'
+    note: string | null
+    callAgain: string | null
+    calledBy: string
+    calledAt: Moment<string>
+  }
   academicYear: {
     schoolId: string
     id: string

@@ -1,5 +1,5 @@
 'use client'
-import { createContext, useContext, useMemo, type ReactNode } from 'react'
+import { createContext, useContext, useMemo, useSyncExternalStore, type ReactNode } from 'react'
 import { momentWords } from '@/core/calendar/moment-words'
 
 interface Clock {
@@ -37,3 +37,18 @@ export function ClockProvider({
 }
 
 export const useClock = () => useContext(ClockContext)
+
+function everyHalfMinute(tell: () => void): () => void {
+  const timer = setInterval(tell, 30_000)
+  return () => clearInterval(timer)
+}
+
+/** The school's time of day now, as 09:04; empty until the page has come to life. */
+export function useTimeNow(): string {
+  const { time } = useClock()
+  return useSyncExternalStore(
+    everyHalfMinute,
+    () => time(Date.now()),
+    () => '',
+  )
+}

@@ -107,6 +107,7 @@ test('a command that edits what exists takes the version that was seen', () => {
     'year.setFeed': "replaces the actor's own address",
     'staff.create': 'creates',
     'attendance.markRest': 'only where there is no mark',
+    'attendance.noteCall': 'adds a call; only unexplained marks change',
     'attendance.correct': 'after a preview, whose fingerprint it takes',
     'assessment.create': 'creates',
     'marks.createAssignment': 'creates',

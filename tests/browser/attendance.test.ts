@@ -159,3 +159,42 @@ test('leave is entered by keys, stands in the register, is given with the rest, 
     () => !document.querySelector('tbody')?.textContent?.includes('Abara, Tobias'),
   )
 })
+
+test('the office works the call list: no answer, called again, and the reason set from there', async () => {
+  await office.go('/attendance/calls?date=2026-11-20')
+  await office.sees('absent without a reason yet')
+  expect(await office.axe()).toEqual([])
+  const name = await office.page.$eval('tbody th a', (e) => e.textContent ?? '')
+  const row = () =>
+    office.page.evaluate(
+      (n) =>
+        [...document.querySelectorAll<HTMLElement>('tbody tr')].find((tr) => tr.innerText.includes(n))
+          ?.innerText,
+      name,
+    )
+  await office.enterOn('Note a call')
+  await office.page.waitForSelector('[role=dialog] select[name=outcome]')
+  await office.choose('Result', 'no answer')
+  await office.fill('Call again at', '25 to ten')
+  await office.enterOn('Save')
+  await office.sees('Enter a time, such as 10:30.')
+  expect(await office.axe()).toEqual([])
+  await office.fill('Call again at', '10:30')
+  await office.enterOn('Save')
+  await office.sees('was noted.')
+  await office.sees('call again at 10:30')
+  expect(await row()).toContain('no answer')
+
+  await office.fill('Name or homeroom', name)
+  await office.enterOn('Note a call')
+  await office.page.waitForSelector('[role=dialog] select[name=outcome]')
+  await office.choose('Result', 'reached')
+  await office.choose('Reason', 'A1')
+  await office.enterOn('Save')
+  await office.sees('A1 now.')
+  // The list follows at once: nobody of this name is on it any more.
+  await office.page.waitForFunction((n) => !document.querySelector('main')?.innerText.includes(n), {}, name)
+  await office.enterOn('Undo')
+  await office.sees('Undone.')
+  await office.sees('call again at 10:30')
+})

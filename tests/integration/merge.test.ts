@@ -33,6 +33,7 @@ const tables = [
   'guardianship',
   'attendance_mark',
   'planned_absence',
+  'absence_call',
   'answer_sheet',
   'answer',
   'score',

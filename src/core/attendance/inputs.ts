@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { daysBetween } from '@/core/calendar/school-year'
 import { chosen, civilDate, id, named, optionalLine, seen } from '@/core/inputs'
 import { limits } from '@/core/limits'
+import { callOutcomes } from './calls'
 import { checkCodeSet } from './code-set'
 import { meanings } from './codes'
 import { plannedSessions, sessions } from './sessions'
@@ -43,6 +44,9 @@ export const codeSetInput = z
 /** Days that one correction spans at most: a term. */
 const longestCorrection = 130
 const longestAbsence = 366
+
+/** An optional choice from a list; empty counts as none. */
+const maybeChosen = id.nullish().or(z.literal('').transform(() => null))
 
 /** Marks of many students or sessions at once; existing marks change only where `replace` says so. */
 export const correctionInput = z
@@ -93,3 +97,20 @@ export const plannedInput = z
     else if (daysBetween(firstDay, lastDay) > longestAbsence)
       context.addIssue({ code: 'custom', path: ['lastDay'], message: 'An absence lasts at most a year.' })
   })
+
+/** A call to a student's family about an absence. */
+export const callInput = z.object({
+  studentId: id,
+  date: civilDate,
+  guardianId: maybeChosen,
+  outcome: z.enum(callOutcomes, 'Choose how the call ended.'),
+  note: optionalLine('the note'),
+  callAgain: z
+    .string()
+    .trim()
+    .regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Enter a time, such as 10:30.')
+    .nullish()
+    .or(z.literal('').transform(() => null)),
+  /** What the unexplained marks of the day become. */
+  codeId: maybeChosen,
+})

@@ -55,7 +55,7 @@ export function checkYear({
   })
   closures.forEach((days, i) => {
     const path = `closures.${i}`
-    if (!days.name.trim()) say(path, 'Enter a name, such as Autumn break.')
+    if (!days.name.trim()) return say(path, 'Enter a name, such as Autumn break.')
     if (!isCivilDate(days.firstDay) || !isCivilDate(days.lastDay))
       return say(path, `Enter a first and a last day for ${days.name || 'these days'}.`)
     if (!isCivilDate(firstDay) || !isCivilDate(lastDay)) return

@@ -1,12 +1,13 @@
 import { shortDate } from '@/core/calendar/date-words'
 import { defineDomain } from '@/server/platform/define'
 import { textOf } from '@/server/platform/words'
+import { callList, noteCall } from './calls'
 import { codeSets, removeCodeSet, saveCodeSet } from './code-sets'
 import { correct, correctable } from './correct'
 import { endPlanned, planned, removePlanned, savePlanned } from './planned'
 import { register } from './register'
 import { registersDue, registersOfDay } from './registers-of-day'
-import { correctMarks, planAbsences, seeRegisters } from './rights'
+import { callFamilies, correctMarks, planAbsences, seeRegisters } from './rights'
 import { markRest, setMarks } from './set-marks'
 
 export { loadFigures } from './load-figures'
@@ -14,11 +15,12 @@ export { loadFigures } from './load-figures'
 /** Registers and the codes they are taken with. */
 export const attendance = defineDomain({
   name: 'attendance',
-  tables: ['attendanceCode', 'attendanceCodeSet', 'attendanceMark', 'plannedAbsence'],
+  tables: ['attendanceCode', 'attendanceCodeSet', 'attendanceMark', 'plannedAbsence', 'absenceCall'],
   reads: ['year', 'people'],
-  queries: { codeSets, correctable, planned, register, registersOfDay },
+  queries: { callList, codeSets, correctable, planned, register, registersOfDay },
   commands: {
     correct,
+    noteCall,
     setMarks,
     markRest,
     saveCodeSet,
@@ -36,6 +38,7 @@ export const attendance = defineDomain({
       right: seeRegisters,
       position: 4,
     },
+    { name: 'Call list', href: '/attendance/calls', right: callFamilies },
     { name: 'Planned absence', href: '/attendance/planned', right: planAbsences },
     { name: 'Corrections', href: '/attendance/corrections', right: correctMarks },
     { name: 'Attendance codes', href: '/school/codes', right: seeRegisters },
@@ -59,6 +62,11 @@ export const attendance = defineDomain({
         office_only: 'office only',
       },
       name: "code || ' ' || label",
+    },
+    absence_call: {
+      kind: 'Call to the family',
+      which: (v) => shortDate(textOf(v.absent_on)),
+      columns: { outcome: 'outcome', note: 'note', call_again: 'call again' },
     },
     planned_absence: {
       kind: 'Planned absence',

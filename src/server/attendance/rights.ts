@@ -34,3 +34,11 @@ export const correctMarks = onlyRoles(
 )
 
 export const planAbsences = onlyRoles('plan absences', 'administrator', 'head', 'office', 'records')
+
+export const callFamilies = onlyRoles(
+  'call the families of absent students',
+  'administrator',
+  'head',
+  'office',
+  'records',
+)

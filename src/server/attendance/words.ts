@@ -10,6 +10,7 @@ export const { refuse, refuseField } = refusals('attendance', {
     `${day(date)} is in the future. You can take a register from that day.`,
   plannedAlready: ({ firstDay, lastDay, code }: { firstDay: string; lastDay: string; code: string }) =>
     `${code} is already planned for this student from ${day(firstDay)} to ${day(lastDay)}. Edit that absence, or choose other days.`,
+  notTheirGuardian: () => 'This person is not a guardian of the student. Reload the page.',
   notPlanned: () => 'This absence is no longer planned. The register shows what is known now.',
   onlyAbsences: () => 'Choose a code for an absence, for being educated elsewhere or for not expected.',
   notBegun: ({ date }: { date: string }) =>

@@ -10,12 +10,12 @@ export function AttendanceHead({
   detail,
   act,
 }: {
-  page: 'Registers' | 'Planned absence' | 'Corrections'
+  page: 'Registers' | 'Call list' | 'Planned absence' | 'Corrections'
   detail?: ReactNode
   act?: ReactNode
 }) {
   const { acts, date } = useSchool()
-  const more = ['/attendance/planned', '/attendance/corrections'].flatMap(
+  const more = ['/attendance/calls', '/attendance/planned', '/attendance/corrections'].flatMap(
     (href) => acts.find((a) => a.href === href) ?? [],
   )
   return (
