@@ -45,6 +45,19 @@ export const codeSetInput = z
 const longestCorrection = 130
 const longestAbsence = 366
 
+/** Refuses days in the wrong order, and more of them than `most`. */
+const span =
+  (most: number, tooLong: string) =>
+  ({ firstDay, lastDay }: { firstDay: string; lastDay: string }, context: z.RefinementCtx) => {
+    const message =
+      lastDay < firstDay
+        ? 'The last day must not be before the first day.'
+        : daysBetween(firstDay, lastDay) > most
+          ? tooLong
+          : undefined
+    if (message) context.addIssue({ code: 'custom', path: ['lastDay'], message })
+  }
+
 /** An optional choice from a list; empty counts as none. */
 const maybeChosen = id.nullish().or(z.literal('').transform(() => null))
 
@@ -60,20 +73,7 @@ export const correctionInput = z
     reason: named('the reason', limits.line),
     replace: z.boolean(),
   })
-  .superRefine(({ firstDay, lastDay }, context) => {
-    if (lastDay < firstDay)
-      context.addIssue({
-        code: 'custom',
-        path: ['lastDay'],
-        message: 'The last day must not be before the first day.',
-      })
-    else if (daysBetween(firstDay, lastDay) > longestCorrection)
-      context.addIssue({
-        code: 'custom',
-        path: ['lastDay'],
-        message: `Correct at most ${longestCorrection} days at once.`,
-      })
-  })
+  .superRefine(span(longestCorrection, `Correct at most ${longestCorrection} days at once.`))
 
 /** An absence known beforehand, new or changed. */
 export const plannedInput = z
@@ -87,16 +87,7 @@ export const plannedInput = z
     codeId: chosen('a code'),
     note: optionalLine('the note'),
   })
-  .superRefine(({ firstDay, lastDay }, context) => {
-    if (lastDay < firstDay)
-      context.addIssue({
-        code: 'custom',
-        path: ['lastDay'],
-        message: 'The last day must not be before the first day.',
-      })
-    else if (daysBetween(firstDay, lastDay) > longestAbsence)
-      context.addIssue({ code: 'custom', path: ['lastDay'], message: 'An absence lasts at most a year.' })
-  })
+  .superRefine(span(longestAbsence, 'An absence lasts at most a year.'))
 
 /** A call to a student's family about an absence. */
 export const callInput = z.object({
