@@ -129,14 +129,25 @@ async function openPerson(browser: Browser, url: string) {
     },
     type: (text: string) => page.keyboard.type(text),
     /** Waits until the words stand on the page. */
-    sees: (words: string, timeout = 10000) =>
-      page
-        .waitForFunction((w) => document.body.innerText.replace(/\s+/g, ' ').includes(w), { timeout }, words)
+    sees: (words: string, timeout = 10000) => {
+      const wait = () =>
+        page.waitForFunction(
+          (w) => document.body.innerText.replace(/\s+/g, ' ').includes(w),
+          { timeout },
+          words,
+        )
+      return wait()
+        .catch((error: Error) => {
+          // A page that is left while one waits ends the waiting; what counts is what the next one says.
+          if (error.name === 'TimeoutError') throw error
+          return wait()
+        })
         .catch(async () => {
-          throw new Error(
-            `"${words}" is not on ${page.url()}, which says: ${(await page.evaluate(() => document.body.innerText)).replace(/\s+/g, ' ').slice(0, 3000)}`,
-          )
-        }),
+          const text = (await page.evaluate(() => document.body.innerText)).replace(/\s+/g, ' ')
+          if (!text.includes(words))
+            throw new Error(`"${words}" is not on ${page.url()}, which says: ${text.slice(0, 3000)}`)
+        })
+    },
     seesNot: (words: string) =>
       page.waitForFunction(
         (w) => !document.body.innerText.replace(/\s+/g, ' ').includes(w),
