@@ -171,6 +171,17 @@ test('a code for the office is refused to teachers; a mark that lacks its note i
   expect(await marked()).toBe(before + 1)
 })
 
+test('two who start a set for the same days at once: one is saved, the other told in words', async () => {
+  const days = { name: 'Far ahead', firstDay: '2028-01-01', lastDay: '2028-06-30' }
+  const inputs = [await asInput(days, { another: true }), await asInput(days, { another: true })]
+  const both = await Promise.all(inputs.map((one) => school.tell('attendance.saveCodeSet', admin, one)))
+  const failed = both.find((r) => !r.ok)
+  expect(both.filter((r) => r.ok)).toHaveLength(1)
+  expect(failed && bad(failed).message).toContain('Far ahead is in use from')
+  const made = both.find((r) => r.ok)
+  good(await school.tell('history.undo', admin, { run: made?.ok ? (made.run ?? '') : '' }))
+})
+
 test('the only set stays; one without marks is removed', async () => {
   const input = await asInput(
     { name: 'Next autumn', firstDay: '2027-09-01', lastDay: null },

@@ -32,7 +32,8 @@ interface CodeRow {
 export const codeSets = defineQuery({
   input: z.object({}),
   right: seeRegisters,
-  topics,
+  // Not at every mark: counting them all is work for when the page is opened.
+  topics: () => [codesTopic()],
   run: async (context) => {
     const [{ rows }, mayChange] = await Promise.all([
       sql<{
@@ -58,7 +59,9 @@ export const codeSets = defineQuery({
 })
 
 /** A set that is open when another starts within it ends the day before; any other overlap is refused. */
-async function makeRoom({ db }: Context, setId: string, firstDay: string, lastDay: string | null) {
+async function makeRoom({ db, actor }: Context, setId: string, firstDay: string, lastDay: string | null) {
+  // Two who start sets at once come one after the other, so that the second hears of the first in words.
+  await sql`select pg_advisory_xact_lock(hashtextextended(${`code sets ${actor.schoolId}`}, 5))`.execute(db)
   const others = await db
     .selectFrom('attendanceCodeSet')
     .select(['id', 'name', 'firstDay', 'lastDay'])
