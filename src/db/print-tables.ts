@@ -7,6 +7,8 @@ interface Column {
   readonly type: string
   readonly nullable: boolean
   readonly generated: boolean
+  /** Drawn from other columns by the database. */
+  readonly drawn: boolean
   readonly values: string | null
 }
 
@@ -38,7 +40,8 @@ const json: Readonly<Record<string, string>> = {
 const camel = (name: string) => name.replace(/_([a-z0-9])/g, (_, letter: string) => letter.toUpperCase())
 
 function typeOf(c: Column): string {
-  const generated = (type: string) => (c.generated ? `Generated<${type}>` : type)
+  const generated = (type: string) =>
+    c.drawn ? `GeneratedAlways<${type}>` : c.generated ? `Generated<${type}>` : type
   if (c.type === 'timestamptz') return `Moment<${c.nullable ? 'string | null' : 'string'}>`
   if (c.type === 'jsonb') return `Json<${json[`${c.table}.${c.column}`] ?? 'unknown'}>`
   const type = c.values ? unionOf(c.values) : (plainTypes[c.type] ?? 'string')
@@ -46,7 +49,7 @@ function typeOf(c: Column): string {
 }
 
 const head = `// Printed from the migrated database by \`npm run kedge -- tables\`; a test compares the two. Do not edit by hand.
-import type { ColumnType, Generated } from 'kysely'
+import type { ColumnType, Generated, GeneratedAlways } from 'kysely'
 
 /** A civil date, YYYY-MM-DD. */
 type CivilDate = string
@@ -64,7 +67,7 @@ type Json<T> = ColumnType<T, string | undefined, string>
 export async function printTables(db: Kysely<unknown>): Promise<string> {
   const { rows } = await sql<Column>`
     select n.nspname as schema, c.relname as table, a.attname as column, t.typname as type,
-      (not a.attnotnull and c.relkind = 'r') as nullable, (a.atthasdef or a.attidentity <> '') as generated,
+      (not a.attnotnull and c.relkind = 'r') as nullable, (a.atthasdef or a.attidentity <> '') as generated, a.attgenerated <> '' as drawn,
       (select pg_get_constraintdef(k.oid) from pg_constraint k
         where k.conrelid = c.oid and k.contype = 'c' and k.conkey = array[a.attnum]
           and pg_get_constraintdef(k.oid) ~ '= ANY \\(ARRAY\\[') as values

@@ -1,5 +1,5 @@
 // Printed from the migrated database by `npm run kedge -- tables`; a test compares the two. Do not edit by hand.
-import type { ColumnType, Generated } from 'kysely'
+import type { ColumnType, Generated, GeneratedAlways } from 'kysely'
 
 /** A civil date, YYYY-MM-DD. */
 type CivilDate = string
@@ -280,6 +280,7 @@ export interface Tables {
     address: string | null
     version: Generated<number>
     fieldVersions: Json<unknown>
+    plainName: GeneratedAlways<string | null>
   }
   guardianship: {
     schoolId: string
@@ -529,6 +530,7 @@ export interface Tables {
     fieldVersions: Json<unknown>
     photoId: string | null
     mergedInto: string | null
+    plainName: GeneratedAlways<string | null>
   }
   studentNumber: {
     schoolId: string

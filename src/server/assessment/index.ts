@@ -1,5 +1,5 @@
 import { sql } from 'kysely'
-import { defineDomain, holdsAll, type Found } from '@/server/platform/define'
+import { defineDomain, holdsAll, plainText, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { create, setDocument, setQuestions, setThresholds } from './commands'
@@ -30,7 +30,7 @@ export const assessment = defineDomain({
   find: [
     (context, words) => sql<Found>`
       select 'assessment' as kind, a.id, a.name, 'assessment' as detail, '/assessments/' || a.id || '/findings' as href
-      from assessment a where ${holdsAll(sql`a.name || ' assessment'`, words)}
+      from assessment a where ${holdsAll(plainText(sql`a.name || ' assessment'`), words)}
         and ${whereMay(context, seeAssessment, sql.ref('a.id'))} order by a.given_on desc limit 8`,
   ],
   places: [

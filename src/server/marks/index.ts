@@ -1,5 +1,5 @@
 import { sql } from 'kysely'
-import { bestFirst, defineDomain, holdsAll, type Found } from '@/server/platform/define'
+import { bestFirst, defineDomain, holdsAll, plainText, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { createAssignment, linkAssessment, removeAssignment, saveAssignment } from './assignments'
@@ -22,8 +22,8 @@ export const marks = defineDomain({
   find: [
     (context, words) => sql<Found>`
       select 'class' as kind, c.id, c.name, 'marks' as detail, '/classes/' || c.id || '/marks' as href
-      from class c where ${holdsAll(sql`c.name || ' marks gradebook'`, words)}
-        and ${whereMay(context, seeGradebook, sql.ref('c.id'))} order by ${bestFirst(sql.ref('c.name'), words)}, c.name limit 8`,
+      from class c where ${holdsAll(plainText(sql`c.name || ' marks gradebook'`), words)}
+        and ${whereMay(context, seeGradebook, sql.ref('c.id'))} order by ${bestFirst(plainText(sql.ref('c.name')), words)}, c.name limit 8`,
   ],
   places: [{ name: 'Classes', href: '/classes', right: listClasses, position: 3 }],
   history: {

@@ -1,5 +1,5 @@
 import { sql } from 'kysely'
-import { bestFirst, defineDomain, holdsAll, type Found } from '@/server/platform/define'
+import { bestFirst, defineDomain, holdsAll, plainText, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { arrivalsDue } from './due'
@@ -66,25 +66,33 @@ export const people = defineDomain({
   mails: { accountInvitation, guardianMessage },
   due: [arrivalsDue],
   find: [
+    // The few that are shown are chosen before anything is looked up for them: this is asked at every key.
     (context, words) => sql<Found>`
       select 'student' as kind, s.id, s.sort_name as name,
         coalesce('no. ' || lpad(s.number::text, 4, '0'), 'accepted') || coalesce(', ' || h.name, '') as detail, '/people/' || s.id as href
-      from student s left join homeroom_member m on m.school_id = s.school_id and m.student_id = s.id and m.period @> ${context.today}::date
+      from (select s.* from student s
+        where ${holdsAll(sql.ref('s.plain_name'), words)}
+          and s.merged_into is null and ${whereMay(context, findStudents, sql.ref('s.id'))}
+        order by ${bestFirst(sql.ref('s.plain_name'), words)}, s.sort_name limit 8) s
+      left join homeroom_member m on m.school_id = s.school_id and m.student_id = s.id and m.period @> ${context.today}::date
       left join homeroom h on h.school_id = m.school_id and h.id = m.homeroom_id
-      where ${holdsAll(sql`s.sort_name || ' ' || s.legal_given_name || ' ' || coalesce(lpad(s.number::text, 4, '0'), '')`, words)}
-        and s.merged_into is null and ${whereMay(context, findStudents, sql.ref('s.id'))} order by ${bestFirst(sql.ref('s.sort_name'), words)}, s.sort_name limit 8`,
+      order by ${bestFirst(sql.ref('s.plain_name'), words)}, s.sort_name`,
     (context, words) => sql<Found>`
       select 'homeroom' as kind, h.id, h.name, 'register' as detail, '/attendance/registers/' || h.id as href
-      from homeroom h where ${holdsAll(sql`h.name || ' register'`, words)}
-        and ${whereMay(context, findStudents, sql.ref('h.id'))} order by ${bestFirst(sql.ref('h.name'), words)}, h.name limit 8`,
+      from homeroom h where ${holdsAll(plainText(sql`h.name || ' register'`), words)}
+        and ${whereMay(context, findStudents, sql.ref('h.id'))} order by ${bestFirst(plainText(sql.ref('h.name')), words)}, h.name limit 8`,
     (context, words) => sql<Found>`
-      select 'guardian' as kind, g.id, g.given_name || ' ' || g.family_name as name,
-        'guardian of ' || string_agg(s.sort_name, '; ' order by s.sort_name) as detail,
-        '/people/' || (array_agg(s.id order by s.sort_name))[1] as href
-      from guardian g join guardianship r on r.guardian_id = g.id join student s on s.id = r.student_id
-      where ${holdsAll(sql`g.family_name || ' ' || g.given_name`, words)} and ${whereMay(context, listGuardians, sql.ref('g.id'))}
-      group by g.school_id, g.id
-      order by ${bestFirst(sql`g.family_name || ' ' || g.given_name`, words)}, g.family_name, g.given_name limit 8`,
+      select 'guardian' as kind, g.id, g.given_name || ' ' || g.family_name as name, 'guardian of ' || c.names as detail,
+        '/people/' || c.first_id as href
+      from (select g.* from guardian g
+        where ${holdsAll(sql.ref('g.plain_name'), words)} and ${whereMay(context, listGuardians, sql.ref('g.id'))}
+          and exists (select 1 from guardianship r where r.school_id = g.school_id and r.guardian_id = g.id)
+        order by ${bestFirst(sql.ref('g.plain_name'), words)}, g.family_name, g.given_name limit 8) g
+      cross join lateral (
+        select string_agg(s.sort_name, '; ' order by s.sort_name) as names, (array_agg(s.id order by s.sort_name))[1] as first_id
+        from guardianship r join student s on s.school_id = r.school_id and s.id = r.student_id
+        where r.school_id = g.school_id and r.guardian_id = g.id) c
+      order by ${bestFirst(sql.ref('g.plain_name'), words)}, g.family_name, g.given_name`,
   ],
   places: [
     { name: 'People', href: '/people', right: findStudents, position: 2 },

@@ -87,16 +87,19 @@ export interface Found {
   readonly href: string
 }
 
-/** Whether a text holds all the words looked for, whatever the accents and case. */
-export const holdsAll = (text: RawBuilder<unknown>, words: readonly string[]): RawBuilder<boolean> =>
-  sql<boolean>`kedge_plain(${text}) like all (${[...words]})`
+/** A text without accents and case, as names are compared; students and guardians hold theirs as `plain_name`. */
+export const plainText = (text: RawBuilder<unknown>): RawBuilder<string> => sql<string>`kedge_plain(${text})`
+
+/** Whether a plain text holds all the words looked for. */
+export const holdsAll = (plain: RawBuilder<unknown>, words: readonly string[]): RawBuilder<boolean> =>
+  sql<boolean>`${plain} like all (${[...words]})`
 
 /**
- * For an `order by`: 0 for a text in which every word looked for begins a word, 1 for the others, so that "ils" finds
- * Ilse before Nils.
+ * For an `order by`: 0 for a plain text in which every word looked for begins a word, 1 for the others, so that "ils"
+ * finds Ilse before Nils.
  */
-export const bestFirst = (text: RawBuilder<unknown>, words: readonly string[]): RawBuilder<number> =>
-  sql`case when translate(' ' || kedge_plain(${text}), '-,''', '   ') like all (${words.map((word) => `% ${word.slice(1)}`)}) then 0 else 1 end`
+export const bestFirst = (plain: RawBuilder<unknown>, words: readonly string[]): RawBuilder<number> =>
+  sql`case when translate(' ' || ${plain}, '-,''', '   ') like all (${words.map((word) => `% ${word.slice(1)}`)}) then 0 else 1 end`
 
 /** Answers a select of Found's columns for words as `like` patterns, or undefined where the actor may find none. */
 export type FindSource = (context: Context, words: readonly string[]) => RawBuilder<Found> | undefined

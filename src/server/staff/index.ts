@@ -1,5 +1,5 @@
 import { sql } from 'kysely'
-import { bestFirst, defineDomain, holdsAll, type Found } from '@/server/platform/define'
+import { bestFirst, defineDomain, holdsAll, plainText, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { textOf } from '@/server/platform/words'
 import { create, deactivate, mailSignIn, reactivate, resetPassword, setMember, setRoles } from './accounts'
@@ -19,8 +19,8 @@ export const staff = defineDomain({
   find: [
     (context, words) => sql<Found>`
       select 'staff' as kind, s.id, s.sort_name as name, 'staff' as detail, '/school/staff/' || s.id as href
-      from staff_member s where ${holdsAll(sql`s.sort_name || ' ' || s.given_name`, words)}
-        and ${whereMay(context, seeMember, sql.ref('s.id'))} order by ${bestFirst(sql.ref('s.sort_name'), words)}, s.sort_name limit 8`,
+      from staff_member s where ${holdsAll(plainText(sql`s.sort_name || ' ' || s.given_name`), words)}
+        and ${whereMay(context, seeMember, sql.ref('s.id'))} order by ${bestFirst(plainText(sql.ref('s.sort_name')), words)}, s.sort_name limit 8`,
   ],
   places: [{ name: 'Staff accounts', href: '/school/staff', right: seeStaff }],
   history: {
