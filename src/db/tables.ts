@@ -138,8 +138,8 @@ export interface Tables {
     schoolId: string
     studentId: string
     sessionDate: CivilDate
-    session: 'morning' | 'afternoon'
-    homeroomId: string
+    session: string
+    homeroomId: string | null
     codeId: string | null
     minutesLate: number | null
     note: string | null
@@ -147,6 +147,7 @@ export interface Tables {
     changedBy: string
     changedAt: Moment<string>
     reason: string | null
+    classId: string | null
   }
   category: {
     schoolId: string
@@ -374,6 +375,29 @@ export interface Tables {
     code: string
     statement: string
   }
+  lesson: {
+    schoolId: string
+    id: string
+    timetableId: string
+    cycleDay: number
+    period: number
+    classId: string
+    roomId: string | null
+    version: Generated<number>
+  }
+  lessonChange: {
+    schoolId: string
+    classId: string
+    onDate: CivilDate
+    period: number
+    cancelled: Generated<boolean>
+    staffId: string | null
+    roomId: string | null
+    note: string | null
+    version: Generated<number>
+    changedBy: string
+    changedAt: Moment<string>
+  }
   mail: {
     schoolId: string
     id: string
@@ -410,11 +434,13 @@ export interface Tables {
     studentId: string
     firstDay: CivilDate
     lastDay: CivilDate
-    sessions: 'whole day' | 'morning' | 'afternoon'
+    sessions: 'whole day' | 'morning' | 'afternoon' | 'lessons'
     codeId: string
     note: string | null
     enteredBy: string
     version: Generated<number>
+    firstPeriod: number | null
+    lastPeriod: number | null
   }
   question: {
     schoolId: string
@@ -564,12 +590,30 @@ export interface Tables {
     lastDay: CivilDate
     version: Generated<number>
   }
+  timetable: {
+    schoolId: string
+    id: string
+    name: string
+    firstDay: CivilDate
+    lastDay: CivilDate | null
+    cycle: 'week' | 'two weeks' | 'days'
+    cycleDays: number
+    version: Generated<number>
+  }
+  timetablePeriod: {
+    schoolId: string
+    timetableId: string
+    number: number
+    starts: string
+    ends: string
+  }
   yearGroup: {
     schoolId: string
     id: string
     name: string
     position: number
     version: Generated<number>
+    registers: Generated<'half-days' | 'lessons' | 'both'>
   }
   'auth.account': {
     id: string

@@ -1,3 +1,5 @@
+import { sessionWords } from './sessions'
+
 /** How a call to a family ended. */
 export const callOutcomes = ['reached', 'no answer', 'message left', 'wrong number'] as const
 export type CallOutcome = (typeof callOutcomes)[number]
@@ -26,4 +28,11 @@ export function inCallOrder<T extends Called>(list: readonly T[], time: string):
       order(a, time) - order(b, time) ||
       (order(a, time) === 1 ? (a.calls[0]?.callAgain ?? '').localeCompare(b.calls[0]?.callAgain ?? '') : 0),
   )
+}
+
+/** What a student missed of a day, in words: the whole day, a half of it, or lessons by their periods. */
+export function missedWords(sessions: readonly string[]): string {
+  if (sessions.includes('morning') && sessions.includes('afternoon')) return 'whole day'
+  const halves = sessions.filter((s) => !/^\d/.test(s))
+  return (halves.length > 0 ? halves : sessions).map(sessionWords).join(', ')
 }

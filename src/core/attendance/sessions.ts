@@ -9,5 +9,8 @@ export function sessionsBegun(time: string): readonly HalfDay[] {
   return time >= '12:00' ? sessions : ['morning']
 }
 
-/** Which half-days of its days an absence covers. */
-export const plannedSessions = ['whole day', ...sessions] as const
+/** What an absence covers of its days; `lessons` are those from one period to another. */
+export const plannedSessions = ['whole day', ...sessions, 'lessons'] as const
+
+/** A session in words: morning, afternoon, or a lesson by its period. */
+export const sessionWords = (session: string): string => (/^\d/.test(session) ? `period ${session}` : session)

@@ -3,13 +3,13 @@ import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { callInput } from '@/core/attendance/inputs'
 import type { CallOutcome } from '@/core/attendance/calls'
-import type { HalfDay } from '@/core/attendance/sessions'
 import { civilDate } from '@/core/inputs'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
-import { codesTopic, homeroomTopic, registersTopic } from '@/server/school/topics'
+import { codesTopic, lessonsTopic, registersTopic } from '@/server/school/topics'
 import { codesOn } from './codes-on'
 import { callFamilies } from './rights'
+import { registerTopic } from './roll'
 import { refuse, refuseField } from './words'
 
 interface Call {
@@ -26,9 +26,10 @@ interface Call {
 interface Unexplained {
   readonly studentId: string
   readonly name: string
-  readonly homeroomId: string
-  readonly homeroom: string
-  readonly sessions: readonly HalfDay[]
+  readonly homeroomId: string | null
+  readonly homeroom: string | null
+  /** Half-days, then lessons by the number of their period. */
+  readonly sessions: readonly string[]
   /** Half-days without a reason yet on the thirty days before. */
   readonly before: number
   readonly guardians: readonly {
@@ -47,20 +48,20 @@ interface Unexplained {
 export const callList = defineQuery({
   input: z.object({ date: civilDate }),
   right: callFamilies,
-  topics: () => [registersTopic(), codesTopic()],
+  topics: () => [registersTopic(), lessonsTopic(), codesTopic()],
   run: async (context, { date }) => {
     const [codes, { rows: students }] = await Promise.all([
       codesOn(context, date),
       sql<Unexplained>`
         with away as (
-          select m.student_id, m.homeroom_id, array_agg(m.session order by m.session desc) as sessions
+          select m.student_id, array_agg(m.session order by m.homeroom_id is null, m.session desc) as sessions
           from attendance_mark m join attendance_code c on c.school_id = m.school_id and c.id = m.code_id
-          where m.session_date = ${date} and c.meaning = 'absent without reason' group by m.student_id, m.homeroom_id
+          where m.session_date = ${date} and c.meaning = 'absent without reason' group by m.student_id
         )
         select a.student_id, s.sort_name as name, h.id as homeroom_id, h.name as homeroom, a.sessions,
           (select count(*)::int from attendance_mark m join attendance_code c on c.school_id = m.school_id and c.id = m.code_id
             where m.student_id = a.student_id and m.session_date >= ${date}::date - 30 and m.session_date < ${date}
-              and c.meaning = 'absent without reason') as before,
+              and m.homeroom_id is not null and c.meaning = 'absent without reason') as before,
           (select coalesce(jsonb_agg(jsonb_build_object('id', g.id, 'name', g.given_name || ' ' || g.family_name,
               'relation', r.relation, 'phone', g.phone, 'language', nullif(g.language, 'en')) order by r.contact_order), '[]')
             from guardianship r join guardian g on g.school_id = r.school_id and g.id = r.guardian_id
@@ -70,7 +71,9 @@ export const callList = defineQuery({
               'at', k.called_at) order by k.called_at desc, k.id desc), '[]')
             from absence_call k left join guardian g on g.school_id = k.school_id and g.id = k.guardian_id
             where k.student_id = a.student_id and k.absent_on = ${date}) as calls
-        from away a join student s on s.id = a.student_id join homeroom h on h.id = a.homeroom_id
+        from away a join student s on s.id = a.student_id
+        left join homeroom_member b on b.school_id = s.school_id and b.student_id = s.id and b.period @> ${date}::date
+        left join homeroom h on h.school_id = b.school_id and h.id = b.homeroom_id
         order by s.sort_name`.execute(context.db),
     ])
     return {
@@ -124,14 +127,15 @@ export const noteCall = defineCommand({
     if (!codeId) return { changed: 0 }
     const code = (await codesOn(context, date)).find((c) => c.id === codeId)
     if (!code) throw refuseField('codeId', 'codeNotInUse', { date })
-    const { rows } = await sql<{ homeroomId: string }>`
+    const { rows } = await sql<{ homeroomId: string | null; classId: string | null }>`
       update attendance_mark m set code_id = ${codeId}, changed_by = ${actor.name}, changed_at = ${now},
         minutes_late = null, note = coalesce(${note}::text, m.note)
       from attendance_code c
       where c.school_id = m.school_id and c.id = m.code_id and c.meaning = 'absent without reason'
         and m.student_id = ${studentId} and m.session_date = ${date}
-      returning m.homeroom_id`.execute(db)
-    context.changed(...[...new Set(rows.map((r) => r.homeroomId))].map(homeroomTopic))
+      returning m.homeroom_id, m.class_id`.execute(db)
+    context.changed(...new Set(rows.map(registerTopic)))
+    if (rows.some((r) => r.classId !== null)) context.changed(lessonsTopic())
     return { changed: rows.length }
   },
 })

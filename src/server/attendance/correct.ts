@@ -67,6 +67,9 @@ async function begunSessions(
 ) {
   const year = await loadYear(db, firstDay)
   if (lastDay > today) throw refuseField('lastDay', 'future', { date: lastDay })
+  // Days of two academic years are corrected one year after the other.
+  if (year && lastDay > year.lastDay && firstDay <= year.lastDay)
+    throw refuseField('lastDay', 'pastYear', { year: year.name, lastDay: year.lastDay })
   const days = year ? schoolDays(year, firstDay, lastDay) : []
   if (days.length === 0) throw refuseField('firstDay', 'noSchoolDays', { firstDay, lastDay })
   const begun = sessionsBegun(localTime(actor.timeZone).time)

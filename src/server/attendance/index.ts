@@ -4,11 +4,13 @@ import { textOf } from '@/server/platform/words'
 import { callList, noteCall } from './calls'
 import { codeSets, removeCodeSet, saveCodeSet } from './code-sets'
 import { correct, correctable } from './correct'
-import { endPlanned, planned, removePlanned, savePlanned } from './planned'
+import { endPlanned, endPlannedInLesson, planned, removePlanned, savePlanned } from './planned'
+import { lessonRegister } from './lesson-register'
+import { lessonsOfDay } from './lessons-of-day'
 import { register } from './register'
 import { registersDue, registersOfDay } from './registers-of-day'
 import { callFamilies, correctMarks, planAbsences, seeRegisters } from './rights'
-import { markRest, setMarks } from './set-marks'
+import { markLessonRest, markRest, setLessonMarks, setMarks } from './set-marks'
 
 export { loadFigures } from './load-figures'
 
@@ -16,18 +18,30 @@ export { loadFigures } from './load-figures'
 export const attendance = defineDomain({
   name: 'attendance',
   tables: ['attendanceCode', 'attendanceCodeSet', 'attendanceMark', 'plannedAbsence', 'absenceCall'],
-  reads: ['year', 'people'],
-  queries: { callList, codeSets, correctable, planned, register, registersOfDay },
+  reads: ['year', 'people', 'timetable'],
+  queries: {
+    callList,
+    codeSets,
+    correctable,
+    lessonRegister,
+    lessonsOfDay,
+    planned,
+    register,
+    registersOfDay,
+  },
   commands: {
     correct,
     noteCall,
     setMarks,
     markRest,
+    setLessonMarks,
+    markLessonRest,
     saveCodeSet,
     removeCodeSet,
     savePlanned,
     removePlanned,
     endPlanned,
+    endPlannedInLesson,
   },
   due: [registersDue],
   places: [

@@ -5,7 +5,7 @@ import { schoolDays, type SchoolYear } from '@/core/calendar/school-year'
 import type { Tables } from '@/db/tables'
 
 /**
- * Attendance figures of students between two dates, both included, counted only while they were enrolled.
+ * Attendance figures of students' half-days between two dates, both included, counted only while they were enrolled.
  * @returns figures by student id, for every id given
  */
 export async function loadFigures(
@@ -21,6 +21,7 @@ export async function loadFigures(
       select u.student_id, c.meaning, sum(u.n)::int as n from (
         select m.school_id, m.student_id, m.code_id, count(*) as n from attendance_mark m
         where m.student_id = any(${studentIds}::uuid[]) and m.session_date between ${from} and ${to} and m.code_id is not null
+          and m.homeroom_id is not null
           and exists (select 1 from enrolment e where e.school_id = m.school_id and e.student_id = m.student_id and e.period @> m.session_date)
         group by m.school_id, m.student_id, m.code_id) u
       join attendance_code c on c.school_id = u.school_id and c.id = u.code_id

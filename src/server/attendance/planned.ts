@@ -9,10 +9,10 @@ import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
-import { codesTopic, homeroomTopic, registersTopic, rollTopic } from '@/server/school/topics'
+import { codesTopic, homeroomTopic, lessonTopic, registersTopic, rollTopic } from '@/server/school/topics'
 import { codesOn } from './codes-on'
-import { markRegister, planAbsences } from './rights'
-import { rollOn } from './roll'
+import { markLesson, markRegister, planAbsences } from './rights'
+import { classRollOn, rollOn, type RollRow } from './roll'
 import { refuse, refuseField } from './words'
 
 /** An absence planned for a student on one half-day. */
@@ -27,13 +27,18 @@ export interface Planned {
   readonly version: number
 }
 
-/** The absences planned for a half-day, by the codes in use on that day. */
-export const plannedOn = (date: string, session: HalfDay): RawBuilder<Planned> => sql<Planned>`
+/** The absences planned for a half-day, or for a lesson in it, by the codes in use on that day. */
+export const plannedOn = (
+  date: string,
+  session: HalfDay,
+  period?: number,
+): RawBuilder<Planned> => sql<Planned>`
   select distinct on (p.student_id) p.id, p.student_id, n.id as code_id, p.first_day::text, p.last_day::text, p.note, p.version
   from planned_absence p join attendance_code o on o.school_id = p.school_id and o.id = p.code_id
   join attendance_code_set s on s.school_id = p.school_id and ${date} between s.first_day and coalesce(s.last_day, 'infinity')
   join attendance_code n on n.school_id = s.school_id and n.set_id = s.id and n.code = o.code
-  where ${date} between p.first_day and p.last_day and p.sessions in ('whole day', ${session})
+  where ${date} between p.first_day and p.last_day and (p.sessions in ('whole day', ${session})
+      or (p.sessions = 'lessons' and ${period ?? null}::int between p.first_period and p.last_period))
   order by p.student_id, p.id desc`
 
 /** Planned absences that have not ended before a date, the earliest first, and the codes they can have. */
@@ -73,11 +78,15 @@ export const planned = defineQuery({
 
 /** The registers that show a student's planned absence. */
 async function announce(context: Context, studentId: string) {
-  const { rows } = await sql<{ homeroomId: string }>`select distinct homeroom_id from homeroom_member
-    where student_id = ${studentId} union select expected_in from student where id = ${studentId} and expected_in is not null`.execute(
-    context.db,
+  const { rows } = await sql<
+    { homeroomId: string; classId: null } | { homeroomId: null; classId: string }
+  >`select homeroom_id, null::uuid as class_id from homeroom_member where student_id = ${studentId}
+    union select expected_in, null from student where id = ${studentId} and expected_in is not null
+    union select null, class_id from class_member where student_id = ${studentId}`.execute(context.db)
+  context.changed(
+    registersTopic(),
+    ...rows.map((r) => (r.classId === null ? homeroomTopic(r.homeroomId) : lessonTopic(r.classId))),
   )
-  context.changed(registersTopic(), ...rows.map((r) => homeroomTopic(r.homeroomId)))
 }
 
 const undo = { days: 30, whenChangedSince: 'stop', topics: () => [registersTopic()] } as const
@@ -146,25 +155,42 @@ export const removePlanned = defineCommand({
   },
 })
 
-/** The student is here although an absence was planned: it ends the day before, or goes if it began today. */
+const endInput = z.object({ date: civilDate, plannedId: id, seen })
+
+/** A plan ends the day before a date, or goes if it began on it. */
+async function end(
+  context: Context,
+  { date, plannedId, seen: version }: z.infer<typeof endInput>,
+  roll: RawBuilder<RollRow>,
+) {
+  const { db } = context
+  const plan = await db
+    .selectFrom('plannedAbsence')
+    .select(['studentId', 'firstDay', 'lastDay'])
+    .where('id', '=', plannedId)
+    .executeTakeFirst()
+  if (!plan || plan.firstDay > date || plan.lastDay < date) throw refuse('notPlanned', {})
+  const { rows } = await roll.execute(db)
+  if (!rows.some((r) => r.id === plan.studentId)) throw refuse('notOnRoll', { date })
+  const ended = plan.firstDay === date ? {} : { lastDay: addDays(date, -1) }
+  await updateSeen(context, 'plannedAbsence', { id: plannedId }, version, ended, { what: 'this absence' })
+  if (plan.firstDay === date) await db.deleteFrom('plannedAbsence').where('id', '=', plannedId).execute()
+  await announce(context, plan.studentId)
+  return null
+}
+
+/** The student is here although an absence was planned, as the homeroom's register shows. */
 export const endPlanned = defineCommand({
-  input: z.object({ homeroomId: id, date: civilDate, plannedId: id, seen }),
+  input: endInput.extend({ homeroomId: id }),
   right: markRegister,
   undo,
-  run: async (context, { homeroomId, date, plannedId, seen: version }) => {
-    const { db } = context
-    const plan = await db
-      .selectFrom('plannedAbsence')
-      .select(['studentId', 'firstDay', 'lastDay'])
-      .where('id', '=', plannedId)
-      .executeTakeFirst()
-    if (!plan || plan.firstDay > date || plan.lastDay < date) throw refuse('notPlanned', {})
-    const { rows: roll } = await rollOn(homeroomId, date).execute(db)
-    if (!roll.some((r) => r.id === plan.studentId)) throw refuse('notOnRoll', { date })
-    const ended = plan.firstDay === date ? {} : { lastDay: addDays(date, -1) }
-    await updateSeen(context, 'plannedAbsence', { id: plannedId }, version, ended, { what: 'this absence' })
-    if (plan.firstDay === date) await db.deleteFrom('plannedAbsence').where('id', '=', plannedId).execute()
-    await announce(context, plan.studentId)
-    return null
-  },
+  run: (context, asked) => end(context, asked, rollOn(asked.homeroomId, asked.date)),
+})
+
+/** The same as a lesson shows it. */
+export const endPlannedInLesson = defineCommand({
+  input: endInput.extend({ classId: id }),
+  right: markLesson,
+  undo,
+  run: (context, asked) => end(context, asked, classRollOn(asked.classId, asked.date)),
 })

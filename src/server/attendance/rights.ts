@@ -12,6 +12,14 @@ export const markRegister: Right<{ homeroomId: string }> = {
   of: ({ homeroomId }) => homeroomId,
 }
 
+/** The same for the register of a lesson. */
+export const markLesson: Right<{ classId: string }> = {
+  words: 'mark the register of a lesson',
+  grants: [{ roles: staffRoles }],
+  object: 'class',
+  of: ({ classId }) => classId,
+}
+
 export const seeRegisters = onlyRoles('see which registers are taken', ...staffRoles)
 
 /** Those who look after all registers, not only their own. */

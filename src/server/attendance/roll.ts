@@ -2,6 +2,8 @@ import { sql, type RawBuilder } from 'kysely'
 import { z } from 'zod'
 import { sessions } from '@/core/attendance/sessions'
 import { civilDate, id } from '@/core/inputs'
+import { homeroomTopic, lessonTopic } from '@/server/school/topics'
+import type { lessonInput } from '@/core/timetable/inputs'
 
 /** One half-day's register of a homeroom. */
 export const sessionInput = z.object({ homeroomId: id, date: civilDate, session: z.enum(sessions) })
@@ -24,3 +26,21 @@ export const rollOn = (homeroomId: string, date: string): RawBuilder<RollRow> =>
   union all
   select s.id, s.sort_name, s.number, true, s.expected_from::text from student s
   where s.expected_in = ${homeroomId} and s.expected_from <= ${date} and s.number is null`
+
+/** Everyone in a class on a date. */
+export const classRollOn = (classId: string, date: string): RawBuilder<RollRow> => sql<RollRow>`
+  select s.id, s.sort_name as name, s.number, false as expected, lower(m.period)::text as since
+  from class_member m join student s on s.school_id = m.school_id and s.id = m.student_id
+  where m.class_id = ${classId} and m.period @> ${date}::date`
+
+/** The register of a lesson; its session is the number of its period. */
+export type LessonInput = z.infer<typeof lessonInput>
+
+/** What follows the register of a mark: the homeroom's, or the lesson's. */
+export const registerTopic = ({
+  homeroomId,
+  classId,
+}: {
+  readonly homeroomId: string | null
+  readonly classId: string | null
+}) => (homeroomId === null ? lessonTopic(classId ?? '') : homeroomTopic(homeroomId))

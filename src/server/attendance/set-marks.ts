@@ -1,23 +1,40 @@
-import { sql } from 'kysely'
+import { sql, type RawBuilder } from 'kysely'
 import { z } from 'zod'
 import { limits } from '@/core/limits'
 import { dayKind } from '@/core/calendar/school-year'
+import { lessonInput } from '@/core/timetable/inputs'
+import { halfOf, lessonBegun } from '@/core/timetable/timetable'
+import { localTime } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { id, optionalLine } from '@/core/inputs'
 import { defineWrite, type Written } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
-import { homeroomTopic, registersTopic } from '@/server/school/topics'
+import { homeroomTopic, lessonTopic, lessonsTopic, registersTopic } from '@/server/school/topics'
+import { lessonsOnDay } from '@/server/timetable'
 import { codesOn } from './codes-on'
+import { knownInLesson } from './known-in-lesson'
 import { plannedOn } from './planned'
-import { markRegister, watchRegisters } from './rights'
-import { rollOn, sessionInput, type SessionInput } from './roll'
+import { markLesson, markRegister, watchRegisters } from './rights'
+import { classRollOn, rollOn, sessionInput, type LessonInput, type RollRow, type SessionInput } from './roll'
 import { refuse, refuseField } from './words'
 
+/** Refuses a session that does not exist or has not begun; a mark is never entered ahead. */
 async function checkSession({ db, today }: Context, { date }: SessionInput) {
   const year = await loadYear(db, date)
   if (!year || dayKind(year, date).kind !== 'school day') throw refuse('noSession', { date })
   if (date > today) throw refuse('future', { date })
+}
+
+async function checkLesson(context: Context, { classId, date, session }: LessonInput) {
+  if (date > context.today) throw refuse('future', { date })
+  const { lessons } = await lessonsOnDay(context, date, classId)
+  const lesson = lessons.find((l) => l.classId === classId && String(l.period) === session)
+  if (!lesson) throw refuse('noLesson', { date, period: session })
+  if (lesson.cancelled) throw refuse('lessonCancelled', { date, period: session })
+  if (date === context.today && !lessonBegun(lesson, localTime(context.actor.timeZone).time))
+    throw refuse('lessonToCome', { starts: lesson.starts })
+  return lesson
 }
 
 /** Codes in use on a date that the actor may enter, by id. */
@@ -42,46 +59,98 @@ const topics = (_context: Context, { homeroomId }: SessionInput) => [
   homeroomTopic(homeroomId),
   registersTopic(),
 ]
+const lessonTopics = (_context: Context, { classId }: LessonInput) => [lessonTopic(classId), lessonsTopic()]
 
-/** Sets or clears students' marks for a half-day. */
-export const setMarks = defineWrite<SessionInput, { studentId: string }, MarkValue>({
+/** What a mark is saved as, in a half-day and in a lesson. */
+const marks = {
   table: 'attendanceMark',
   what: 'this mark',
-  scope: sessionInput,
   key: z.object({ studentId: id }),
   value: mark as unknown as z.ZodType<MarkValue>,
-  right: markRegister,
-  keyColumns: ({ date, session }, { studentId }) => ({ studentId, sessionDate: date, session }),
-  columns: ({ codeId, minutesLate, note }, { homeroomId }) => ({
-    homeroomId,
-    codeId,
-    minutesLate,
-    note,
-    reason: null,
+  keyColumns: (
+    { date, session }: { date: string; session: string },
+    { studentId }: { studentId: string },
+  ) => ({
+    studentId,
+    sessionDate: date,
+    session,
   }),
-  keyOf: (row) => ({ studentId: row.studentId as string }),
-  valueOf: (row) => ({
+  keyOf: (row: Record<string, unknown>) => ({ studentId: row.studentId as string }),
+  valueOf: (row: Record<string, unknown>) => ({
     codeId: row.codeId as string | null,
     minutesLate: row.minutesLate as number | null,
     note: row.note as string | null,
   }),
+} as const
+
+/** Refuses marks with a code not in use, minutes without being late, and students who are not on the roll. */
+async function checkMarks(
+  context: Context,
+  date: string,
+  roll: RawBuilder<RollRow>,
+  cells: readonly { readonly key: { readonly studentId: string }; readonly value: MarkValue }[],
+) {
+  const [codes, { rows }] = await Promise.all([usableCodes(context, date), roll.execute(context.db)])
+  const onRoll = new Set(rows.map((r) => r.id))
+  for (const { key, value } of cells) {
+    const code = value.codeId === null ? undefined : codes.get(value.codeId)
+    if (value.codeId !== null && !code) throw refuseField('codeId', 'codeNotInUse', { date })
+    if (value.minutesLate !== null && code?.meaning !== 'late')
+      throw refuseField('minutesLate', 'minutesWithoutLate', {})
+    if (!onRoll.has(key.studentId)) throw refuse('notOnRoll', { date })
+  }
+}
+
+/** Sets or clears students' marks for a half-day. */
+export const setMarks = defineWrite<SessionInput, { studentId: string }, MarkValue>({
+  ...marks,
+  scope: sessionInput,
+  right: markRegister,
+  columns: (value, { homeroomId }) => ({ homeroomId, classId: null, ...value, reason: null }),
   check: async (context, session, cells) => {
-    const [codes, roll] = await Promise.all([
-      usableCodes(context, session.date),
-      rollOn(session.homeroomId, session.date).execute(context.db),
-      checkSession(context, session),
-    ])
-    const onRoll = new Set(roll.rows.map((r) => r.id))
-    for (const { key, value } of cells) {
-      const code = value.codeId === null ? undefined : codes.get(value.codeId)
-      if (value.codeId !== null && !code) throw refuseField('codeId', 'codeNotInUse', { date: session.date })
-      if (value.minutesLate !== null && code?.meaning !== 'late')
-        throw refuseField('minutesLate', 'minutesWithoutLate', {})
-      if (!onRoll.has(key.studentId)) throw refuse('notOnRoll', { date: session.date })
-    }
+    await checkSession(context, session)
+    await checkMarks(context, session.date, rollOn(session.homeroomId, session.date), cells)
   },
   topics,
 })
+
+/** Sets or clears students' marks for a lesson. */
+export const setLessonMarks = defineWrite<LessonInput, { studentId: string }, MarkValue>({
+  ...marks,
+  scope: lessonInput,
+  right: markLesson,
+  columns: (value, { classId }) => ({ homeroomId: null, classId, ...value, reason: null }),
+  check: async (context, lesson, cells) => {
+    await checkLesson(context, lesson)
+    await checkMarks(context, lesson.date, classRollOn(lesson.classId, lesson.date), cells)
+  },
+  topics: lessonTopics,
+})
+
+/** Gives everyone on a roll who has no mark yet the same one, or the code of what is known of the student already. */
+async function fillIn(
+  context: Context,
+  asked: { readonly date: string; readonly session: string; readonly codeId: string },
+  place: { readonly homeroomId: string | null; readonly classId: string | null },
+  roll: RawBuilder<RollRow>,
+  known: RawBuilder<{ studentId: string; codeId: string }>,
+): Promise<readonly Written<{ studentId: string }>[]> {
+  const { db, actor } = context
+  const codes = await usableCodes(context, asked.date)
+  if (!codes.has(asked.codeId)) throw refuseField('codeId', 'codeNotInUse', { date: asked.date })
+  const { rows } = await sql<{ studentId: string; version: number }>`
+    insert into attendance_mark as m (school_id, student_id, session_date, session, homeroom_id, class_id, code_id, changed_by, changed_at)
+    select ${actor.schoolId}, r.id, ${asked.date}, ${asked.session}, ${place.homeroomId}::uuid, ${place.classId}::uuid,
+      coalesce(p.code_id, ${asked.codeId}::uuid), ${actor.name}, ${context.now}
+    from (${roll}) r
+    left join (${known}) p on p.student_id = r.id
+    where not r.expected
+    on conflict (school_id, student_id, session_date, session)
+      do update set code_id = excluded.code_id, changed_by = excluded.changed_by, changed_at = excluded.changed_at
+      where m.code_id is null
+    returning student_id, version`.execute(db)
+  return rows.map(({ studentId, version }) => ({ key: { studentId }, version }))
+}
 
 /**
  * Gives everyone on roll who has no mark yet the same one; whose absence is planned, its code. Marks that exist are kept.
@@ -95,22 +164,33 @@ export const markRest = defineCommand({
     whenChangedSince: 'leave',
     topics: ({ homeroomId }: SessionInput) => [homeroomTopic(homeroomId), registersTopic()],
   },
-  run: async (context, asked): Promise<readonly Written<{ studentId: string }>[]> => {
-    const { db, actor } = context
-    const [codes] = await Promise.all([usableCodes(context, asked.date), checkSession(context, asked)])
-    if (!codes.has(asked.codeId)) throw refuseField('codeId', 'codeNotInUse', { date: asked.date })
-    const { rows } = await sql<{ studentId: string; version: number }>`
-      insert into attendance_mark as m (school_id, student_id, session_date, session, homeroom_id, code_id, changed_by, changed_at)
-      select ${actor.schoolId}, r.id, ${asked.date}, ${asked.session}, ${asked.homeroomId},
-        coalesce(p.code_id, ${asked.codeId}::uuid), ${actor.name}, ${context.now}
-      from (${rollOn(asked.homeroomId, asked.date)}) r
-      left join (${plannedOn(asked.date, asked.session)}) p on p.student_id = r.id
-      where not r.expected
-      on conflict (school_id, student_id, session_date, session)
-        do update set code_id = excluded.code_id, changed_by = excluded.changed_by, changed_at = excluded.changed_at
-        where m.code_id is null
-      returning student_id, version`.execute(db)
-    if (rows.length > 0) context.changed(...topics(context, asked))
-    return rows.map(({ studentId, version }) => ({ key: { studentId }, version }))
+  run: async (context, asked) => {
+    const { homeroomId, date, session } = asked
+    await checkSession(context, asked)
+    const place = { homeroomId, classId: null }
+    const roll = rollOn(homeroomId, date)
+    const marked = await fillIn(context, asked, place, roll, plannedOn(date, session))
+    if (marked.length > 0) context.changed(...topics(context, asked))
+    return marked
+  },
+})
+
+/** The same in a lesson, where a mark of the half-day that says why a student is away is known, too. */
+export const markLessonRest = defineCommand({
+  input: lessonInput.extend({ codeId: id }),
+  right: markLesson,
+  undo: {
+    days: 1,
+    whenChangedSince: 'leave',
+    topics: ({ classId }: LessonInput) => [lessonTopic(classId), lessonsTopic()],
+  },
+  run: async (context, asked) => {
+    const { classId, date, session } = asked
+    const lesson = await checkLesson(context, asked)
+    const place = { homeroomId: null, classId }
+    const known = knownInLesson(date, lesson.period, halfOf(lesson))
+    const marked = await fillIn(context, asked, place, classRollOn(classId, date), known)
+    if (marked.length > 0) context.changed(...lessonTopics(context, asked))
+    return marked
   },
 })

@@ -6,6 +6,12 @@ const day = (date: string) => shortDate(date, true)
 export const { refuse, refuseField } = refusals('attendance', {
   noSession: ({ date }: { date: string }) =>
     `There is no session on ${day(date)}. Choose a school day on the year line.`,
+  noLesson: ({ date, period }: { date: string; period: string }) =>
+    `This class has no lesson in period ${period} on ${day(date)}.`,
+  lessonCancelled: ({ date, period }: { date: string; period: string }) =>
+    `The lesson in period ${period} on ${day(date)} is cancelled.`,
+  lessonToCome: ({ starts }: { starts: string }) =>
+    `The lesson starts at ${starts}. Its register opens ten minutes before.`,
   future: ({ date }: { date: string }) =>
     `${day(date)} is in the future. You can take a register from that day.`,
   plannedAlready: ({ firstDay, lastDay, code }: { firstDay: string; lastDay: string; code: string }) =>
@@ -15,6 +21,8 @@ export const { refuse, refuseField } = refusals('attendance', {
   onlyAbsences: () => 'Choose a code for an absence, for being educated elsewhere or for not expected.',
   notBegun: ({ date }: { date: string }) =>
     `The afternoon of ${day(date)} has not started. Choose the morning, or correct it later.`,
+  pastYear: ({ year, lastDay }: { year: string; lastDay: string }) =>
+    `${year} ends on ${day(lastDay)}. Correct the days of each academic year separately.`,
   noSchoolDays: ({ firstDay, lastDay }: { firstDay: string; lastDay: string }) =>
     firstDay === lastDay
       ? `There is no session on ${day(firstDay)}. Choose a school day.`

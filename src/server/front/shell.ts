@@ -21,6 +21,11 @@ const roundOf = sql<string | null>`(select e.round_id from class_entries e
   join report_round r on r.school_id = e.school_id and r.id = e.round_id
   where e.class_id = c.id order by r.due_on desc limit 1)`
 
+/** Whether a class has lessons in which registers are taken. */
+const takesLessons = sql<boolean>`exists (select 1 from lesson l where l.school_id = c.school_id and l.class_id = c.id)
+  and exists (select 1 from course k join year_group g on g.school_id = k.school_id and g.id = k.year_group_id
+    where k.school_id = c.school_id and k.id = c.course_id and g.registers <> 'half-days')`
+
 function ownClasses({ db, actor }: Context, date: string) {
   return db
     .selectFrom('homeroom as h')
@@ -30,6 +35,7 @@ function ownClasses({ db, actor }: Context, date: string) {
       sql<'homeroom' | 'class'>`'homeroom'`.as('kind'),
       sql.lit(0).as('rank'),
       sql<string | null>`null::uuid`.as('roundId'),
+      sql<boolean>`false`.as('lessons'),
     ])
     .where(isHomeroomTeacherOf(sql.ref('h.id'), actor.staffId, date))
     .unionAll(
@@ -41,6 +47,7 @@ function ownClasses({ db, actor }: Context, date: string) {
           sql<'homeroom' | 'class'>`'class'`.as('kind'),
           sql.lit(1).as('rank'),
           roundOf.as('roundId'),
+          takesLessons.as('lessons'),
         ])
         .where(isTeacherOf(sql.ref('c.id'), actor.staffId, date))
         .where(isOpen('c.id')),
@@ -115,7 +122,7 @@ const frame = defineQuery({
 export const shell = defineDomain({
   name: 'shell',
   tables: [],
-  reads: ['year', 'reports', 'work'],
+  reads: ['year', 'reports', 'timetable', 'work'],
   queries: { frame },
   commands: {},
 })

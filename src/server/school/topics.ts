@@ -15,3 +15,10 @@ export const rollTopic = defineTopic('roll')
 
 /** Which attendance codes are in use. */
 export const codesTopic = defineTopic('codes')
+
+/** Which lessons there are, and when. */
+export const timetableTopic = defineTopic('timetable')
+/** The lessons of all days: their registers, and what is different on a day. */
+export const lessonsTopic = defineTopic('lessons')
+/** A class's lessons: marks, who is on roll, cover and rooms. */
+export const lessonTopic = defineTopic<[classId: string]>('lesson', 'class')

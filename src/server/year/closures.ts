@@ -22,7 +22,7 @@ export const touchedBy = defineQuery({
       assessments: number
       rounds: number
     }>`select
-      (select count(distinct (homeroom_id, session_date, session))::int from attendance_mark where session_date between ${firstDay} and ${lastDay}) as registers,
+      (select count(distinct (homeroom_id, class_id, session_date, session))::int from attendance_mark where session_date between ${firstDay} and ${lastDay}) as registers,
       (select count(*)::int from assignment where due_on between ${firstDay} and ${lastDay}) as assignments,
       (select count(*)::int from assessment where given_on between ${firstDay} and ${lastDay}) as assessments,
       (select count(*)::int from report_round where due_on between ${firstDay} and ${lastDay}) as rounds`.execute(

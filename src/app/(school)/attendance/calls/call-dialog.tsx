@@ -1,5 +1,6 @@
 'use client'
 import { callOutcomes, type CallOutcome } from '@/core/attendance/calls'
+import { sessionWords } from '@/core/attendance/sessions'
 import { spokenName } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
 import { DialogForm } from '@/screen/form/dialog-form'
@@ -71,7 +72,7 @@ export function CallDialog({
         of={of}
         name="codeId"
         label="Reason"
-        help={`Changes the unexplained marks of the day (${student.sessions.join(', ')})`}
+        help={`Changes the unexplained marks of the day (${student.sessions.map(sessionWords).join(', ')})`}
       >
         <option value="">not known yet</option>
         {codes.map((c) => (

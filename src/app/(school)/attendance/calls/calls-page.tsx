@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { inCallOrder, isToCall } from '@/core/attendance/calls'
+import { inCallOrder, isToCall, missedWords } from '@/core/attendance/calls'
 import { languageName } from '@/core/people/languages'
 import { matchRank } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
@@ -92,15 +92,15 @@ export function CallsPage({ initial, date }: { initial: CallList; date: string }
       id: 'homeroom',
       title: 'Homeroom',
       value: (s) => s.homeroom,
-      choices: (s) => [s.homeroom],
+      choices: (s) => (s.homeroom ? [s.homeroom] : []),
       className: 'whitespace-nowrap',
       cell: (s) => s.homeroom,
     },
     {
       id: 'sessions',
       title: 'Absent',
-      value: (s) => (s.sessions.length > 1 ? 'whole day' : s.sessions[0]),
-      cell: (s) => (s.sessions.length > 1 ? 'whole day' : s.sessions[0]),
+      value: (s) => missedWords(s.sessions),
+      cell: (s) => missedWords(s.sessions),
     },
     {
       id: 'contacts',

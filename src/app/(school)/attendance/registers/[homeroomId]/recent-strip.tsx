@@ -1,4 +1,5 @@
 import { memo } from 'react'
+import { sessionWords } from '@/core/attendance/sessions'
 import { shortDate } from '@/core/calendar/date-words'
 import type { Register, RegisterRow } from './use-register'
 
@@ -18,7 +19,7 @@ const shapes = {
   'not on roll': { y: 0, height: 0, className: '', words: 'not on roll' },
 } as const
 
-/** The last twenty half-days as small shapes: full bar absent, hollow bar absent without reason, half bar late. */
+/** The last twenty sessions as small shapes: full bar absent, hollow bar absent without reason, half bar late. */
 export const RecentStrip = memo(function RecentStrip({
   recent,
   sessions,
@@ -29,9 +30,11 @@ export const RecentStrip = memo(function RecentStrip({
   const notable = recent
     .map((r, i) => ({ r, s: sessions[i] }))
     .filter(({ r }) => r.meaning !== 'present' && r.meaning !== 'elsewhere' && r.meaning !== 'not on roll')
-    .map(({ r, s }) => `${s ? `${shortDate(s.date)} ${s.session}` : ''} ${r.code ?? shapes[r.meaning].words}`)
-  const label =
-    notable.length === 0 ? 'Last 20 half-days: all present' : `Last 20 half-days: ${notable.join('; ')}`
+    .map(
+      ({ r, s }) =>
+        `${s ? `${shortDate(s.date)} ${sessionWords(s.session)}` : ''} ${r.code ?? shapes[r.meaning].words}`,
+    )
+  const label = `Last 20 sessions: ${notable.length === 0 ? 'all present' : notable.join('; ')}`
   return (
     <svg
       role="img"

@@ -33,16 +33,20 @@ export function RegisterMargin({
         <Figures row={rested} term={term} />
         {row.planned && (
           <div className="mb-4">
-            <h2 className="border-b border-ink pb-1">Planned absence</h2>
+            <h2 className="border-b border-ink pb-1">
+              {row.planned.id === null ? 'In the half-day register' : 'Planned absence'}
+            </h2>
             <p className="mt-1 mb-2">
               <strong>{codes.find((c) => c.id === row.planned?.codeId)?.code}</strong>,{' '}
               {shortDate(row.planned.firstDay)}
               {row.planned.lastDay !== row.planned.firstDay && ` to ${shortDate(row.planned.lastDay)}`}
               {row.planned.note && `, ${row.planned.note}`}
             </p>
-            <Button kind="plain" keyCap="=" onClick={onEndPlan}>
-              End it, the student is here
-            </Button>
+            {row.planned.id !== null && (
+              <Button kind="plain" keyCap="=" onClick={onEndPlan}>
+                End it, the student is here
+              </Button>
+            )}
           </div>
         )}
       </div>

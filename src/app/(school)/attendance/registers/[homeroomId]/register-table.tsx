@@ -1,6 +1,7 @@
 'use client'
 import { memo, type KeyboardEvent, type RefObject } from 'react'
 import { hereMeanings, lacking, type Meaning } from '@/core/attendance/codes'
+import { arrivalTime } from '@/core/attendance/arrival'
 import { shortDate } from '@/core/calendar/date-words'
 import { keepPlain } from '@/ui/plain-text'
 import { RecentStrip } from './recent-strip'
@@ -24,6 +25,8 @@ export interface Drafting {
 
 interface Shared {
   readonly sessions: Register['sessions']
+  /** When the session starts. */
+  readonly starts: string | undefined
   readonly cells: RefObject<Map<string, HTMLButtonElement | null>>
   readonly onChoose: (studentId: string) => void
   readonly onDraft: (draft: Drafting) => void
@@ -48,6 +51,7 @@ const Row = memo(function Row({
   code,
   planned,
   sessions,
+  starts,
   chosen,
   typed,
   draft,
@@ -59,8 +63,15 @@ const Row = memo(function Row({
 }: RowProps) {
   const { now, studentId } = row
   const lacks = code && lacking(code, now)
-  const plan = planned && row.planned && `${planned.code} planned to ${shortDate(row.planned.lastDay)}`
-  const unlike = planned && code && (hereMeanings.includes(code.meaning) || code.meaning === 'late')
+  const arrival = now.minutesLate === null ? undefined : arrivalTime(now.minutesLate, starts)
+  const plan =
+    planned &&
+    row.planned &&
+    (row.planned.id === null
+      ? `${planned.code} in the half-day register`
+      : `${planned.code} planned to ${shortDate(row.planned.lastDay)}`)
+  const unlike =
+    planned && row.planned?.id && code && (hereMeanings.includes(code.meaning) || code.meaning === 'late')
   const described = code
     ? `${code.code}, ${code.label}${lacks ? `, ${lacks} not entered` : ''}`
     : plan
@@ -105,7 +116,7 @@ const Row = memo(function Row({
           onFocus={() => onChoose(studentId)}
           data-student={row.name}
           data-focus-home={chosen || undefined}
-          className={`h-[24px] w-[58px] contain-strict rounded-[3px] border align-middle text-[15px] font-bold pointer-coarse:h-10 ${chosen ? 'outline-2 outline-magenta' : ''} ${code && !(chosen && typed) ? looks[code.meaning] : planned && !(chosen && typed) ? 'border-dashed border-line bg-paper text-muted' : 'border-line bg-panel text-ink'}`}
+          className={`h-[24px] w-[58px] contain-strict rounded-[3px] border align-middle text-[15px] font-bold pointer-coarse:h-11 ${chosen ? 'outline-2 outline-magenta' : ''} ${code && !(chosen && typed) ? looks[code.meaning] : planned && !(chosen && typed) ? 'border-dashed border-line bg-paper text-muted' : 'border-line bg-panel text-ink'}`}
         >
           {chosen && typed ? `${typed.toUpperCase()}_` : (code?.code ?? planned?.code ?? '')}
         </button>
@@ -115,10 +126,10 @@ const Row = memo(function Row({
         <label className={code?.meaning === 'late' ? '' : 'invisible'}>
           <input
             aria-label={`Minutes late, ${row.name}`}
-            inputMode="numeric"
-            maxLength={3}
+            title={arrival && `Arrived at ${arrival}`}
+            maxLength={5}
             {...beside('minutes', String(now.minutesLate ?? ''))}
-            className={`w-9 border-b bg-transparent text-right ${lacks === 'minutes' ? 'border-ochre bg-buff' : 'border-line'}`}
+            className={`w-10 pointer-coarse:h-11 border-b bg-transparent text-right ${lacks === 'minutes' ? 'border-ochre bg-buff' : 'border-line'}`}
           />{' '}
           min
         </label>
@@ -140,7 +151,7 @@ const Row = memo(function Row({
                     : 'Note  /'
           }
           {...beside('note', now.note ?? '')}
-          className={`w-full min-w-0 border-b text-[13px] focus:border-magenta ${lacks === 'note' ? 'border-ochre bg-buff' : unlike ? 'border-transparent bg-buff' : 'border-transparent bg-transparent'} ${lacks === 'note' || unlike || chosen || row.expected || (plan && !code) ? '' : 'placeholder:opacity-0'}`}
+          className={`w-full min-w-0 border-b text-[13px] pointer-coarse:h-11 focus:border-magenta ${lacks === 'note' ? 'border-ochre bg-buff' : unlike ? 'border-transparent bg-buff' : 'border-transparent bg-transparent'} ${lacks === 'note' || unlike || chosen || row.expected || (plan && !code) ? '' : 'placeholder:opacity-0'}`}
         />
       </td>
     </tr>
@@ -154,6 +165,7 @@ interface TableProps extends Shared {
   readonly typed: string
   readonly drafting: Drafting | undefined
   readonly touched: ReadonlySet<string>
+  readonly lessons: boolean
   readonly onKeyDown: (event: KeyboardEvent) => void
   readonly onBlurCell: () => void
 }
@@ -169,6 +181,7 @@ export function RegisterTable({
   typed,
   drafting,
   touched,
+  lessons,
   onKeyDown,
   onBlurCell,
   ...shared
@@ -189,12 +202,12 @@ export function RegisterTable({
           </th>
           <th scope="col">Name</th>
           <th scope="col" className="w-[236px] max-md:hidden">
-            Last 20 half-days
+            Last 20 {lessons ? 'lessons' : 'half-days'}
           </th>
           <th scope="col" className="w-[76px] text-center">
             Mark
           </th>
-          <th scope="col" className="w-[70px] pr-0!">
+          <th scope="col" className="w-[74px] pr-0!">
             Late
           </th>
           <th scope="col">Note</th>

@@ -7,6 +7,7 @@ import {
   readTypedCode,
   type AttendanceCode,
 } from '@/core/attendance/codes'
+import { readLateness } from '@/core/attendance/arrival'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
@@ -14,17 +15,21 @@ import type { Effect, Reading } from '@/ui/grid/grid'
 import { useGrid } from '@/ui/grid/use-grid'
 import { useAnnounce } from '@/screen/announce'
 import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
+import { classPages } from '@/screen/class-pages'
 import { useKeys, type KeyGroup } from '@/screen/keys'
 import Link from '@/screen/link'
 import { Message, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
 import { useBeforeLeaving } from '@/screen/saving'
+import { useSchool } from '@/screen/school-context'
 import { tellServer } from '@/screen/server'
 import { contested } from '@/screen/use-recorded'
+import { SeekingName, useNameJump } from './name-jump'
 import { NoSession } from './no-session'
 import { RegisterMargin } from './register-margin'
 import { RegisterTable, type Drafting } from './register-table'
 import {
+  sessionQuery,
   useRegister,
   useRestMarked,
   type Mark,
@@ -40,6 +45,7 @@ const keys: KeyGroup = {
     ['Enter', 'Keep a waiting code, or go to the next student'],
     ['↑ ↓, Home, End', 'Go to another student'],
     ['.', 'Mark the rest present'],
+    [', and letters', 'Go to a name: type its first letters, then Enter'],
     ['/', 'Write a note for the selected student'],
     ['=', 'End the planned absence of a student who is here'],
     ['Backspace', 'Clear the mark'],
@@ -95,9 +101,51 @@ function codeOf(text: string, codes: readonly AttendanceCode[]): AttendanceCode 
   return read.kind === 'complete' ? read.code : read.kind === 'waiting' ? read.exact : undefined
 }
 
-/** A homeroom's register for one half-day, taken by keyboard, mouse or finger; each mark is saved as it is entered. */
+/** When and where a lesson is, and for whom it is taken. */
+const lessonWords = ({ lesson }: Register): readonly string[] =>
+  lesson
+    ? [
+        `${lesson.starts} to ${lesson.ends}`,
+        ...(lesson.room ? [lesson.room] : []),
+        lesson.cover
+          ? `${lesson.cover} covers for ${lesson.teacher ?? 'no teacher'}`
+          : (lesson.teacher ?? 'no teacher'),
+      ]
+    : []
+
+/** The registers before and after: the day's other half, or the class's next lessons. */
+function OtherSessions({ register, input }: { register: Register; input: RegisterInput }) {
+  if ('classId' in input)
+    return (
+      <span className="ml-auto flex gap-4 text-[13px]">
+        {register.nearest.previous && (
+          <Link className="link" href={sessionQuery(register.nearest.previous)}>
+            Previous lesson
+          </Link>
+        )}
+        {register.nearest.next && (
+          <Link className="link" href={sessionQuery(register.nearest.next)}>
+            Next lesson
+          </Link>
+        )}
+      </span>
+    )
+  const other = input.session === 'morning' ? 'afternoon' : 'morning'
+  return (
+    <Link className="link ml-auto text-[13px]" href={`?session=${other}`}>
+      {other === 'afternoon' ? 'Afternoon' : 'Morning'} register
+    </Link>
+  )
+}
+
+/** A register of a half-day or a lesson, taken by keyboard, mouse or finger; each mark is saved as it is entered. */
 export function RegisterPage({ input, initial }: { input: RegisterInput; initial: Register }) {
-  const title = `${initial.homeroom.name}, ${input.session} register, ${shortDate(input.date)}`
+  const school = useSchool()
+  const lessonOf = 'classId' in input ? input.classId : undefined
+  const title =
+    lessonOf === undefined
+      ? `${initial.place.name}, ${input.session} register, ${shortDate(input.date)}`
+      : `${initial.place.name}${input.session === '' ? '' : `, period ${input.session}`}, ${shortDate(input.date)}`
   const r = useRegister(input, initial, title)
   const { register, rows, recorded } = r
   const { codes } = register
@@ -106,7 +154,9 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   const announce = useAnnounce()
   const [drafting, setDrafting] = useState<Drafting>()
   const cells = useRef(new Map<string, HTMLButtonElement | null>())
-  const open = register.day?.kind === 'school day' && register.begun && rows.length > 0 && codes.length > 0
+  const takes = lessonOf === undefined || (register.lesson?.register && !register.lesson.cancelled)
+  const open =
+    takes && register.day?.kind === 'school day' && register.begun && rows.length > 0 && codes.length > 0
   const nameOf = (studentId: string) =>
     spokenName(rows.find((row) => row.studentId === studentId)?.name ?? '')
   useKeys(keys)
@@ -125,11 +175,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     const present = usable.find((c) => c.meaning === 'present')
     const left = rows.filter((row) => row.now.codeId === null && !row.expected).length
     if (!present || left === 0) return say('Everyone on roll already has a mark.')
-    recorded?.act(
-      'attendance.markRest',
-      { ...input, codeId: present.id },
-      `Present for the rest, ${left} students`,
-    )
+    recorded?.act(r.markRest, { ...input, codeId: present.id }, `Present for the rest, ${left} students`)
   }
   function undo(
     done: { label: string; keys: readonly Readonly<Record<string, unknown>>[] } | undefined,
@@ -143,14 +189,13 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   /** The student is here although an absence was planned. */
   async function endPlan(studentId: string) {
     const planned = rows.find((x) => x.studentId === studentId)?.planned
-    if (!planned) return say(`No absence is planned for ${nameOf(studentId)}.`)
-    const { homeroomId, date } = input
-    const result = await tellServer('attendance.endPlanned', {
-      homeroomId,
-      date,
-      plannedId: planned.id,
-      seen: planned.version,
-    })
+    if (!planned?.id) return say(`No absence is planned for ${nameOf(studentId)}.`)
+    const { date } = input
+    const ended = { date, plannedId: planned.id, seen: planned.version }
+    const result =
+      'classId' in input
+        ? await tellServer('attendance.endPlannedInLesson', { classId: input.classId, ...ended })
+        : await tellServer('attendance.endPlanned', { homeroomId: input.homeroomId, ...ended })
     if (result.ok) say(`The planned absence of ${nameOf(studentId)} has ended.`)
     else warn(result.failure.message)
     await r.refresh()
@@ -191,6 +236,11 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     ),
     0,
   ])
+  const jump = useNameJump(
+    rows,
+    (studentId) => void grid.goTo({ row: studentId, column: 'mark' }),
+    grid.onKeyDown,
+  )
   const chosen = grid.at.row
   const row = rows.find((x) => x.studentId === chosen)
 
@@ -200,16 +250,16 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     const { studentId, field, text } = drafting
     setDrafting(undefined)
     if (field === 'note') return r.change(studentId, { note: text.trim() || null })
-    if (text.trim() === '') return r.change(studentId, { minutesLate: null })
-    if (/^\d{1,3}$/.test(text.trim())) return r.change(studentId, { minutesLate: Number(text) })
+    const late = readLateness(text, register.starts)
+    if ('minutes' in late) return r.change(studentId, { minutesLate: late.minutes })
     recorded?.cancel({ studentId })
-    warn(`${nameOf(studentId)}: "${text}" is not a number of minutes. The minutes were not changed.`)
+    warn(`${nameOf(studentId)}: ${late.problem} The minutes were not changed.`)
   }
   useBeforeLeaving(() => {
     endDraft()
     grid.end()
   })
-  useRestMarked(recorded && `register ${input.homeroomId} ${input.date} ${input.session}`, (n) =>
+  useRestMarked(recorded && r.scope, (n) =>
     say(
       n === 0
         ? 'Someone else has already marked everyone.'
@@ -266,14 +316,18 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     [recorded],
   )
   const expected = rows.filter((x) => x.expected).length
-  const other = input.session === 'morning' ? 'afternoon' : 'morning'
   const words = (mark: Mark) => [r.codeName(mark.codeId), mark.note].filter(Boolean).join(', ')
   return (
     <div className="leaf">
       <div className="sheet">
         <PageHead
           title={title}
-          detail={`${rows.length - expected} on roll${expected ? `, ${expected} expected` : ''}`}
+          page={lessonOf === undefined ? undefined : 'Register'}
+          pages={lessonOf === undefined ? undefined : classPages(school, lessonOf, undefined, 'Register')}
+          detail={[
+            `${rows.length - expected} on roll${expected ? `, ${expected} expected` : ''}`,
+            ...lessonWords(register),
+          ].join(', ')}
           saves={open}
         />
         {open && row ? (
@@ -308,11 +362,10 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
               <Button onClick={() => grid.pressKey('.')} keyCap=".">
                 Mark the rest present
               </Button>
-              <Link className="link ml-auto text-[13px]" href={`?session=${other}`}>
-                {other === 'afternoon' ? 'Afternoon' : 'Morning'} register
-              </Link>
+              <OtherSessions register={register} input={input} />
             </div>
             <Message {...message} />
+            <SeekingName seeking={jump.seeking} />
             <RegisterTable
               rows={rows}
               codes={codes}
@@ -323,7 +376,9 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
               touched={r.touched}
               cells={cells}
               onChoose={onChoose}
-              onKeyDown={grid.onKeyDown}
+              onKeyDown={jump.onKeyDown}
+              starts={register.starts}
+              lessons={lessonOf !== undefined}
               onDraft={onDraft}
               onEndDraft={onEndDraft}
               onBlurCell={grid.end}

@@ -8,11 +8,32 @@ import { useTouched } from '@/screen/use-touched'
 
 export type Register = QueryOutput<'attendance.register'>
 export type RegisterRow = Register['rows'][number]
-export type RegisterInput = {
-  readonly homeroomId: string
-  readonly date: string
-  readonly session: 'morning' | 'afternoon'
-}
+/** A half-day of a homeroom, or a lesson of a class; its session is the number of its period. */
+export type RegisterInput =
+  | { readonly homeroomId: string; readonly date: string; readonly session: 'morning' | 'afternoon' }
+  | { readonly classId: string; readonly date: string; readonly session: string }
+
+/** Where a register is read, written and found. */
+const pathsOf = (input: RegisterInput) =>
+  'classId' in input
+    ? ({
+        query: 'attendance.lessonRegister',
+        setMarks: 'attendance.setLessonMarks',
+        markRest: 'attendance.markLessonRest',
+        id: input.classId,
+        href: `/classes/${input.classId}/register`,
+      } as const)
+    : ({
+        query: 'attendance.register',
+        setMarks: 'attendance.setMarks',
+        markRest: 'attendance.markRest',
+        id: input.homeroomId,
+        href: `/attendance/registers/${input.homeroomId}`,
+      } as const)
+
+/** The register of another session, as the address after `?`. */
+export const sessionQuery = ({ date, session }: { readonly date: string; readonly session: string }) =>
+  `?session=${session}&date=${date}`
 
 /** What a person can change about a mark. */
 export interface Mark {
@@ -27,23 +48,24 @@ const markOf = ({ mark }: RegisterRow): Mark =>
   mark ? { codeId: mark.codeId, minutesLate: mark.minutesLate, note: mark.note } : noMark
 const textOf = ({ codeId, minutesLate, note }: Mark) => JSON.stringify([codeId, minutesLate, note])
 
-/** A register as it is edited: one record for each student of the half-day. */
+/** A register as it is edited: one record for each student of the session. */
 function editingOf(input: RegisterInput, name: string, rows: readonly RegisterRow[]): Editing<Mark> {
-  const { homeroomId, date, session } = input
+  const { date, session } = input
+  const paths = pathsOf(input)
   const record = `mark ${date} ${session} {studentId}`
   const plannedAt = new Map(
     rows.map((r) => [record.replace('{studentId}', r.studentId), r.planned?.codeId] as const),
   )
   return {
-    command: 'attendance.setMarks',
+    command: paths.setMarks,
     record,
     table: 'attendance_mark',
-    scope: `register ${homeroomId} ${date} ${session}`,
-    place: { name, href: `/attendance/registers/${homeroomId}?session=${session}&date=${date}` },
+    scope: `register ${paths.id} ${date} ${session}`,
+    place: { name, href: `${paths.href}${sessionQuery(input)}` },
     input,
     empty: noMark,
     bulk: {
-      'attendance.markRest': (edit, now) =>
+      [paths.markRest]: (edit: unknown, now: (record: string) => Mark) =>
         rows
           .filter((r) => !r.expected)
           .map((r) => record.replace('{studentId}', r.studentId))
@@ -58,15 +80,15 @@ function editingOf(input: RegisterInput, name: string, rows: readonly RegisterRo
 
 /** A register as it is being taken: the server's marks, with what was entered here on top until it is saved. */
 export function useRegister(input: RegisterInput, initial: Register, title: string) {
-  const [server, refresh] = useLive('attendance.register', input, initial)
-  const { homeroomId, date, session } = input
+  const paths = pathsOf(input)
+  const [server, refresh] = useLive(paths.query as 'attendance.register', input as never, initial)
   const onRoll = server.rows
     .map((r) => `${r.studentId}${r.expected ? '?' : ''}${r.planned?.codeId ?? ''}`)
     .join()
   const about = useMemo(
-    () => editingOf({ homeroomId, date, session }, title, server.rows),
+    () => editingOf(input, title, server.rows),
     // Only who is on roll and what is planned matters; marks change with every key.
-    [homeroomId, date, session, title, onRoll], // eslint-disable-line react-hooks/exhaustive-deps
+    [paths.id, input.date, input.session, title, onRoll], // eslint-disable-line react-hooks/exhaustive-deps
   )
   const recordFor = (studentId: string) => about.record.replace('{studentId}', studentId)
   const stored = useMemo(
@@ -125,13 +147,15 @@ export function useRegister(input: RegisterInput, initial: Register, title: stri
     resolve,
     touched,
     refresh,
+    markRest: paths.markRest,
+    scope: about.scope,
   }
 }
 
 /** Calls back when everyone without a mark was marked present, with how many that were. */
 export function useRestMarked(scope: string | undefined, call: (count: number) => void): void {
   useEnded((ended) => {
-    if (ended.kind === 'done' && ended.edit.command === 'attendance.markRest' && ended.edit.scope === scope)
+    if (ended.kind === 'done' && ended.edit.command.endsWith('Rest') && ended.edit.scope === scope)
       call(ended.versions.size)
   })
 }

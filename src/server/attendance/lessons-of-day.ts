@@ -1,0 +1,88 @@
+import { sql } from 'kysely'
+import { lessonsOfDayInput } from '@/core/timetable/inputs'
+import { lessonBegun, presentLesson } from '@/core/timetable/timetable'
+import { localTime } from '@/server/platform/clock'
+import type { Context } from '@/server/platform/context'
+import { defineQuery, type DueItem } from '@/server/platform/define'
+import { lessonsTopic, rollTopic, timetableTopic } from '@/server/school/topics'
+import { arrangeLessons, lessonsOnDay, type DayLesson } from '@/server/timetable'
+import { seeRegisters } from './rights'
+
+/** A lesson of a day, with how many of its roll are marked. */
+export type LessonState = DayLesson & { readonly marked: number; readonly begun: boolean }
+
+/** The lessons of a date with the state of their registers; a mark that lacks what its code asks for is not complete. */
+export async function lessonStates(context: Context, date: string) {
+  const { db, actor, today } = context
+  const [{ lessons, ...day }, { rows: marked }] = await Promise.all([
+    lessonsOnDay(context, date),
+    sql<{ classId: string; session: string; n: number }>`
+      select x.class_id, x.session, count(*)::int as n from attendance_mark x
+      join attendance_code c on c.school_id = x.school_id and c.id = x.code_id
+        and (not c.needs_minutes or x.minutes_late is not null) and (not c.needs_note or x.note is not null)
+      join class_member m on m.school_id = x.school_id and m.class_id = x.class_id and m.student_id = x.student_id
+        and m.period @> x.session_date
+      where x.session_date = ${date} and x.class_id is not null group by x.class_id, x.session`.execute(db),
+  ])
+  const count = new Map(marked.map((m) => [`${m.classId} ${m.session}`, m.n]))
+  const { time } = localTime(actor.timeZone)
+  return {
+    ...day,
+    lessons: lessons.map((lesson): LessonState => ({
+      ...lesson,
+      marked: count.get(`${lesson.classId} ${lesson.period}`) ?? 0,
+      begun: date < today || (date === today && lessonBegun(lesson, time)),
+    })),
+  }
+}
+
+/** All lessons of a date, whose they are and which registers are taken; with what cover can be chosen from. */
+export const lessonsOfDay = defineQuery({
+  input: lessonsOfDayInput,
+  right: seeRegisters,
+  topics: () => [lessonsTopic(), timetableTopic(), rollTopic()],
+  run: async (context, { date }) => {
+    const { db } = context
+    const [states, mayArrange] = await Promise.all([
+      lessonStates(context, date),
+      context.may(arrangeLessons, {}),
+    ])
+    const [rooms, { rows: staff }] = await Promise.all([
+      mayArrange ? db.selectFrom('room').select(['id', 'name']).orderBy('name').execute() : [],
+      sql<{
+        id: string
+        name: string
+      }>`select f.id, f.sort_name as name from staff_member f where ${mayArrange}
+        order by f.sort_name`.execute(db),
+    ])
+    return { ...states, mayArrange, rooms, staff }
+  },
+})
+
+const isOpen = (lesson: LessonState) => lesson.register && !lesson.cancelled && lesson.marked < lesson.onRoll
+
+const hrefOf = (date: string, { classId, period }: DayLesson) =>
+  `/classes/${classId}/register?session=${period}&date=${date}`
+
+/** The lesson registers that are due on a day: the person's own that have begun, the present one first. */
+export function lessonsDue(
+  date: string,
+  lessons: readonly LessonState[],
+  time: string | undefined,
+): readonly DueItem[] {
+  const open = lessons.filter((l) => l.own && l.begun && isOpen(l))
+  const now = time === undefined ? undefined : presentLesson(open, time)
+  const ordered = now ? [now, ...open.filter((l) => l !== now)] : open
+  return ordered.map((lesson) => ({
+    what: `${lesson.name}, period ${lesson.period} register`,
+    detail:
+      (lesson.marked === 0
+        ? `${lesson.onRoll} on roll, not started`
+        : `${lesson.onRoll - lesson.marked} of ${lesson.onRoll} not marked`) +
+      (lesson.cover ? `, cover for ${lesson.teacher ?? 'no teacher'}` : ''),
+    href: hrefOf(date, lesson),
+    due: `${lesson.starts} to ${lesson.ends}`,
+    overdue: false,
+    act: 'Take the register',
+  }))
+}

@@ -1,0 +1,150 @@
+import { sql, type Transaction } from 'kysely'
+import { cycleDay, cycleDayNames, halfOf, type Cycle } from '@/core/timetable/timetable'
+import { dayKind, nearestSchoolDay, type DayKind } from '@/core/calendar/school-year'
+import type { Tables } from '@/db/tables'
+import type { Context } from '@/server/platform/context'
+import { classSize, classTeachers, isTeacherOf } from '@/server/school/facts'
+import { loadYear } from '@/server/school/load-year'
+
+/** HH:MM of a time column. */
+export const clockTime = (column: string) => sql<string>`to_char(${sql.ref(column)}, 'HH24:MI')`
+
+export interface TimetableInUse {
+  readonly id: string
+  readonly firstDay: string
+  readonly lastDay: string | null
+  readonly cycle: Cycle
+  readonly cycleDays: number
+}
+
+/** The timetable in use on a date. */
+async function timetableOn(db: Transaction<Tables>, date: string): Promise<TimetableInUse | undefined> {
+  return db
+    .selectFrom('timetable')
+    .select(['id', 'firstDay', 'lastDay', 'cycle', 'cycleDays'])
+    .where('firstDay', '<=', date)
+    .where((eb) => eb.or([eb('lastDay', 'is', null), eb('lastDay', '>=', date)]))
+    .executeTakeFirst()
+}
+
+export interface DayLesson {
+  readonly classId: string
+  readonly name: string
+  readonly yearGroup: string
+  /** Whether its year group takes registers in lessons. */
+  readonly register: boolean
+  readonly period: number
+  readonly starts: string
+  readonly ends: string
+  readonly room: string | null
+  readonly roomId: string | null
+  /** The teachers of the class. */
+  readonly teacher: string | null
+  /** Who covers the lesson on this day. */
+  readonly cover: string | null
+  readonly coverId: string | null
+  readonly cancelled: boolean
+  readonly roomChanged: boolean
+  readonly note: string | null
+  /** The version of the day's change; 0 where nothing is different. */
+  readonly version: number
+  /** The actor gives the lesson: covers it, or teaches the class and nobody covers. */
+  readonly own: boolean
+  readonly onRoll: number
+}
+
+export interface LessonsOfDay {
+  readonly day: DayKind | undefined
+  /** What the day is called in the timetable; undefined where none is in use or there is no school. */
+  readonly cycleDay: string | undefined
+  readonly lessons: readonly DayLesson[]
+}
+
+/**
+ * The lessons of a date in the order of their periods, with what is different on that day.
+ * @param classId those of one class alone
+ */
+export async function lessonsOnDay(context: Context, date: string, classId?: string): Promise<LessonsOfDay> {
+  const { db, actor } = context
+  const [year, timetable] = await Promise.all([loadYear(db, date), timetableOn(db, date)])
+  const day = year && dayKind(year, date)
+  const n = year && timetable && cycleDay(timetable, year, date)
+  if (!year || !timetable || n === undefined) return { day, cycleDay: undefined, lessons: [] }
+  const { rows } = await sql<DayLesson>`
+    select l.class_id, c.name, g.name as year_group, g.registers <> 'half-days' as register, l.period,
+      ${clockTime('p.starts')} as starts, ${clockTime('p.ends')} as ends,
+      r.name as room, r.id as room_id, x.room_id is not null as room_changed,
+      ${classTeachers('l.class_id', date)} as teacher, f.given_name || ' ' || f.family_name as cover, x.staff_id as cover_id,
+      coalesce(x.cancelled, false) as cancelled, x.note, coalesce(x.version, 0) as version,
+      case when x.staff_id is null then ${isTeacherOf(sql.ref('l.class_id'), actor.staffId, date)}
+        else x.staff_id is not distinct from ${actor.staffId}::uuid end as own,
+      ${classSize('l.class_id', date)} as on_roll
+    from lesson l join timetable_period p on p.school_id = l.school_id and p.timetable_id = l.timetable_id and p.number = l.period
+    join class c on c.school_id = l.school_id and c.id = l.class_id
+    join course k on k.school_id = c.school_id and k.id = c.course_id
+    join year_group g on g.school_id = k.school_id and g.id = k.year_group_id
+    left join lesson_change x on x.school_id = l.school_id and x.class_id = l.class_id and x.on_date = ${date} and x.period = l.period
+    left join room r on r.school_id = l.school_id and r.id = coalesce(x.room_id, l.room_id)
+    left join staff_member f on f.school_id = x.school_id and f.id = x.staff_id
+    where l.timetable_id = ${timetable.id} and l.cycle_day = ${n}
+      and (${classId ?? null}::uuid is null or l.class_id = ${classId ?? null}::uuid) and exists (
+      select 1 from class_term t join term w on w.school_id = t.school_id and w.id = t.term_id
+      where t.school_id = l.school_id and t.class_id = l.class_id and ${date} between w.first_day and w.last_day)
+    order by l.period, c.name`.execute(db)
+  return { day, cycleDay: cycleDayNames(timetable, year.weekdays)[n - 1], lessons: rows }
+}
+
+/** When each half of a day starts by the timetable: with its first period, and with the first from noon. */
+export async function halfDayStarts(
+  { db }: Context,
+  date: string,
+): Promise<{ readonly morning: string | undefined; readonly afternoon: string | undefined }> {
+  const { rows } = await sql<{ starts: string }>`
+    select ${clockTime('p.starts')} as starts from timetable t
+    join timetable_period p on p.school_id = t.school_id and p.timetable_id = t.id
+    where ${date} between t.first_day and coalesce(t.last_day, 'infinity') order by p.number`.execute(db)
+  const first = (half: 'morning' | 'afternoon') => rows.find((p) => halfOf(p) === half)?.starts
+  return { morning: first('morning'), afternoon: first('afternoon') }
+}
+
+interface Slot {
+  readonly date: string
+  readonly period: number
+}
+
+/** The lessons of a class before and after one, as days and sessions; undefined where the timetable has none. */
+export async function nearestLessons(
+  { db }: Context,
+  classId: string,
+  at: Slot,
+): Promise<Record<'previous' | 'next', { readonly date: string; readonly session: string } | undefined>> {
+  const [year, timetable] = await Promise.all([loadYear(db, at.date), timetableOn(db, at.date)])
+  if (!year || !timetable) return { previous: undefined, next: undefined }
+  const slots = await db
+    .selectFrom('lesson')
+    .select(['cycleDay', 'period'])
+    .where('timetableId', '=', timetable.id)
+    .where('classId', '=', classId)
+    .orderBy('period')
+    .execute()
+  const of = (date: string | undefined, direction: 1 | -1): Slot | undefined => {
+    if (date === undefined) return undefined
+    const n = cycleDay(timetable, year, date)
+    const own = slots
+      .filter((l) => l.cycleDay === n)
+      .map(({ period }) => ({ date, period }))
+      .filter((s) => s.date !== at.date || (direction === 1 ? s.period > at.period : s.period < at.period))
+    return direction === 1 ? own[0] : own.at(-1)
+  }
+  const look = (direction: 1 | -1) => {
+    let date: string | undefined = at.date
+    // A class without a lesson in a whole cycle has none.
+    for (let left = timetable.cycleDays + 1; date !== undefined && left > 0; left--) {
+      const found = of(date, direction)
+      if (found) return { date: found.date, session: String(found.period) }
+      date = nearestSchoolDay(year, date, direction)
+    }
+    return undefined
+  }
+  return { previous: look(-1), next: look(1) }
+}

@@ -1,0 +1,318 @@
+import { sql } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import { z } from 'zod'
+import { addDays } from '@/core/calendar/school-year'
+import { civilDate, id, seen } from '@/core/inputs'
+import { lessonCellInput, lessonsInput, timetableInput } from '@/core/timetable/inputs'
+import { clashes, cycleDayNames, cycleLength, type Clash, type Cycle } from '@/core/timetable/timetable'
+import type { Context } from '@/server/platform/context'
+import { defineCommand, defineQuery } from '@/server/platform/define'
+import { notFound, Refusal } from '@/server/platform/failure'
+import { updateSeen } from '@/server/platform/write'
+import { loadYear } from '@/server/school/load-year'
+import { timetableTopic, yearTopic } from '@/server/school/topics'
+import { clockTime } from './on-day'
+import { editTimetable, seeTimetable } from './rights'
+import { refuse, refuseField } from './words'
+
+const topics = () => [timetableTopic()]
+const undo = { days: 30, whenChangedSince: 'stop', topics } as const
+
+interface LessonRow {
+  readonly id: string
+  readonly cycleDay: number
+  readonly period: number
+  readonly classId: string
+  readonly roomId: string | null
+  readonly version: number
+}
+
+/** The timetable of a date, else the nearest, with its periods and lessons, and what lessons are made of. */
+export const timetable = defineQuery({
+  input: z.object({ date: civilDate }),
+  right: seeTimetable,
+  topics: () => [timetableTopic(), yearTopic()],
+  run: async (context, { date }) => {
+    const { db } = context
+    const [year, { rows: all }, mayChange] = await Promise.all([
+      loadYear(db, date),
+      sql<{
+        id: string
+        name: string
+        firstDay: string
+        lastDay: string | null
+        cycle: Cycle
+        cycleDays: number
+        version: number
+      }>`
+        select id, name, first_day::text, last_day::text, cycle, cycle_days, version from timetable
+        order by first_day <= ${date} and ${date} <= coalesce(last_day, 'infinity') desc, first_day desc`.execute(
+        db,
+      ),
+      context.may(editTimetable, {}),
+    ])
+    const [shown] = all
+    const [periods, lessons, { rows: classes }, rooms] = await Promise.all([
+      shown
+        ? db
+            .selectFrom('timetablePeriod')
+            .select(['number', clockTime('starts').as('starts'), clockTime('ends').as('ends')])
+            .where('timetableId', '=', shown.id)
+            .orderBy('number')
+            .execute()
+        : [],
+      shown
+        ? db
+            .selectFrom('lesson')
+            .select(['id', 'cycleDay', 'period', 'classId', 'roomId', 'version'])
+            .where('timetableId', '=', shown.id)
+            .orderBy('cycleDay')
+            .orderBy('period')
+            .orderBy('id')
+            .execute()
+        : [],
+      sql<{
+        id: string
+        name: string
+        roomId: string | null
+        teachers: readonly { readonly id: string; readonly name: string }[]
+      }>`
+        select c.id, c.name, c.room_id, (select coalesce(json_agg(json_build_object('id', f.id, 'name', f.given_name || ' ' || f.family_name) order by f.sort_name), '[]')
+          from class_teacher t join staff_member f on f.school_id = t.school_id and f.id = t.staff_id
+          where t.school_id = c.school_id and t.class_id = c.id and t.period @> ${date}::date) as teachers
+        from class c where c.year_id = ${year?.id ?? null} order by c.name`.execute(db),
+      db.selectFrom('room').select(['id', 'name']).orderBy('name').execute(),
+    ])
+    return {
+      timetables: all,
+      periods,
+      lessons: lessons as readonly LessonRow[],
+      days: shown && year ? cycleDayNames(shown, year.weekdays) : [],
+      classes,
+      rooms,
+      mayChange,
+    }
+  },
+})
+
+/** An open timetable that another follows ends the day before; any other overlap is refused. */
+async function makeRoom(
+  { db, actor }: Context,
+  timetableId: string,
+  firstDay: string,
+  lastDay: string | null,
+) {
+  await sql`select pg_advisory_xact_lock(hashtextextended(${`timetables ${actor.schoolId}`}, 5))`.execute(db)
+  const others = await db
+    .selectFrom('timetable')
+    .select(['id', 'name', 'firstDay', 'lastDay'])
+    .where('id', '!=', timetableId)
+    .where((eb) => eb.or([eb('lastDay', 'is', null), eb('lastDay', '>=', firstDay)]))
+    .where((eb) => (lastDay ? eb('firstDay', '<=', lastDay) : eb.val(true)))
+    .orderBy('firstDay')
+    .execute()
+  for (const other of others) {
+    if (other.lastDay !== null || other.firstDay >= firstDay)
+      throw refuseField('firstDay', 'timetableOverlaps', other)
+    await db
+      .updateTable('timetable')
+      .set({ lastDay: addDays(firstDay, -1) })
+      .where('id', '=', other.id)
+      .execute()
+  }
+}
+
+/** Makes a timetable, or changes its days and periods. A new one ends the one before. */
+export const saveTimetable = defineCommand({
+  input: timetableInput,
+  right: editTimetable,
+  undo,
+  run: async (context, { timetableId: own, seen: version, periods, lastDay = null, ...asked }) => {
+    const { db, actor } = context
+    const timetableId = own ?? uuid()
+    const year = await loadYear(db, asked.firstDay)
+    if (!year) throw refuse('noYear', {})
+    const { name, firstDay, cycle } = asked
+    const cycleDays = cycleLength(cycle, year.weekdays, asked.cycleDays)
+    await makeRoom(context, timetableId, firstDay, lastDay)
+    const columns = { name, firstDay, lastDay, cycle, cycleDays }
+    if (own)
+      await updateSeen(context, 'timetable', { id: timetableId }, version, columns, {
+        what: 'this timetable',
+      })
+    else
+      await db
+        .insertInto('timetable')
+        .values({ schoolId: actor.schoolId, id: timetableId, ...columns })
+        .execute()
+    const { rows: left } = await sql<{ n: number }>`select count(*)::int as n from lesson
+      where timetable_id = ${timetableId} and (cycle_day > ${cycleDays} or period > ${periods.length})`.execute(
+      db,
+    )
+    if (left[0] && left[0].n > 0) throw refuse('daysInUse', { n: left[0].n })
+    await sql`delete from timetable_period where timetable_id = ${timetableId} and number > ${periods.length}`.execute(
+      db,
+    )
+    await sql`insert into timetable_period as p (school_id, timetable_id, number, starts, ends)
+      select ${actor.schoolId}, ${timetableId}, a.number, a.starts, a.ends
+      from jsonb_to_recordset(${JSON.stringify(periods.map((p, i) => ({ ...p, number: i + 1 })))}::jsonb)
+        as a(number smallint, starts time, ends time)
+      on conflict (school_id, timetable_id, number) do update set starts = excluded.starts, ends = excluded.ends
+        where (p.starts, p.ends) is distinct from (excluded.starts, excluded.ends)`.execute(db)
+    context.changed(...topics())
+    return { timetableId }
+  },
+})
+
+/** Removes a timetable with which no register was taken. */
+export const removeTimetable = defineCommand({
+  input: z.object({ timetableId: id, seen }),
+  right: editTimetable,
+  undo,
+  run: async (context, { timetableId, seen: version }) => {
+    const { db } = context
+    await updateSeen(context, 'timetable', { id: timetableId }, version, {}, { what: 'this timetable' })
+    const { rows } = await sql<{ n: number }>`
+      select count(distinct (m.class_id, m.session_date, m.session))::int as n from attendance_mark m
+      join timetable t on t.school_id = m.school_id and m.session_date between t.first_day and coalesce(t.last_day, 'infinity')
+      where t.id = ${timetableId} and m.class_id is not null`.execute(db)
+    if (rows[0] && rows[0].n > 0) throw refuse('takenWith', { n: rows[0].n })
+    await db.deleteFrom('lesson').where('timetableId', '=', timetableId).execute()
+    await db.deleteFrom('timetablePeriod').where('timetableId', '=', timetableId).execute()
+    await db.deleteFrom('timetable').where('id', '=', timetableId).execute()
+    context.changed(...topics())
+    return null
+  },
+})
+
+/** The timetable that is written to, held until the end, with its shape. */
+async function held({ db }: Context, timetableId: string) {
+  const found = await db
+    .selectFrom('timetable as t')
+    .select((eb) => [
+      't.firstDay',
+      't.cycleDays',
+      eb
+        .selectFrom('timetablePeriod as p')
+        .whereRef('p.timetableId', '=', 't.id')
+        .select((x) => x.fn.countAll<number>().as('n'))
+        .as('periods'),
+    ])
+    .where('t.id', '=', timetableId)
+    .forUpdate()
+    .executeTakeFirst()
+  if (!found) throw new Refusal(notFound)
+  return { ...found, periods: Number(found.periods) }
+}
+
+/** What clashes with lessons of a timetable, in words; of one slot, or of all. */
+export async function clashesIn(
+  { db }: Context,
+  timetableId: string,
+  on: string,
+  slot?: { readonly cycleDay: number; readonly period: number },
+): Promise<readonly (Clash & { readonly words: string })[]> {
+  const [{ rows: lessons }, { rows: teachers }, rooms] = await Promise.all([
+    sql<{ cycleDay: number; period: number; classId: string; roomId: string | null; name: string }>`
+      select l.cycle_day, l.period, l.class_id, l.room_id, c.name from lesson l
+      join class c on c.school_id = l.school_id and c.id = l.class_id where l.timetable_id = ${timetableId}
+        and (${slot?.cycleDay ?? null}::int is null or (l.cycle_day = ${slot?.cycleDay ?? null} and l.period = ${slot?.period ?? null}))
+      order by c.name`.execute(db),
+    sql<{ classId: string; id: string; name: string }>`
+      select t.class_id, f.id, f.given_name || ' ' || f.family_name as name from class_teacher t
+      join staff_member f on f.school_id = t.school_id and f.id = t.staff_id
+      where t.period @> greatest(${on}::date, lower(t.period))
+        and coalesce(upper(t.period), 'infinity') > ${on}`.execute(db),
+    db.selectFrom('room').select(['id', 'name']).execute(),
+  ])
+  const teachersOf = new Map<string, string[]>()
+  for (const t of teachers) teachersOf.set(t.classId, [...(teachersOf.get(t.classId) ?? []), t.id])
+  const nameOf = new Map([...teachers, ...rooms].map((x) => [x.id, x.name]))
+  const className = new Map(lessons.map((l) => [l.classId, l.name]))
+  return clashes(lessons, teachersOf).map((clash) => ({
+    ...clash,
+    words: `${nameOf.get(clash.who) ?? ''} ${clash.kind === 'room' ? 'is used' : 'is needed'} twice then, by ${clash.classIds.map((c) => className.get(c) ?? '').join(' and ')}.`,
+  }))
+}
+
+/** Enters, moves or removes the lesson of one cell of a timetable. */
+export const setLesson = defineCommand({
+  input: lessonCellInput,
+  right: editTimetable,
+  undo,
+  run: async (context, { timetableId, cycleDay, period, gone, lesson, confirmed }) => {
+    const { db, actor } = context
+    const { firstDay, cycleDays, periods } = await held(context, timetableId)
+    if (cycleDay > cycleDays || period > periods) throw refuse('outsideTimetable', {})
+    if (gone) {
+      const removed = await db
+        .deleteFrom('lesson')
+        .where('id', '=', gone.lessonId)
+        .where('timetableId', '=', timetableId)
+        .where('version', '=', gone.seen)
+        .returning('id')
+        .executeTakeFirst()
+      if (!removed) throw refuse('slotTaken', {})
+    }
+    if (lesson) {
+      const { rows } = await sql<{ name: string | null; room: boolean; there: boolean }>`select
+        (select name from class where id = ${lesson.classId}) as name,
+        ${lesson.roomId}::uuid is null or exists (select 1 from room where id = ${lesson.roomId}::uuid) as room,
+        exists (select 1 from lesson where timetable_id = ${timetableId} and cycle_day = ${cycleDay}
+          and period = ${period} and class_id = ${lesson.classId}) as there`.execute(db)
+      const [found] = rows
+      if (!found?.name || !found.room) throw refuse('partGone', {})
+      if (found.there) throw refuseField('lesson', 'lessonThere', { name: found.name })
+      await db
+        .insertInto('lesson')
+        .values({ schoolId: actor.schoolId, id: uuid(), timetableId, cycleDay, period, ...lesson })
+        .execute()
+      const against = await clashesIn(
+        context,
+        timetableId,
+        context.today > firstDay ? context.today : firstDay,
+        { cycleDay, period },
+      )
+      const own = against.filter((c) => c.classIds.includes(lesson.classId))
+      if (!confirmed && own.length > 0)
+        throw refuseField('confirmed', 'clash', { words: own.map((c) => c.words).join(' ') })
+    }
+    context.changed(...topics())
+    return null
+  },
+})
+
+/** Replaces all lessons of a timetable, as a file lists them. */
+export const replaceLessons = defineCommand({
+  input: lessonsInput,
+  right: editTimetable,
+  undo,
+  run: async (context, { timetableId, lessons }) => {
+    const { db, actor } = context
+    const { cycleDays, periods } = await held(context, timetableId)
+    if (lessons.some((l) => l.cycleDay > cycleDays || l.period > periods))
+      throw refuse('outsideTimetable', {})
+    const places = lessons.map((l) => `${l.cycleDay} ${l.period} ${l.classId}`)
+    const asked = sql`jsonb_to_recordset(${JSON.stringify(lessons)}::jsonb)
+      as a("cycleDay" smallint, period smallint, "classId" uuid, "roomId" uuid)`
+    const { rows: twice } = await sql<{ name: string }>`select c.name from ${asked}
+      join class c on c.id = a."classId" group by c.name, a."cycleDay", a.period having count(*) > 1 limit 1`.execute(
+      db,
+    )
+    if (twice[0]) throw refuse('rowTwice', twice[0])
+    const { rows: known } = await sql<{ n: number }>`select count(*)::int as n from ${asked}
+      join class c on c.id = a."classId" left join room r on r.id = a."roomId"
+      where a."roomId" is null or r.id is not null`.execute(db)
+    if (known[0]?.n !== places.length) throw refuse('partGone', {})
+    // Lessons that stay as they are keep their rows, so that the history says what was changed.
+    const { rows: gone } = await sql`delete from lesson l where timetable_id = ${timetableId} and not exists (
+      select 1 from ${asked} where a."cycleDay" = l.cycle_day and a.period = l.period and a."classId" = l.class_id
+        and a."roomId" is not distinct from l.room_id) returning 1`.execute(db)
+    const { rows: came } =
+      await sql`insert into lesson (school_id, id, timetable_id, cycle_day, period, class_id, room_id)
+      select ${actor.schoolId}, gen_random_uuid(), ${timetableId}, a."cycleDay", a.period, a."classId", a."roomId" from ${asked}
+      on conflict (school_id, timetable_id, cycle_day, period, class_id) do nothing returning 1`.execute(db)
+    context.changed(...topics())
+    return { removed: gone.length, added: came.length }
+  },
+})
