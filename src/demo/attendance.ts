@@ -3,14 +3,26 @@ import { codeSetId, wracklineCodes } from './codes'
 import type { DemoPeople, DemoStudent } from './people'
 import type { Random } from './random'
 import type { DemoStructure } from './structure'
+import { timetableRows } from './timetable'
+
+export interface HalfDayMark {
+  readonly student_id: string
+  readonly session_date: string
+  readonly session: 'morning' | 'afternoon'
+  readonly code_id: string | undefined
+  readonly minutes_late: number | null
+  readonly homeroom_id: string
+  readonly [column: string]: unknown
+}
 
 /** Registers of every school day so far; of today's morning, those of the homerooms that are usually early. */
 export function attendanceRows(
   school: { id: string },
   s: DemoStructure,
-  { students }: DemoPeople,
+  people: DemoPeople,
   random: Random,
 ): readonly (readonly [string, readonly object[]])[] {
+  const { students } = people
   const own = { school_id: school.id }
   const set = { ...own, id: codeSetId, name: 'Attendance codes', first_day: '2020-01-01', last_day: null }
   const codes = wracklineCodes.map(([code, label, meaning], i) => ({
@@ -27,7 +39,13 @@ export function attendanceRows(
   const mondays = new Set(days.filter((day) => weekday(day) === 1))
   const storm = days[Math.floor(days.length * 0.8)]
   const early = new Set(s.homerooms.filter((h, i) => h.name !== '7 Tern' && i % 3 !== 1).map((h) => h.id))
-  const marks: object[] = []
+  const marks: HalfDayMark[] = []
+  // A few come less and less on Mondays and Fridays.
+  const drifting = new Set(students.filter((_, i) => i % 97 === 40).map((x) => x.id))
+  const drift = (student: DemoStudent, date: string, session: string) =>
+    drifting.has(student.id) &&
+    date > (days[Math.floor(days.length / 3)] ?? date) &&
+    (weekday(date) === 5 || (weekday(date) === 1 && session === 'morning'))
 
   const markDay = (student: DemoStudent, date: string, illness: number) => {
     const homeroom =
@@ -40,19 +58,21 @@ export function attendanceRows(
       const roll = random.next()
       const code = stormy
         ? 'W'
-        : illness > 0
-          ? date > (days.at(-4) ?? date) && roll < 0.4
-            ? 'A'
-            : 'A1'
-          : session === 'morning' && roll < student.late * monday
-            ? 'L'
-            : roll > 0.997
-              ? 'A3'
-              : roll > 0.995
-                ? 'A'
-                : roll > 0.992 && session === 'afternoon'
-                  ? 'E1'
-                  : 'P'
+        : drift(student, date, session)
+          ? 'A'
+          : illness > 0
+            ? date > (days.at(-4) ?? date) && roll < 0.4
+              ? 'A'
+              : 'A1'
+            : session === 'morning' && roll < student.late * monday
+              ? 'L'
+              : roll > 0.997
+                ? 'A3'
+                : roll > 0.995
+                  ? 'A'
+                  : roll > 0.992 && session === 'afternoon'
+                    ? 'E1'
+                    : 'P'
       marks.push({
         ...own,
         student_id: student.id,
@@ -81,6 +101,7 @@ export function attendanceRows(
     ['attendance_code_set', [set]],
     ['attendance_code', codes],
     ['attendance_mark', marks],
+    ...timetableRows(school, s, people, marks, idOf),
     ['planned_absence', plannedRows(own, s, students, (code) => idOf.get(code) ?? '')],
   ]
 }

@@ -246,7 +246,16 @@ export function structureRows(
         phone: t.phone,
       })),
     ],
-    ['year_group', s.yearGroups.map((g) => ({ ...own, id: g.id, name: g.name, position: g.number }))],
+    [
+      'year_group',
+      s.yearGroups.map((g) => ({
+        ...own,
+        id: g.id,
+        name: g.name,
+        position: g.number,
+        registers: g.number >= 7 ? 'both' : 'half-days',
+      })),
+    ],
     [
       'homeroom',
       s.homerooms.map((h) => ({

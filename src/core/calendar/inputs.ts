@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { registerKinds } from './registers'
 import { closureKinds } from './check-year'
 import { chosen, civilDate, id, named, seen } from '@/core/inputs'
 
@@ -138,4 +139,12 @@ export const partInput = z.object({
 export const orderInput = z.object({
   kind: z.enum(['year group', 'subject']),
   ids: z.array(id).min(1).max(200),
+})
+
+/** Which registers each year group takes. */
+export const registersInput = z.object({
+  groups: z
+    .array(z.object({ yearGroupId: id, seen, registers: z.enum(registerKinds) }))
+    .min(1)
+    .max(40),
 })

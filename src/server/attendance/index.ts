@@ -6,7 +6,7 @@ import { codeSets, removeCodeSet, saveCodeSet } from './code-sets'
 import { correct, correctable } from './correct'
 import { endPlanned, endPlannedInLesson, planned, removePlanned, savePlanned } from './planned'
 import { lessonRegister } from './lesson-register'
-import { lessonsOfDay } from './lessons-of-day'
+import { lessonsOfDay, ownLessons } from './lessons-of-day'
 import { register } from './register'
 import { registersDue, registersOfDay } from './registers-of-day'
 import { callFamilies, correctMarks, planAbsences, seeRegisters } from './rights'
@@ -24,7 +24,7 @@ export const attendance = defineDomain({
     codeSets,
     correctable,
     lessonRegister,
-    lessonsOfDay,
+    lessonsOfDay, ownLessons,
     planned,
     register,
     registersOfDay,
@@ -52,6 +52,7 @@ export const attendance = defineDomain({
       right: seeRegisters,
       position: 4,
     },
+    { name: 'Lessons', href: '/attendance/lessons', right: seeRegisters },
     { name: 'Call list', href: '/attendance/calls', right: callFamilies },
     { name: 'Planned absence', href: '/attendance/planned', right: planAbsences },
     { name: 'Corrections', href: '/attendance/corrections', right: correctMarks },

@@ -6,6 +6,7 @@ import type { Context } from '@/server/platform/context'
 import { defineQuery, type DueItem } from '@/server/platform/define'
 import { lessonsTopic, rollTopic, timetableTopic } from '@/server/school/topics'
 import { arrangeLessons, lessonsOnDay, type DayLesson } from '@/server/timetable'
+import { ownTopics } from './own-topics'
 import { seeRegisters } from './rights'
 
 /** A lesson of a day, with how many of its roll are marked. */
@@ -81,8 +82,53 @@ export function lessonsDue(
         : `${lesson.onRoll - lesson.marked} of ${lesson.onRoll} not marked`) +
       (lesson.cover ? `, cover for ${lesson.teacher ?? 'no teacher'}` : ''),
     href: hrefOf(date, lesson),
-    due: `${lesson.starts} to ${lesson.ends}`,
+    due: `from ${lesson.starts}`,
     overdue: false,
     act: 'Take the register',
   }))
 }
+
+/** For those who look after all registers: in one line, the lessons over or under way whose registers are not complete. */
+export function openLessons(date: string, lessons: readonly LessonState[]): readonly DueItem[] {
+  const open = lessons.filter((l) => l.begun && isOpen(l))
+  if (open.length === 0) return []
+  const names = open.slice(0, 4).map((l) => `${l.name}, period ${l.period}`)
+  return [
+    {
+      what:
+        open.length === 1
+          ? '1 lesson register is not complete'
+          : `${open.length} lesson registers are not complete`,
+      detail: names.join('; ') + (open.length > 4 ? ` and ${open.length - 4} more` : ''),
+      href: `/attendance/lessons?date=${date}`,
+      due: 'today',
+      overdue: false,
+      act: 'View lessons',
+    },
+  ]
+}
+
+/** The actor's own lessons of a date in order, those to come too. */
+export const ownLessons = defineQuery({
+  input: lessonsOfDayInput,
+  right: seeRegisters,
+  topics: ownTopics,
+  run: async (context, { date }) => {
+    const { lessons, cycleDay } = await lessonStates(context, date)
+    const own = lessons.filter((l) => l.own)
+    const { time } = localTime(context.actor.timeZone)
+    const now =
+      date === context.today
+        ? presentLesson(
+            own.filter((l) => !l.cancelled),
+            time,
+          )
+        : undefined
+    return {
+      cycleDay,
+      /** The lesson under way or next: its class and period. */
+      present: now && `${now.classId} ${now.period}`,
+      lessons: own,
+    }
+  },
+})

@@ -8,7 +8,9 @@ import { defineQuery, type DueItem, type DueSource } from '@/server/platform/def
 import { civilDate } from '@/core/inputs'
 import { homeroomTeachers, isHomeroomTeacherOf } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
-import { homeroomTopic, registersTopic } from '@/server/school/topics'
+import { registersTopic } from '@/server/school/topics'
+import { ownTopics } from './own-topics'
+import { lessonsDue, lessonStates, openLessons } from './lessons-of-day'
 import { seeRegisters, watchRegisters } from './rights'
 
 interface DayRegister {
@@ -39,20 +41,9 @@ async function registersOf({ db, actor }: Context, date: string): Promise<readon
     select h.id, h.name, roll.n as on_roll, roll.morning, roll.afternoon,
       ${homeroomTeachers('h.id', date)} as teacher, ${isHomeroomTeacherOf(sql.ref('h.id'), actor.staffId, date)} as own
     from homeroom h join roll on roll.homeroom_id = h.id
-    join year_group g on g.school_id = h.school_id and g.id = h.year_group_id
+    join year_group g on g.school_id = h.school_id and g.id = h.year_group_id and g.registers <> 'lessons'
     order by g.position, h.name`.execute(db)
   return rows
-}
-
-const topicsOf = async (context: Context) => {
-  const { db, actor, today } = context
-  if (await context.may(watchRegisters, {})) return [registersTopic()]
-  const own = await db
-    .selectFrom('homeroom')
-    .select('id')
-    .where(isHomeroomTeacherOf(sql.ref('homeroom.id'), actor.staffId, today))
-    .execute()
-  return own.map((h) => homeroomTopic(h.id))
 }
 
 /** The day's registers of every homeroom: which are taken and which have gaps. */
@@ -96,18 +87,25 @@ function openRegisters(open: readonly DayRegister[], session: 'morning' | 'after
 /** Registers of today that are not complete: the person's own, and for the office all in one line. */
 export const registersDue: DueSource = {
   first: true,
-  topics: topicsOf,
+  topics: ownTopics,
   items: async (context, date) => {
-    const [year, all, watches] = await Promise.all([
+    const [year, all, watches, { lessons }] = await Promise.all([
       loadYear(context.db, date),
       registersOf(context, date),
       context.may(watchRegisters, {}),
+      lessonStates(context, date),
     ])
     if (!year || dayKind(year, date).kind !== 'school day') return []
-    return sessionsBegun(localTime(context.actor.timeZone).time).flatMap((session) => {
+    const { time } = localTime(context.actor.timeZone)
+    const halfDays = sessionsBegun(time).flatMap((session) => {
       const open = all.filter((r) => r[session] < r.onRoll)
       const mine = open.filter((r) => r.own).map((r) => dueOf(r, session))
       return watches && open.length > 0 ? [...mine, openRegisters(open, session)] : mine
     })
+    return [
+      ...halfDays,
+      ...lessonsDue(date, lessons, date === context.today ? time : undefined),
+      ...(watches ? openLessons(date, lessons) : []),
+    ]
   },
 }

@@ -185,7 +185,7 @@ export const markLessonRest = defineCommand({
     topics: ({ classId }: LessonInput) => [lessonTopic(classId), lessonsTopic()],
   },
   run: async (context, asked) => {
-    const { classId, date, session } = asked
+    const { classId, date } = asked
     const lesson = await checkLesson(context, asked)
     const place = { homeroomId: null, classId }
     const known = knownInLesson(date, lesson.period, halfOf(lesson))

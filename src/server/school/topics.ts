@@ -22,3 +22,5 @@ export const timetableTopic = defineTopic('timetable')
 export const lessonsTopic = defineTopic('lessons')
 /** A class's lessons: marks, who is on roll, cover and rooms. */
 export const lessonTopic = defineTopic<[classId: string]>('lesson', 'class')
+/** What is different for lessons of a day: whoever is asked to cover one has nothing else to follow. */
+export const coverTopic = defineTopic('cover')

@@ -4,10 +4,12 @@ import { lessonChangeInput } from '@/core/timetable/inputs'
 import { defineCommand } from '@/server/platform/define'
 import { updateSeen } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
-import { lessonTopic, lessonsTopic } from '@/server/school/topics'
+import { coverTopic, lessonTopic, lessonsTopic } from '@/server/school/topics'
 import { lessonsOnDay } from './on-day'
 import { arrangeLessons } from './rights'
 import { refuse, refuseField } from './words'
+
+const topicsOf = ({ classId }: { classId: string }) => [lessonsTopic(), lessonTopic(classId), coverTopic()]
 
 /** Arranges one lesson of one day: who covers it, another room, or that it is cancelled. */
 export const changeLesson = defineCommand({
@@ -16,7 +18,7 @@ export const changeLesson = defineCommand({
   undo: {
     days: 30,
     whenChangedSince: 'stop',
-    topics: ({ classId }: { classId: string }) => [lessonsTopic(), lessonTopic(classId)],
+    topics: topicsOf,
   },
   run: async (context, { classId, date, period, seen: version, confirmed, ...asked }) => {
     const { db, actor, now } = context
@@ -68,7 +70,7 @@ export const changeLesson = defineCommand({
         .where('onDate', '=', date)
         .where('period', '=', period)
         .execute()
-    context.changed(lessonsTopic(), lessonTopic(classId))
+    context.changed(...topicsOf({ classId }))
     return null
   },
 })

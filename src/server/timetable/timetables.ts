@@ -52,7 +52,7 @@ export const timetable = defineQuery({
       context.may(editTimetable, {}),
     ])
     const [shown] = all
-    const [periods, lessons, { rows: classes }, rooms] = await Promise.all([
+    const [periods, lessons, { rows: classes }, rooms, yearGroups] = await Promise.all([
       shown
         ? db
             .selectFrom('timetablePeriod')
@@ -82,8 +82,10 @@ export const timetable = defineQuery({
           where t.school_id = c.school_id and t.class_id = c.id and t.period @> ${date}::date) as teachers
         from class c where c.year_id = ${year?.id ?? null} order by c.name`.execute(db),
       db.selectFrom('room').select(['id', 'name']).orderBy('name').execute(),
+      db.selectFrom('yearGroup').select(['id', 'name', 'registers', 'version']).orderBy('position').execute(),
     ])
     return {
+      yearGroups,
       timetables: all,
       periods,
       lessons: lessons as readonly LessonRow[],
@@ -205,18 +207,18 @@ async function held({ db }: Context, timetableId: string) {
   return { ...found, periods: Number(found.periods) }
 }
 
-/** What clashes with lessons of a timetable, in words; of one slot, or of all. */
-export async function clashesIn(
+/** Teachers and rooms that are needed twice in one period of a timetable, in words. */
+async function clashesIn(
   { db }: Context,
   timetableId: string,
   on: string,
-  slot?: { readonly cycleDay: number; readonly period: number },
+  slot: { readonly cycleDay: number; readonly period: number },
 ): Promise<readonly (Clash & { readonly words: string })[]> {
   const [{ rows: lessons }, { rows: teachers }, rooms] = await Promise.all([
     sql<{ cycleDay: number; period: number; classId: string; roomId: string | null; name: string }>`
       select l.cycle_day, l.period, l.class_id, l.room_id, c.name from lesson l
       join class c on c.school_id = l.school_id and c.id = l.class_id where l.timetable_id = ${timetableId}
-        and (${slot?.cycleDay ?? null}::int is null or (l.cycle_day = ${slot?.cycleDay ?? null} and l.period = ${slot?.period ?? null}))
+        and l.cycle_day = ${slot.cycleDay} and l.period = ${slot.period}
       order by c.name`.execute(db),
     sql<{ classId: string; id: string; name: string }>`
       select t.class_id, f.id, f.given_name || ' ' || f.family_name as name from class_teacher t

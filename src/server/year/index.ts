@@ -15,7 +15,7 @@ import { setUp } from './set-up-state'
 import { closeHomeroom, saveHomeroom } from './homerooms'
 import { removeScale, saveScale, scales } from './scales'
 import { saveSettings, settings } from './settings'
-import { addRooms, addSubjects, saveClass } from './structure'
+import { addRooms, addSubjects, saveClass, setRegisters } from './structure'
 import { removeTerm, saveTerm, saveYear, setTermOpen } from './terms'
 
 const ofName = (kind: string, columns: Readonly<Record<string, string>>) => ({
@@ -73,6 +73,7 @@ export const year = defineDomain({
     renamePart,
     removePart,
     orderParts,
+    setRegisters,
   },
   places: [
     {
@@ -107,7 +108,7 @@ export const year = defineDomain({
     }),
     term_period: ofName('Period of a term', { name: 'name', first_day: 'first day', last_day: 'last day' }),
     closure: ofName('Closure', { name: 'name', first_day: 'first day', last_day: 'last day' }),
-    year_group: ofName('Year group', { name: 'name', position: 'position' }),
+    year_group: ofName('Year group', { name: 'name', position: 'position', registers: 'registers' }),
     homeroom: ofName('Homeroom', { name: 'name', last_day: 'last day' }),
     room: ofName('Room', { name: 'name' }),
     class: ofName('Class', { name: 'name' }),

@@ -1,12 +1,12 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
-import { classInput, roomsInput, subjectsInput } from '@/core/calendar/inputs'
+import { classInput, registersInput, roomsInput, subjectsInput } from '@/core/calendar/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
-import { rollTopic, yearTopic } from '@/server/school/topics'
+import { registersTopic, rollTopic, timetableTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
 import { setTeachers } from './teachers'
 import { refuse, refuseField } from './words'
@@ -190,5 +190,29 @@ export const saveClass = defineCommand({
     }
     context.changed(yearTopic(), rollTopic())
     return { classId, students }
+  },
+})
+
+/** Chooses which registers year groups take. Marks that exist stay. */
+export const setRegisters = defineCommand({
+  input: registersInput,
+  right: setUpYear,
+  undo: {
+    days: 30,
+    whenChangedSince: 'stop',
+    topics: () => [yearTopic(), timetableTopic(), registersTopic()],
+  },
+  run: async (context, { groups }) => {
+    for (const { yearGroupId, seen, registers } of groups)
+      await updateSeen(
+        context,
+        'yearGroup',
+        { id: yearGroupId },
+        seen,
+        { registers },
+        { what: 'this year group' },
+      )
+    context.changed(yearTopic(), timetableTopic(), registersTopic())
+    return null
   },
 })

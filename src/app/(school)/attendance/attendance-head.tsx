@@ -10,14 +10,17 @@ export function AttendanceHead({
   detail,
   act,
 }: {
-  page: 'Registers' | 'Call list' | 'Planned absence' | 'Corrections'
+  page: 'Registers' | 'Lessons' | 'Call list' | 'Planned absence' | 'Corrections'
   detail?: ReactNode
   act?: ReactNode
 }) {
   const { acts, date } = useSchool()
-  const more = ['/attendance/calls', '/attendance/planned', '/attendance/corrections'].flatMap(
-    (href) => acts.find((a) => a.href === href) ?? [],
-  )
+  const more = [
+    '/attendance/lessons',
+    '/attendance/calls',
+    '/attendance/planned',
+    '/attendance/corrections',
+  ].flatMap((href) => acts.find((a) => a.href === href) ?? [])
   return (
     <PageHead
       title={`Attendance on ${shortDate(date)}`}

@@ -15,6 +15,7 @@ export function SchoolHead({
     | 'Structure'
     | 'Grading scales'
     | 'Attendance codes'
+    | 'Timetable'
     | 'Staff accounts'
     | 'Carry forward'
     | 'Set-up check'
@@ -28,6 +29,7 @@ export function SchoolHead({
     '/school/structure',
     '/school/scales',
     '/school/codes',
+    '/school/timetable',
     '/school/staff',
     '/school/set-up',
     '/school/check',

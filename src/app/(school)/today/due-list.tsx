@@ -10,6 +10,7 @@ import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
 import { useLive } from '@/screen/use-live'
 import { FirstSteps } from './first-steps'
+import { OwnLessons } from './own-lessons'
 
 type Due = QueryOutput<'today.due'>['items'][number]
 
@@ -43,7 +44,15 @@ const columns: readonly Column<Due>[] = [
 ]
 
 /** What is due for the person signed in, in order, each one step from the work itself. */
-export function DueList({ initial, date }: { initial: QueryOutput<'today.due'>; date: string }) {
+export function DueList({
+  initial,
+  lessons,
+  date,
+}: {
+  initial: QueryOutput<'today.due'>
+  lessons: QueryOutput<'attendance.ownLessons'>
+  date: string
+}) {
   const [answer] = useLive('today.due', { date }, initial)
   const { actor, today, year, term } = useSchool()
   useEffect(() => document.querySelector<HTMLElement>('[data-first]')?.focus({ preventScroll: true }), [])
@@ -72,6 +81,7 @@ export function DueList({ initial, date }: { initial: QueryOutput<'today.due'>; 
           </p>
         }
       />
+      <OwnLessons initial={lessons} date={date} />
       <p className="mt-8 text-[13px] text-muted">
         {year?.name}
         {term && `, ${term.name} term, until ${shortDate(term.lastDay)}`}. Press <kbd>Ctrl K</kbd> to find

@@ -7,5 +7,9 @@ export default async function TodayPage({
   searchParams: Promise<Record<string, string | undefined>>
 }) {
   const date = await workingDate(searchParams)
-  return <DueList key={date} initial={await fetchForPage('today.due', { date })} date={date} />
+  const [due, lessons] = await Promise.all([
+    fetchForPage('today.due', { date }),
+    fetchForPage('attendance.ownLessons', { date }),
+  ])
+  return <DueList key={date} initial={due} lessons={lessons} date={date} />
 }

@@ -5,31 +5,11 @@ import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
 import Link from '@/screen/link'
 import { useLive } from '@/screen/use-live'
 import { AttendanceHead } from '@/app/(school)/attendance/attendance-head'
+import { RegisterState } from '@/app/(school)/attendance/register-state'
 
 type Day = QueryOutput<'attendance.registersOfDay'>
 type Register = Day['registers'][number]
 type Session = 'morning' | 'afternoon'
-
-function RegisterState({ marked, onRoll }: { marked: number; onRoll: number }) {
-  if (marked >= onRoll)
-    return (
-      <span className="text-starboard">
-        <span aria-hidden>✓ </span>complete
-      </span>
-    )
-  if (marked === 0)
-    return (
-      <span>
-        <span aria-hidden>○ </span>not started
-      </span>
-    )
-  return (
-    <span className="font-bold text-ochre">
-      <span aria-hidden>◐ </span>
-      {onRoll - marked} not marked
-    </span>
-  )
-}
 
 const sessionColumn = (session: Session, title: string): Column<Register> => ({
   id: session,

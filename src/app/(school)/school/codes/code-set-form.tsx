@@ -7,6 +7,7 @@ import { meanings } from '@/core/attendance/codes'
 import { addDays } from '@/core/calendar/school-year'
 import { Button } from '@/ui/button'
 import { Problem, Select } from '@/ui/field'
+import { CsvPick, UnreadFile } from '@/screen/csv-file'
 import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
 import { FormCell, FormDate, FormProblems, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
@@ -119,25 +120,12 @@ export function CodeSetForm({
     const was = used.get(c.id)
     return was && was.marks > 0 && was.meaning !== c.meaning
   })
-  async function read(file: File | undefined) {
-    if (!file) return
-    const { parse } = await import('csv-parse/browser/esm/sync')
-    let table: string[][]
-    try {
-      table = parse(await file.text(), {
-        bom: true,
-        relax_column_count: true,
-        skip_empty_lines: true,
-        trim: true,
-      })
-    } catch (error) {
-      return setUnread([`${file.name} is not a CSV file: ${error instanceof Error ? error.message : ''}`])
-    }
+  function read(table: readonly (readonly string[])[]): readonly string[] {
     const found = readCodesCsv(table)
-    setUnread(found.problems)
-    if (found.problems.length > 0) return
+    if (found.problems.length > 0) return found.problems
     const ids = new Map(codes.map((c) => [c.code.trim().toUpperCase(), c.id]))
     rows.replace(found.codes.map((c) => ({ ...c, id: ids.get(c.code) ?? newKey() })))
+    return []
   }
   return (
     <form onSubmit={of.submit} noValidate className="grid gap-4">
@@ -250,29 +238,9 @@ export function CodeSetForm({
         <Button kind="plain" disabled={rows.fields.length >= 60} onClick={() => rows.append(emptyRow())}>
           Add a code
         </Button>
-        <label className="link cursor-pointer focus-within:outline-2 focus-within:outline-magenta">
-          Read codes from a CSV file
-          <input
-            type="file"
-            accept=".csv,text/csv"
-            className="sr-only"
-            onChange={(e) => {
-              void read(e.target.files?.[0])
-              e.target.value = ''
-            }}
-          />
-        </label>
+        <CsvPick label="Read codes from a CSV file" onRead={read} onProblems={setUnread} />
       </div>
-      {unread.length > 0 && (
-        <Problem>
-          Nothing was read from the file.
-          <ul className="ml-5 list-disc">
-            {unread.slice(0, 8).map((line) => (
-              <li key={line}>{line}</li>
-            ))}
-          </ul>
-        </Problem>
-      )}
+      <UnreadFile problems={unread} />
       {turned.map((c) => (
         <p key={c.id} className="hint" role="status">
           {used.get(c.id)?.marks} marks use {c.code}. They will count as{' '}

@@ -1,0 +1,53 @@
+'use client'
+import { registerKinds, registerKindWords, type RegisterKind } from '@/core/calendar/registers'
+import { DialogForm } from '@/screen/form/dialog-form'
+import { FormSelect } from '@/screen/form/fields'
+import { useCommandForm } from '@/screen/form/use-command-form'
+import type { Shown } from './timetable-page'
+
+interface Values {
+  registers: RegisterKind[]
+}
+
+/** Which registers each year group takes. */
+export function RegistersDialog({
+  groups,
+  onClose,
+  onSaved,
+}: {
+  groups: Shown['yearGroups']
+  onClose: () => void
+  onSaved: (words: string, run: string | undefined) => void
+}) {
+  const of = useCommandForm('year.setRegisters', {
+    schema: () => import('@/core/calendar/inputs').then((m) => m.registersInput),
+    values: { registers: groups.map((g) => g.registers) } as Values,
+    places: [],
+    input: (v: Values) => ({
+      groups: groups.flatMap((g, i) => {
+        const registers = v.registers[i] ?? g.registers
+        return registers === g.registers ? [] : [{ yearGroupId: g.id, seen: g.version, registers }]
+      }),
+    }),
+    onSaved: (_, __, run) => onSaved('The registers of the year groups were saved.', run),
+  })
+  return (
+    <DialogForm of={of} title="Registers of year groups" save="Save" onClose={onClose}>
+      <p>
+        Marks that were entered stay, whatever is chosen. Figures of half-days and of lessons are counted
+        separately.
+      </p>
+      <div className="grid gap-3 sm:grid-cols-2">
+        {groups.map((g, i) => (
+          <FormSelect key={g.id} of={of} name={`registers.${i}`} label={g.name}>
+            {registerKinds.map((kind) => (
+              <option key={kind} value={kind}>
+                {registerKindWords[kind]}
+              </option>
+            ))}
+          </FormSelect>
+        ))}
+      </div>
+    </DialogForm>
+  )
+}

@@ -1,0 +1,72 @@
+'use client'
+import { Problem } from '@/ui/field'
+
+/** The rows of a CSV file, empty ones left out, or why the file is none. */
+async function readCsv(
+  file: File,
+): Promise<{ readonly rows: readonly (readonly string[])[] } | { readonly problem: string }> {
+  const { parse } = await import('csv-parse/browser/esm/sync')
+  try {
+    const rows: string[][] = parse(await file.text(), {
+      bom: true,
+      relax_column_count: true,
+      skip_empty_lines: true,
+      trim: true,
+    })
+    return { rows }
+  } catch (error) {
+    return { problem: `${file.name} is not a CSV file: ${error instanceof Error ? error.message : ''}` }
+  }
+}
+
+/**
+ * Chooses a CSV file and reads it.
+ * @param onRead takes the rows, and answers what is wrong with them
+ * @param onProblems is told what is wrong with the file or its rows; nothing when all is well
+ */
+export function CsvPick({
+  label,
+  onRead,
+  onProblems,
+}: {
+  label: string
+  onRead: (rows: readonly (readonly string[])[]) => readonly string[]
+  onProblems: (problems: readonly string[]) => void
+}) {
+  async function read(file: File | undefined) {
+    if (!file) return
+    const csv = await readCsv(file)
+    onProblems('problem' in csv ? [csv.problem] : onRead(csv.rows))
+  }
+  return (
+    <label className="link cursor-pointer focus-within:outline-2 focus-within:outline-magenta">
+      {label}
+      <input
+        type="file"
+        accept=".csv,text/csv"
+        className="sr-only"
+        onChange={(e) => {
+          void read(e.target.files?.[0])
+          e.target.value = ''
+        }}
+      />
+    </label>
+  )
+}
+
+/** Why nothing was read from a file: its first problems. */
+export function UnreadFile({ problems }: { problems: readonly string[] }) {
+  const most = 8
+  if (problems.length === 0) return null
+  return (
+    <Problem>
+      Nothing was read from the file.
+      <ul className="ml-5 list-disc">
+        {problems.slice(0, most).map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
+      {problems.length > most && <p>and {problems.length - most} more</p>}
+    </Problem>
+  )
+}
