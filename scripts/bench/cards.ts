@@ -33,6 +33,8 @@ const cards = Array.from({ length: 620 }, (_, i): CardContents => ({
     present: 102,
     late: 3,
     withReason: 3,
+    elsewhere: 0,
+    notExpected: 0,
     withoutReason: 1,
     unmarked: 0,
     percentPresent: '96.2',

@@ -200,7 +200,9 @@ function coverRows(
     .filter((p) => p.schoolClass.teacher === away)
     .map((p, i, all) => {
       const busy = new Set(today.filter((x) => x.period === p.period).map((x) => x.schoolClass.teacher.id))
-      const free = [...(remi ? [remi] : []), ...cover.slice(20)].find((t) => !busy.has(t.id) && t !== away)
+      const free = [...(remi && i === 0 ? [remi] : []), ...cover.slice(20)].find(
+        (t) => !busy.has(t.id) && t !== away,
+      )
       const cancelled = i === all.length - 1 && all.length > 1
       return {
         ...own,

@@ -105,3 +105,29 @@ export const callInput = z.object({
   /** What the unexplained marks of the day become. */
   codeId: maybeChosen,
 })
+
+/** Whose figures are asked for. */
+export const figureKinds = ['student', 'class', 'homeroom', 'year group', 'group', 'school'] as const
+
+const figureScope = z.object({
+  kind: z.enum(figureKinds),
+  /** Of what; the school has none. */
+  id: id.nullable(),
+  from: civilDate,
+  /** The last day of the period, which may be to come. */
+  to: civilDate,
+  /** The day until which marks are counted. */
+  date: civilDate,
+  sessions: z.enum(['half-days', 'lessons']),
+})
+export const figuresInput = figureScope
+
+/** The sessions behind one figure, narrowed to what it is of. */
+export const sessionsBehindInput = figureScope.extend({
+  studentId: id.nullish(),
+  homeroomId: id.nullish(),
+  weekday: z.number().int().min(1).max(7).nullish(),
+  session: z.string().max(10).nullish(),
+  /** The Monday of a week. */
+  week: civilDate.nullish(),
+})

@@ -57,6 +57,8 @@ describe('the released part of a card', () => {
       present: 9,
       late: 1,
       withReason: 1,
+      elsewhere: 0,
+      notExpected: 0,
       withoutReason: 0,
       unmarked: 0,
       percentPresent: '90.0',

@@ -25,6 +25,8 @@ const card = (name: string, lines: number, over: Partial<CardContents> = {}): Ca
     present: 102,
     late: 5,
     withReason: 3,
+    elsewhere: 0,
+    notExpected: 0,
     withoutReason: 1,
     unmarked: 0,
     percentPresent: '96.2',

@@ -5,11 +5,12 @@ import { callList, noteCall } from './calls'
 import { codeSets, removeCodeSet, saveCodeSet } from './code-sets'
 import { correct, correctable } from './correct'
 import { endPlanned, endPlannedInLesson, planned, removePlanned, savePlanned } from './planned'
+import { figureChoices, figures, sessionsBehind } from './figures'
 import { lessonRegister } from './lesson-register'
 import { lessonsOfDay, ownLessons } from './lessons-of-day'
 import { register } from './register'
 import { registersDue, registersOfDay } from './registers-of-day'
-import { callFamilies, correctMarks, planAbsences, seeRegisters } from './rights'
+import { callFamilies, correctMarks, planAbsences, seeRegisters, openFigures } from './rights'
 import { markLessonRest, markRest, setLessonMarks, setMarks } from './set-marks'
 
 export { loadFigures } from './load-figures'
@@ -18,13 +19,17 @@ export { loadFigures } from './load-figures'
 export const attendance = defineDomain({
   name: 'attendance',
   tables: ['attendanceCode', 'attendanceCodeSet', 'attendanceMark', 'plannedAbsence', 'absenceCall'],
-  reads: ['year', 'people', 'timetable'],
+  reads: ['year', 'people', 'staff', 'timetable'],
   queries: {
     callList,
     codeSets,
     correctable,
+    figures,
+    figureChoices,
+    sessionsBehind,
     lessonRegister,
-    lessonsOfDay, ownLessons,
+    lessonsOfDay,
+    ownLessons,
     planned,
     register,
     registersOfDay,
@@ -56,6 +61,7 @@ export const attendance = defineDomain({
     { name: 'Call list', href: '/attendance/calls', right: callFamilies },
     { name: 'Planned absence', href: '/attendance/planned', right: planAbsences },
     { name: 'Corrections', href: '/attendance/corrections', right: correctMarks },
+    { name: 'Figures', href: '/attendance/figures', right: openFigures },
     { name: 'Attendance codes', href: '/school/codes', right: seeRegisters },
   ],
   history: {

@@ -1,5 +1,7 @@
+import { sql } from 'kysely'
 import { staffRoles } from '@/server/platform/actor'
-import { onlyRoles, type Right } from '@/server/platform/rights'
+import { onlyRoles, type Relation, type Right } from '@/server/platform/rights'
+import { looksAfterHomeroom, teachesClass, teachesStudent } from '@/server/school/relations'
 
 /**
  * Any teacher and the office may take any homeroom's register: cover is arranged minutes before. Every mark says
@@ -50,3 +52,32 @@ export const callFamilies = onlyRoles(
   'office',
   'records',
 )
+
+/** Teaches the class or the student, or looks after the homeroom, whichever of them an id is of. */
+const looksAfter: Relation = {
+  words: 'teaches or looks after them',
+  holds: (context, id) =>
+    sql<boolean>`(${teachesClass.holds(context, id)} or ${looksAfterHomeroom.holds(context, id)} or ${teachesStudent.holds(context, id)})`,
+}
+
+/** Figures of the whole school are for those who look after all registers; a teacher's are of their own. */
+export const seeFigures: Right<{ id: string | null }> = {
+  words: 'see attendance figures',
+  grants: [
+    { roles: ['administrator', 'head', 'office', 'records'] },
+    { roles: staffRoles, when: looksAfter },
+  ],
+  of: ({ id }) => id,
+  and: ({ id }) =>
+    id === null
+      ? sql<boolean>`true`
+      : sql<boolean>`exists (${sql.join(
+          (['student', 'class', 'homeroom', 'year_group', 'analysis_group'] as const).map(
+            (table) => sql`select 1 from ${sql.table(table)} where id = ${id}`,
+          ),
+          sql` union all `,
+        )})`,
+}
+
+/** The page of figures, with what is one's own. */
+export const openFigures = onlyRoles('open attendance figures', ...staffRoles)

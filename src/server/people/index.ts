@@ -17,7 +17,7 @@ import { applicantGuardians, enrolForm, list, possibleDuplicates, student } from
 import { enrolStudents, findStudents, listGuardians, seeDetails, seeGroups } from './rights'
 
 export { mergeMemberships } from './merge-memberships'
-export { mergeStudents, seeContact, seeDetails, seeStudent, seeStudentHistory } from './rights'
+export { mergeStudents, seeContact, seeDetails, seeGroups, seeStudent, seeStudentHistory } from './rights'
 export { studentTopic } from './topics'
 
 /** Students, guardians, and where students belong. */

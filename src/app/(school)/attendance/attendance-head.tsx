@@ -10,7 +10,7 @@ export function AttendanceHead({
   detail,
   act,
 }: {
-  page: 'Registers' | 'Lessons' | 'Call list' | 'Planned absence' | 'Corrections'
+  page: 'Registers' | 'Lessons' | 'Figures' | 'Call list' | 'Planned absence' | 'Corrections'
   detail?: ReactNode
   act?: ReactNode
 }) {
@@ -20,6 +20,7 @@ export function AttendanceHead({
     '/attendance/calls',
     '/attendance/planned',
     '/attendance/corrections',
+    '/attendance/figures',
   ].flatMap((href) => acts.find((a) => a.href === href) ?? [])
   return (
     <PageHead

@@ -18,7 +18,9 @@ const columnsOf = (date: string, present: string | undefined): readonly Column<L
     cell: (l) => (
       <>
         {l.starts} to {l.ends}
-        {`${l.classId} ${l.period}` === present && <strong className="ml-2">now or next</strong>}
+        {`${l.classId} ${l.period}` === present && (
+          <strong className="ml-2">{l.begun ? 'now' : 'next'}</strong>
+        )}
       </>
     ),
   },
@@ -36,9 +38,9 @@ const columnsOf = (date: string, present: string | undefined): readonly Column<L
       </>
     ),
   },
-  { id: 'room', title: 'Room', cell: (l) => <LessonRoom lesson={l} /> },
+  { id: 'room', title: 'Room', className: 'whitespace-nowrap', cell: (l) => <LessonRoom lesson={l} /> },
   { id: 'roll', title: 'Students', align: 'right', cell: (l) => l.onRoll },
-  { id: 'state', title: 'Register', cell: (l) => <LessonState lesson={l} /> },
+  { id: 'state', title: 'Register', className: 'whitespace-nowrap', cell: (l) => <LessonState lesson={l} /> },
 ]
 
 /** The person's lessons of the day in their order; nothing for those who have none. */

@@ -128,50 +128,66 @@ export function TimetableGrid({
     else event.currentTarget.blur()
   }
 
+  /** A lesson as it is read: what, and where or who. */
+  const lessonLines = (l: Lesson): readonly [string, string] => {
+    const name = shown.classes.find((c) => c.id === l.classId)?.name ?? 'a class of another year'
+    const room = shown.rooms.find((r) => r.id === l.roomId)?.name ?? ''
+    return of.kind === 'class' ? [room || 'no room', ''] : [name, of.kind === 'room' ? '' : room]
+  }
   function cellOf(cycleDay: number, period: number, was: Lesson | undefined, first: boolean) {
     const cell = `${cycleDay} ${period} ${was?.id ?? ''}`
     const draft = drafts[cell]
     const value = draft?.text ?? (was ? lessonText(was, shown, about) : '')
     const name = `${shown.days[cycleDay - 1]}, period ${period}`
-    if (!shown.mayChange) return <p key={cell}>{value}</p>
+    const [what, where] = was && !draft ? lessonLines(was) : ['', '']
+    const lines = (
+      <span aria-hidden={shown.mayChange} className="block min-h-9 px-1 leading-[18px]">
+        {what}
+        {where && <span className="block text-[13px] text-muted">{where}</span>}
+      </span>
+    )
+    if (!shown.mayChange) return <div key={cell}>{lines}</div>
     return (
       <div key={cell}>
-        <input
-          aria-label={name}
-          aria-invalid={draft?.problem ? true : undefined}
-          aria-describedby={draft?.problem ? `${cell} problem` : undefined}
-          data-at={first ? `${period} ${cycleDay}` : undefined}
-          list="lessons"
-          autoComplete="off"
-          maxLength={200}
-          value={value}
-          onChange={(e) =>
-            keep(cell, {
-              cycleDay,
-              period,
-              was: draft ? draft.was : was,
-              text: e.target.value,
-              key: newKey(),
-            })
-          }
-          onBlur={(e) => {
-            // "Save anyway" is the answer to what stands under the cell.
-            if (
-              e.relatedTarget instanceof Element &&
-              e.currentTarget.parentElement?.contains(e.relatedTarget)
-            )
-              return
-            void commit(cell)
-          }}
-          onKeyDown={(e) => {
-            if (e.key === 'Escape' && draft) {
-              e.stopPropagation()
-              return keep(cell, undefined)
+        <div className="relative">
+          {lines}
+          <input
+            aria-label={name}
+            aria-invalid={draft?.problem ? true : undefined}
+            aria-describedby={draft?.problem ? `${cell} problem` : undefined}
+            data-at={first ? `${period} ${cycleDay}` : undefined}
+            list="lessons"
+            autoComplete="off"
+            maxLength={200}
+            value={value}
+            onChange={(e) =>
+              keep(cell, {
+                cycleDay,
+                period,
+                was: draft ? draft.was : was,
+                text: e.target.value,
+                key: newKey(),
+              })
             }
-            move(e)
-          }}
-          className="min-h-8 w-full rounded-[3px] border border-transparent bg-transparent px-1 hover:border-line focus:border-line focus:bg-panel aria-invalid:border-2 aria-invalid:border-port pointer-coarse:min-h-11"
-        />
+            onBlur={(e) => {
+              // "Save anyway" is the answer to what stands under the cell.
+              if (
+                e.relatedTarget instanceof Element &&
+                e.currentTarget.parentElement?.contains(e.relatedTarget)
+              )
+                return
+              void commit(cell)
+            }}
+            onKeyDown={(e) => {
+              if (e.key === 'Escape' && draft) {
+                e.stopPropagation()
+                return keep(cell, undefined)
+              }
+              move(e)
+            }}
+            className={`absolute inset-0 min-h-9 w-full rounded-[3px] border border-line bg-panel px-1 aria-invalid:border-2 aria-invalid:border-port ${draft ? '' : 'opacity-0 focus:opacity-100'}`}
+          />
+        </div>
         {draft?.problem && (
           <p id={`${cell} problem`} role="alert" className="pb-1 text-[13px] whitespace-normal text-port">
             <span aria-hidden>▲ </span>

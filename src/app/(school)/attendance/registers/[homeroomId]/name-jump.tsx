@@ -52,7 +52,7 @@ export function useNameJump(
 /** What has been typed of the name that is looked for. */
 export function SeekingName({ seeking }: { seeking: { text: string; found: boolean } | undefined }) {
   return (
-    <p role="status" className={seeking ? 'hint mb-2' : 'sr-only'}>
+    <p role="status" className={seeking ? 'hint sticky top-[72px] z-10 mb-2 w-fit' : 'sr-only'}>
       {seeking && (
         <>
           Go to a name: <strong>{seeking.text}_</strong>
