@@ -25,6 +25,21 @@ export interface Tables {
     calledBy: string
     calledAt: Moment<string>
   }
+  absenceReport: {
+    schoolId: string
+    id: string
+    studentId: string
+    guardianId: string
+    firstDay: CivilDate
+    lastDay: CivilDate
+    sessions: 'whole day' | 'morning' | 'afternoon'
+    reason: string
+    reportedAt: Moment<string>
+    state: Generated<'waiting' | 'confirmed' | 'declined'>
+    answer: string | null
+    answeredBy: string | null
+    version: Generated<number>
+  }
   academicYear: {
     schoolId: string
     id: string
@@ -398,6 +413,14 @@ export interface Tables {
     changedBy: string
     changedAt: Moment<string>
   }
+  letterTemplate: {
+    schoolId: string
+    id: string
+    name: string
+    subject: string
+    body: string
+    version: Generated<number>
+  }
   mail: {
     schoolId: string
     id: string
@@ -452,6 +475,16 @@ export interface Tables {
     points: Generated<Decimal>
     standardId: string | null
     page: number | null
+  }
+  registerReminder: {
+    schoolId: string
+    id: string
+    homeroomId: string | null
+    classId: string | null
+    sessionDate: CivilDate
+    session: string
+    remindedBy: string
+    remindedAt: Moment<string>
   }
   reportCard: {
     schoolId: string

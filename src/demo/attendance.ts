@@ -102,7 +102,55 @@ export function attendanceRows(
     ['attendance_code', codes],
     ['attendance_mark', marks],
     ...timetableRows(school, s, people, marks, idOf),
+    ...letterAndReport(own, s, students),
     ['planned_absence', plannedRows(own, s, students, (code) => idOf.get(code) ?? '')],
+  ]
+}
+
+/** The letter the office writes about attendance, and an absence that a guardian has reported this morning. */
+function letterAndReport(
+  own: { school_id: string },
+  { today }: DemoStructure,
+  students: readonly DemoStudent[],
+): readonly (readonly [string, readonly object[]])[] {
+  const ilse = students.find((s) => s.given === 'Ilse')
+  const mother = ilse?.guardians[0]
+  return [
+    [
+      'letter_template',
+      [
+        {
+          ...own,
+          id: '00000000-0000-7000-8000-1e77e2000000',
+          name: 'Below 90%',
+          subject: 'Attendance of {student}',
+          body: 'Dear {guardian},\n\n{student} was present in {percent} of the half-days from {from} to {to}: {missed} of {possible} were missed, {no reason} of them without a reason yet.\n\nPlease call us, so that we can see how to help.\n\n{sender}\n{school}',
+          version: 1,
+        },
+      ],
+    ],
+    [
+      'absence_report',
+      ilse && mother
+        ? [
+            {
+              ...own,
+              id: '00000000-0000-7000-8000-ab5e0ce20000',
+              student_id: ilse.id,
+              guardian_id: mother.guardian.id,
+              first_day: addDays(today, 2),
+              last_day: addDays(today, 2),
+              sessions: 'morning',
+              reason: 'Dentist on the mainland, back by noon',
+              reported_at: `${today}T07:40:00Z`,
+              state: 'waiting',
+              answer: null,
+              answered_by: null,
+              version: 1,
+            },
+          ]
+        : [],
+    ],
   ]
 }
 

@@ -119,6 +119,8 @@ test('a command that edits what exists takes the version that was seen', () => {
     'reports.keepIssue': 'compares the whole card',
     'reports.finishRelease': 'only what was checked before',
     'history.undo': 'compares every row with what the run left',
+    'attendance.remind': 'reminds once in ten minutes',
+    'attendance.reportAbsence': 'creates',
     'attendance.markLessonRest': 'gives marks to those without one',
     'timetable.setLesson': 'takes the version of the lesson that goes',
     'timetable.replaceLessons': 'does what its preview has shown',

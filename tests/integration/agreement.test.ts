@@ -92,6 +92,7 @@ test('what waits is told to those it waits for', async () => {
   expect(await due('s.kirkness')).toEqual([
     expect.stringMatching(/morning registers are not complete/),
     expect.stringMatching(/lesson registers are not complete/),
+    '1 absence reported by a guardian',
     '7 English A, entries to check',
   ])
   expect(await due('p.ilves')).toEqual([

@@ -34,7 +34,8 @@ const idOf = async (sortName: string) =>
 const marks = (where: string, values: unknown[] = []) =>
   school.rows(
     `select m.student_id, m.session_date::text as day, m.session, c.code, m.reason, m.note, m.minutes_late, m.homeroom_id
-     from attendance_mark m left join attendance_code c on c.id = m.code_id where ${where}
+     from attendance_mark m left join attendance_code c on c.id = m.code_id
+     where m.homeroom_id is not null and ${where}
      order by m.session_date, m.session desc, m.student_id`,
     values,
   )
@@ -52,6 +53,34 @@ test('everybody from Farrow gets the ferry, marked or not; all of it is undone',
   expect(after.filter((m) => m.reason === 'The ferry did not run')).toHaveLength(good(done).changed)
   good(await school.tell('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
   expect(await of()).toEqual(before)
+})
+
+test('lessons that are marked are corrected with the half-days; those to come take over what the half-day says', async () => {
+  const farrow = good(await school.ask('attendance.correctable', office, { date: day }))
+    .students.filter((s) => s.transport === 'Ferry from Farrow')
+    .map((s) => s.id)
+  const lessons = () =>
+    school.rows(
+      `select m.student_id, m.session, c.code from attendance_mark m join attendance_code c on c.id = m.code_id
+       where m.class_id is not null and m.session_date = $1 and m.student_id = any($2) order by 1, 2`,
+      [day, farrow],
+    )
+  const before = await lessons()
+  expect(before.length).toBeGreaterThan(20)
+  const done = await correct({ studentIds: farrow, sessions: ['morning', 'afternoon', 'lessons'] })
+  expect(good(done).changed + good(done).kept).toBe(2 * farrow.length + before.length)
+  expect((await lessons()).every((m) => m.code === 'W')).toBe(true)
+  good(await school.tell('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
+  expect(await lessons()).toEqual(before)
+  expect(good(await correct({ studentIds: farrow, sessions: ['lessons'], replace: false }))).toEqual({
+    changed: 0,
+    kept: before.length,
+  })
+})
+
+test('days of two academic years are not corrected at once', async () => {
+  const over = await correct({ firstDay: '2026-06-01', lastDay: '2026-09-04' })
+  expect(over.ok).toBe(false)
 })
 
 test('marks that exist are kept unless they are to be replaced; a late mark loses its minutes', async () => {

@@ -34,6 +34,7 @@ const tables = [
   'attendance_mark',
   'planned_absence',
   'absence_call',
+  'absence_report',
   'answer_sheet',
   'answer',
   'score',

@@ -224,7 +224,7 @@ describe('cards', () => {
     })
     expect(card?.lines.find((l) => l.subject === 'Science')).toMatchObject({ checked: true, effort: 'good' })
     const marks = await school.row(
-      "select count(*)::int as n from attendance_mark m join attendance_code c on c.id = m.code_id where m.student_id = $1 and c.meaning <> 'not expected'",
+      "select count(*)::int as n from attendance_mark m join attendance_code c on c.id = m.code_id where m.student_id = $1 and m.homeroom_id is not null and c.meaning <> 'not expected'",
       [student.id],
     )
     expect(card?.attendance.possible).toBe(marks.n)

@@ -66,8 +66,10 @@ describe('attendance figures', () => {
       possible: 116,
       present: 106,
       late: 5,
+      elsewhere: 1,
       withReason: 8,
       withoutReason: 2,
+      notExpected: 4,
       unmarked: 2,
       percentPresent: '91.4',
     })

@@ -5,7 +5,8 @@ import { limits } from '@/core/limits'
 import { callOutcomes } from './calls'
 import { checkCodeSet } from './code-set'
 import { meanings } from './codes'
-import { plannedSessions, sessions } from './sessions'
+import { unknownFields } from './letter'
+import { correctedSessions, plannedSessions, sessions } from './sessions'
 
 const code = z.object({
   /** Given where it is made, so that a code that is renamed stays the same. */
@@ -67,13 +68,20 @@ export const correctionInput = z
     studentIds: z.array(id).min(1, 'Choose at least one student.').max(2000),
     firstDay: civilDate,
     lastDay: civilDate,
-    sessions: z.array(z.enum(sessions)).min(1, 'Choose morning, afternoon or both.'),
+    sessions: z.array(z.enum(correctedSessions)).min(1, 'Choose morning, afternoon or lessons.'),
     codeId: chosen('a code'),
     note: optionalLine('the note'),
     reason: named('the reason', limits.line),
     replace: z.boolean(),
   })
   .superRefine(span(longestCorrection, `Correct at most ${longestCorrection} days at once.`))
+
+const period = z
+  .number('Enter the number of a period.')
+  .int('Enter the number of a period.')
+  .min(1, 'Enter the number of a period.')
+  .max(20, 'A day has at most 20 periods.')
+  .nullish()
 
 /** An absence known beforehand, new or changed. */
 export const plannedInput = z
@@ -84,10 +92,40 @@ export const plannedInput = z
     firstDay: civilDate,
     lastDay: civilDate,
     sessions: z.enum(plannedSessions),
+    /** Of `lessons`: from which period to which. */
+    firstPeriod: period,
+    lastPeriod: period,
     codeId: chosen('a code'),
     note: optionalLine('the note'),
+    /** The guardian's report that it answers. */
+    report: z.object({ reportId: id, seen }).nullish(),
   })
   .superRefine(span(longestAbsence, 'An absence lasts at most a year.'))
+  .superRefine(({ sessions: which, firstPeriod, lastPeriod }, context) => {
+    if (which !== 'lessons') return
+    if (!firstPeriod)
+      context.addIssue({ code: 'custom', path: ['firstPeriod'], message: 'Enter the number of a period.' })
+    if (!lastPeriod || (firstPeriod && lastPeriod < firstPeriod))
+      context.addIssue({
+        code: 'custom',
+        path: ['lastPeriod'],
+        message: 'The last period must not be before the first.',
+      })
+  })
+
+/** An absence as a guardian reports it. */
+export const absenceReportInput = z
+  .object({
+    studentId: chosen('a child'),
+    firstDay: civilDate,
+    lastDay: civilDate,
+    sessions: z.enum(['whole day', ...sessions]),
+    reason: named('the reason', limits.line),
+  })
+  .superRefine(span(longestAbsence, 'An absence lasts at most a year.'))
+
+/** What the office answers where a report is not entered. */
+export const declineInput = z.object({ reportId: id, seen, answer: named('why', limits.line) })
 
 /** A call to a student's family about an absence. */
 export const callInput = z.object({
@@ -130,4 +168,47 @@ export const sessionsBehindInput = figureScope.extend({
   session: z.string().max(10).nullish(),
   /** The Monday of a week. */
   week: civilDate.nullish(),
+})
+
+/** The register somebody is reminded of: of a homeroom, or of a lesson of a class. */
+export const remindInput = z
+  .object({
+    homeroomId: id.nullable(),
+    classId: id.nullable(),
+    date: civilDate,
+    session: z.string().regex(/^(morning|afternoon|[1-9]\d?)$/),
+  })
+  .refine((r) => (r.homeroomId === null) !== (r.classId === null), 'Choose one register.')
+
+const letterText = (what: string, most: number) =>
+  named(what, most).superRefine((text, context) => {
+    for (const name of unknownFields(text))
+      context.addIssue({
+        code: 'custom',
+        message: `{${name}} is not a field. Use one of those listed beside the text.`,
+      })
+  })
+
+/** A template of a letter about attendance, new or changed. */
+export const letterTemplateInput = z.object({
+  templateId: id.nullish(),
+  seen,
+  name: named('a name', limits.shortName),
+  subject: letterText('a subject', limits.line),
+  body: letterText('the text', limits.comment),
+})
+
+/** Letters to the guardians of some students, with their figures of a period. */
+export const lettersInput = z.object({
+  templateId: chosen('a template'),
+  /** The version of the template that was seen. */
+  seen,
+  studentIds: z
+    .array(id)
+    .min(1, 'Choose at least one student.')
+    .max(500, 'Write to at most 500 students at once.'),
+  from: civilDate,
+  date: civilDate,
+  /** Write again to those who were written to lately. */
+  again: z.boolean(),
 })

@@ -62,7 +62,9 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     add constraint attendance_mark_place check (
       (session in ('morning', 'afternoon')) = (homeroom_id is not null) and (homeroom_id is null) = (class_id is not null)),
     add foreign key (school_id, class_id) references class`)
-  await run(`create index attendance_mark_of_class on attendance_mark (school_id, class_id, session_date, session)`)
+  await run(
+    `create index attendance_mark_of_class on attendance_mark (school_id, class_id, session_date, session)`,
+  )
 
   // An absence that covers certain lessons of its days names their periods.
   await run(`alter table planned_absence drop constraint planned_absence_sessions_check,

@@ -10,7 +10,14 @@ import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { loadYear } from '@/server/school/load-year'
-import { codesTopic, homeroomTopic, registersTopic, rollTopic } from '@/server/school/topics'
+import {
+  codesTopic,
+  homeroomTopic,
+  lessonTopic,
+  lessonsTopic,
+  registersTopic,
+  rollTopic,
+} from '@/server/school/topics'
 import { codesOn } from './codes-on'
 import { correctMarks } from './rights'
 import { refuse, refuseField } from './words'
@@ -73,9 +80,13 @@ async function begunSessions(
   const days = year ? schoolDays(year, firstDay, lastDay) : []
   if (days.length === 0) throw refuseField('firstDay', 'noSchoolDays', { firstDay, lastDay })
   const begun = sessionsBegun(localTime(actor.timeZone).time)
-  return days.flatMap((day) =>
-    sessions.filter((s) => day < today || begun.includes(s)).map((session) => ({ day, session })),
-  )
+  const halfDays = sessions.filter((s) => s !== 'lessons')
+  return {
+    days,
+    slots: days.flatMap((day) =>
+      halfDays.filter((s) => day < today || begun.includes(s)).map((session) => ({ day, session })),
+    ),
+  }
 }
 
 /** The code of each day, by its name: a correction may reach over the start of another set. */
@@ -93,6 +104,38 @@ async function codeOfDays({ db }: Context, codeId: string, days: readonly string
 }
 
 /**
+ * Marks of lessons that were taken already. A lesson that is still to be taken needs no correction: its register takes
+ * over what the half-day says.
+ */
+async function correctLessons(
+  context: Context,
+  {
+    studentIds,
+    codes,
+    note,
+    reason,
+    replace,
+  }: Pick<z.infer<typeof correctionInput>, 'studentIds' | 'note' | 'reason' | 'replace'> & {
+    codes: readonly { readonly day: string; readonly codeId: string | null }[]
+  },
+) {
+  const { db, actor, now } = context
+  const of = sql`m.class_id is not null and m.student_id = any(${studentIds}::uuid[]) and m.session_date = k.day`
+  const asked = sql`jsonb_to_recordset(${JSON.stringify(codes)}::jsonb) as k(day date, "codeId" uuid)`
+  const { rows: all } = await sql<{
+    n: number
+  }>`select count(*)::int as n from attendance_mark m, ${asked} where ${of}`.execute(db)
+  const { rows } = await sql<{ classId: string }>`
+    update attendance_mark m set code_id = k."codeId", minutes_late = null, note = coalesce(${note}::text, m.note),
+      reason = ${reason}, changed_by = ${actor.name}, changed_at = ${now}
+    from ${asked} where ${of} and (m.code_id is null or (${replace} and m.code_id is distinct from k."codeId"))
+    returning m.class_id`.execute(db)
+  if (rows.length > 0)
+    context.changed(lessonsTopic(), ...[...new Set(rows.map((r) => r.classId))].map(lessonTopic))
+  return { changed: rows.length, kept: (all[0]?.n ?? 0) - rows.length }
+}
+
+/**
  * Gives many students the same mark in many sessions, only on days on which they are in a homeroom. Marks that exist
  * are kept unless they are to be replaced.
  * @returns how many marks were entered or changed, and how many were kept
@@ -105,9 +148,10 @@ export const correct = defineCommand({
     const { db, actor, now } = context
     const found = await db.selectFrom('student').select('id').where('id', 'in', studentIds).execute()
     if (found.length < new Set(studentIds).size) throw new Refusal(notFound)
-    const slots = await begunSessions(context, span)
-    if (slots.length === 0) throw refuse('notBegun', { date: span.firstDay })
-    const codes = await codeOfDays(context, codeId, [...new Set(slots.map((s) => s.day))])
+    const { days, slots } = await begunSessions(context, span)
+    const ofLessons = span.sessions.includes('lessons')
+    if (slots.length === 0 && !ofLessons) throw refuse('notBegun', { date: span.firstDay })
+    const codes = await codeOfDays(context, codeId, ofLessons ? days : [...new Set(slots.map((s) => s.day))])
     const asked = sql`(select r.student_id, r.homeroom_id, x.day, x.session, k."codeId" as code_id
       from jsonb_to_recordset(${JSON.stringify(slots)}::jsonb) as x(day date, session text)
       join jsonb_to_recordset(${JSON.stringify(codes)}::jsonb) as k(day date, "codeId" uuid) on k.day = x.day
@@ -126,6 +170,12 @@ export const correct = defineCommand({
     if (rows.length > 0)
       context.changed(registersTopic(), ...[...new Set(rows.map((r) => r.homeroomId))].map(homeroomTopic))
     const { rows: all } = await sql<{ n: number }>`select count(*)::int as n from ${asked} a`.execute(db)
-    return { changed: rows.length, kept: (all[0]?.n ?? 0) - rows.length }
+    const lessons = ofLessons
+      ? await correctLessons(context, { studentIds, codes, note, reason, replace })
+      : { changed: 0, kept: 0 }
+    return {
+      changed: rows.length + lessons.changed,
+      kept: (all[0]?.n ?? 0) - rows.length + lessons.kept,
+    }
   },
 })

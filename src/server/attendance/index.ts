@@ -1,16 +1,33 @@
 import { shortDate } from '@/core/calendar/date-words'
 import { defineDomain } from '@/server/platform/define'
 import { textOf } from '@/server/platform/words'
+import { declineReport, ownReports, reportAbsence, reportsDue, withdrawReport } from './absence-reports'
 import { callList, noteCall } from './calls'
+import { certificate } from './certificate'
 import { codeSets, removeCodeSet, saveCodeSet } from './code-sets'
 import { correct, correctable } from './correct'
 import { endPlanned, endPlannedInLesson, planned, removePlanned, savePlanned } from './planned'
 import { figureChoices, figures, sessionsBehind } from './figures'
 import { lessonRegister } from './lesson-register'
 import { lessonsOfDay, ownLessons } from './lessons-of-day'
+import { inBuilding } from './in-building'
+import { letters, lettersToSend, removeLetterTemplate, saveLetterTemplate, sendLetters } from './letters'
+import { attendanceLetter, registerReminder } from './mails'
+import { remind } from './remind'
 import { register } from './register'
 import { registersDue, registersOfDay } from './registers-of-day'
-import { callFamilies, correctMarks, planAbsences, seeRegisters, openFigures } from './rights'
+import {
+  callFamilies,
+  correctMarks,
+  planAbsences,
+  seeRegisters,
+  openFigures,
+  seeOwnAbsences,
+  watchRegisters,
+  writeLetters,
+} from './rights'
+import { sheets } from './sheets'
+import { unusual } from './unusual'
 import { markLessonRest, markRest, setLessonMarks, setMarks } from './set-marks'
 
 export { loadFigures } from './load-figures'
@@ -18,12 +35,28 @@ export { loadFigures } from './load-figures'
 /** Registers and the codes they are taken with. */
 export const attendance = defineDomain({
   name: 'attendance',
-  tables: ['attendanceCode', 'attendanceCodeSet', 'attendanceMark', 'plannedAbsence', 'absenceCall'],
-  reads: ['year', 'people', 'staff', 'timetable'],
+  tables: [
+    'attendanceCode',
+    'attendanceCodeSet',
+    'attendanceMark',
+    'plannedAbsence',
+    'absenceCall',
+    'registerReminder',
+    'letterTemplate',
+    'absenceReport',
+  ],
+  reads: ['year', 'people', 'staff', 'timetable', 'mail'],
   queries: {
     callList,
     codeSets,
     correctable,
+    certificate,
+    inBuilding,
+    ownReports,
+    sheets,
+    letters,
+    lettersToSend,
+    unusual,
     figures,
     figureChoices,
     sessionsBehind,
@@ -37,6 +70,13 @@ export const attendance = defineDomain({
   commands: {
     correct,
     noteCall,
+    remind,
+    declineReport,
+    reportAbsence,
+    withdrawReport,
+    saveLetterTemplate,
+    removeLetterTemplate,
+    sendLetters,
     setMarks,
     markRest,
     setLessonMarks,
@@ -48,7 +88,8 @@ export const attendance = defineDomain({
     endPlanned,
     endPlannedInLesson,
   },
-  due: [registersDue],
+  mails: { attendanceLetter, registerReminder },
+  due: [registersDue, reportsDue],
   places: [
     {
       name: 'Attendance',
@@ -59,9 +100,13 @@ export const attendance = defineDomain({
     },
     { name: 'Lessons', href: '/attendance/lessons', right: seeRegisters },
     { name: 'Call list', href: '/attendance/calls', right: callFamilies },
+    { name: 'In the building', href: '/attendance/building', right: watchRegisters },
     { name: 'Planned absence', href: '/attendance/planned', right: planAbsences },
     { name: 'Corrections', href: '/attendance/corrections', right: correctMarks },
     { name: 'Figures', href: '/attendance/figures', right: openFigures },
+    { name: 'Letters', href: '/attendance/letters', right: writeLetters },
+    { name: 'Sheets', href: '/attendance/sheets', right: seeRegisters },
+    { name: 'Absences', href: '/absences', right: seeOwnAbsences, position: 4 },
     { name: 'Attendance codes', href: '/school/codes', right: seeRegisters },
   ],
   history: {
@@ -89,6 +134,29 @@ export const attendance = defineDomain({
       which: (v) => shortDate(textOf(v.absent_on)),
       columns: { outcome: 'outcome', note: 'note', call_again: 'call again' },
     },
+    letter_template: {
+      kind: 'Template of a letter',
+      which: (v) => textOf(v.name),
+      columns: { name: 'name', subject: 'subject', body: 'text' },
+      name: 'name',
+    },
+    absence_report: {
+      kind: 'Absence reported by a guardian',
+      which: (v) => `${shortDate(textOf(v.first_day))} to ${shortDate(textOf(v.last_day))}`,
+      columns: {
+        first_day: 'first day',
+        last_day: 'last day',
+        sessions: 'sessions',
+        reason: 'reason',
+        state: 'state',
+        answer: 'answer',
+      },
+    },
+    register_reminder: {
+      kind: 'Reminder of a register',
+      which: (v) => `${shortDate(textOf(v.session_date))}, ${textOf(v.session)}`,
+      columns: { reminded_by: 'by' },
+    },
     planned_absence: {
       kind: 'Planned absence',
       which: (v) => `${shortDate(textOf(v.first_day))} to ${shortDate(textOf(v.last_day))}`,
@@ -96,6 +164,8 @@ export const attendance = defineDomain({
         first_day: 'first day',
         last_day: 'last day',
         sessions: 'sessions',
+        first_period: 'first period',
+        last_period: 'last period',
         code_id: 'code',
         note: 'note',
       },

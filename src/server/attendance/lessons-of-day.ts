@@ -7,15 +7,20 @@ import { defineQuery, type DueItem } from '@/server/platform/define'
 import { lessonsTopic, rollTopic, timetableTopic } from '@/server/school/topics'
 import { arrangeLessons, lessonsOnDay, type DayLesson } from '@/server/timetable'
 import { ownTopics } from './own-topics'
-import { seeRegisters } from './rights'
+import { remindedWords, type Noted } from './reminded'
+import { remindTeachers, seeRegisters } from './rights'
 
 /** A lesson of a day, with how many of its roll are marked. */
-export type LessonState = DayLesson & { readonly marked: number; readonly begun: boolean }
+export type LessonState = DayLesson & {
+  readonly marked: number
+  readonly begun: boolean
+  readonly reminded: Noted | undefined
+}
 
 /** The lessons of a date with the state of their registers; a mark that lacks what its code asks for is not complete. */
 export async function lessonStates(context: Context, date: string) {
   const { db, actor, today } = context
-  const [{ lessons, ...day }, { rows: marked }] = await Promise.all([
+  const [{ lessons, ...day }, { rows: marked }, { rows: reminders }] = await Promise.all([
     lessonsOnDay(context, date),
     sql<{ classId: string; session: string; n: number }>`
       select x.class_id, x.session, count(*)::int as n from attendance_mark x
@@ -24,7 +29,13 @@ export async function lessonStates(context: Context, date: string) {
       join class_member m on m.school_id = x.school_id and m.class_id = x.class_id and m.student_id = x.student_id
         and m.period @> x.session_date
       where x.session_date = ${date} and x.class_id is not null group by x.class_id, x.session`.execute(db),
+    sql<Noted & { classId: string; session: string }>`
+      select distinct on (class_id, session) class_id, session, reminded_by as by, reminded_at as at from register_reminder
+      where session_date = ${date} and class_id is not null order by class_id, session, reminded_at desc`.execute(
+      db,
+    ),
   ])
+  const reminded = new Map(reminders.map((r) => [`${r.classId} ${r.session}`, { by: r.by, at: r.at }]))
   const count = new Map(marked.map((m) => [`${m.classId} ${m.session}`, m.n]))
   const { time } = localTime(actor.timeZone)
   return {
@@ -32,6 +43,7 @@ export async function lessonStates(context: Context, date: string) {
     lessons: lessons.map((lesson): LessonState => ({
       ...lesson,
       marked: count.get(`${lesson.classId} ${lesson.period}`) ?? 0,
+      reminded: reminded.get(`${lesson.classId} ${lesson.period}`),
       begun: date < today || (date === today && lessonBegun(lesson, time)),
     })),
   }
@@ -44,9 +56,10 @@ export const lessonsOfDay = defineQuery({
   topics: () => [lessonsTopic(), timetableTopic(), rollTopic()],
   run: async (context, { date }) => {
     const { db } = context
-    const [states, mayArrange] = await Promise.all([
+    const [states, mayArrange, mayRemind] = await Promise.all([
       lessonStates(context, date),
       context.may(arrangeLessons, {}),
+      context.may(remindTeachers, {}),
     ])
     const [rooms, { rows: staff }] = await Promise.all([
       mayArrange ? db.selectFrom('room').select(['id', 'name']).orderBy('name').execute() : [],
@@ -56,7 +69,7 @@ export const lessonsOfDay = defineQuery({
       }>`select f.id, f.sort_name as name from staff_member f where ${mayArrange}
         order by f.sort_name`.execute(db),
     ])
-    return { ...states, mayArrange, rooms, staff }
+    return { ...states, mayArrange, mayRemind, rooms, staff }
   },
 })
 
@@ -80,7 +93,8 @@ export function lessonsDue(
       (lesson.marked === 0
         ? `${lesson.onRoll} on roll, not started`
         : `${lesson.onRoll - lesson.marked} of ${lesson.onRoll} not marked`) +
-      (lesson.cover ? `, cover for ${lesson.teacher ?? 'no teacher'}` : ''),
+      (lesson.cover ? `, cover for ${lesson.teacher ?? 'no teacher'}` : '') +
+      remindedWords(lesson.reminded),
     href: hrefOf(date, lesson),
     due: `from ${lesson.starts}`,
     overdue: false,

@@ -9,8 +9,16 @@ import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
-import { codesTopic, homeroomTopic, lessonTopic, registersTopic, rollTopic } from '@/server/school/topics'
+import {
+  absenceReportsTopic,
+  codesTopic,
+  homeroomTopic,
+  lessonTopic,
+  registersTopic,
+  rollTopic,
+} from '@/server/school/topics'
 import { codesOn } from './codes-on'
+import { confirmReport, waitingReports } from './absence-reports'
 import { markLesson, markRegister, planAbsences } from './rights'
 import { classRollOn, rollOn, type RollRow } from './roll'
 import { refuse, refuseField } from './words'
@@ -45,10 +53,11 @@ export const plannedOn = (
 export const planned = defineQuery({
   input: z.object({ date: civilDate }),
   right: planAbsences,
-  topics: () => [codesTopic(), registersTopic(), rollTopic()],
+  topics: () => [codesTopic(), registersTopic(), rollTopic(), absenceReportsTopic()],
   run: async (context, { date }) => {
-    const [codes, { rows }] = await Promise.all([
+    const [codes, reported, { rows }] = await Promise.all([
       codesOn(context, date),
+      waitingReports(context),
       sql<{
         id: string
         studentId: string
@@ -56,7 +65,9 @@ export const planned = defineQuery({
         homeroom: string | null
         firstDay: string
         lastDay: string
-        sessions: 'whole day' | HalfDay
+        sessions: 'whole day' | HalfDay | 'lessons'
+        firstPeriod: number | null
+        lastPeriod: number | null
         codeId: string
         code: string
         label: string
@@ -64,7 +75,7 @@ export const planned = defineQuery({
         enteredBy: string
         version: number
       }>`
-        select p.id, p.student_id, s.sort_name as name, h.name as homeroom, p.first_day::text, p.last_day::text, p.sessions,
+        select p.id, p.student_id, s.sort_name as name, h.name as homeroom, p.first_day::text, p.last_day::text, p.sessions, p.first_period, p.last_period,
           p.code_id, c.code, c.label, p.note, p.entered_by, p.version
         from planned_absence p join student s on s.school_id = p.school_id and s.id = p.student_id
         join attendance_code c on c.school_id = p.school_id and c.id = p.code_id
@@ -72,7 +83,11 @@ export const planned = defineQuery({
         left join homeroom h on h.school_id = m.school_id and h.id = m.homeroom_id
         where p.last_day >= ${date} order by p.first_day, s.sort_name`.execute(context.db),
     ])
-    return { absences: rows, codes: codes.filter((c) => c.meaning !== 'present' && c.meaning !== 'late') }
+    return {
+      absences: rows,
+      reported,
+      codes: codes.filter((c) => c.meaning !== 'present' && c.meaning !== 'late'),
+    }
   },
 })
 
@@ -96,7 +111,13 @@ export const savePlanned = defineCommand({
   input: plannedInput,
   right: planAbsences,
   undo,
-  run: async (context, { plannedId, seen: version, studentId, ...asked }) => {
+  run: async (context, { plannedId, seen: version, studentId, report, ...plan }) => {
+    const ofLessons = plan.sessions === 'lessons'
+    const asked = {
+      ...plan,
+      firstPeriod: ofLessons ? (plan.firstPeriod ?? null) : null,
+      lastPeriod: ofLessons ? (plan.lastPeriod ?? null) : null,
+    }
     const { db, actor } = context
     // Two who plan for the same student come one after the other, so that their absences cannot overlap.
     const student = await db
@@ -118,7 +139,8 @@ export const savePlanned = defineCommand({
       join attendance_code c on c.school_id = p.school_id and c.id = p.code_id
       where p.student_id = ${studentId} and p.first_day <= ${asked.lastDay} and p.last_day >= ${asked.firstDay}
         and p.id is distinct from ${plannedId ?? null}::uuid
-        and (p.sessions = ${asked.sessions} or 'whole day' in (p.sessions, ${asked.sessions})) limit 1`.execute(
+        and ('whole day' in (p.sessions, ${asked.sessions}) or (p.sessions = ${asked.sessions}
+          and (p.sessions <> 'lessons' or (p.first_period <= ${asked.lastPeriod} and p.last_period >= ${asked.firstPeriod})))) limit 1`.execute(
       db,
     )
     const [other] = rows
@@ -133,6 +155,7 @@ export const savePlanned = defineCommand({
         .insertInto('plannedAbsence')
         .values({ schoolId: actor.schoolId, id: savedId, studentId, enteredBy: actor.name, ...asked })
         .execute()
+    if (report) await confirmReport(context, report, studentId)
     await announce(context, studentId)
     return { plannedId: savedId }
   },

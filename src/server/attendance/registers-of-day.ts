@@ -1,6 +1,6 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
-import { sessionsBegun } from '@/core/attendance/sessions'
+import { sessionsBegun, type HalfDay } from '@/core/attendance/sessions'
 import { dayKind } from '@/core/calendar/school-year'
 import { localTime } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
@@ -9,9 +9,10 @@ import { civilDate } from '@/core/inputs'
 import { homeroomTeachers, isHomeroomTeacherOf } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { registersTopic } from '@/server/school/topics'
+import { remindedWords, remindersOf, type Noted } from './reminded'
 import { ownTopics } from './own-topics'
 import { lessonsDue, lessonStates, openLessons } from './lessons-of-day'
-import { seeRegisters, watchRegisters } from './rights'
+import { remindTeachers, seeRegisters, watchRegisters } from './rights'
 
 interface DayRegister {
   readonly id: string
@@ -21,13 +22,16 @@ interface DayRegister {
   readonly onRoll: number
   readonly morning: number
   readonly afternoon: number
+  /** When the first mark of a session was entered, and who was asked to complete it. */
+  readonly begun: Partial<Record<HalfDay, Noted>>
+  readonly reminded: Partial<Record<HalfDay, Noted>>
 }
 
 /**
  * Registers of a day with how many are on roll and how many of them are marked in each half, wherever that was; a mark
  * that lacks the minutes or the note its code asks for is not complete.
  */
-async function registersOf({ db, actor }: Context, date: string): Promise<readonly DayRegister[]> {
+export async function registersOf({ db, actor }: Context, date: string): Promise<readonly DayRegister[]> {
   const { rows } = await sql<DayRegister>`
     with roll as (
       select m.homeroom_id, count(distinct m.student_id)::int as n,
@@ -39,6 +43,11 @@ async function registersOf({ db, actor }: Context, date: string): Promise<readon
       where m.period @> ${date}::date group by m.homeroom_id
     )
     select h.id, h.name, roll.n as on_roll, roll.morning, roll.afternoon,
+      (select coalesce(jsonb_object_agg(b.session, jsonb_build_object('by', b.changed_by, 'at', b.changed_at)), '{}') from (
+        select distinct on (x.session) x.session, x.changed_by, x.changed_at from attendance_mark x
+        where x.school_id = h.school_id and x.homeroom_id = h.id and x.session_date = ${date} and x.code_id is not null
+        order by x.session, x.changed_at) b) as begun,
+      ${remindersOf('homeroom_id', 'h.id', date)} as reminded,
       ${homeroomTeachers('h.id', date)} as teacher, ${isHomeroomTeacherOf(sql.ref('h.id'), actor.staffId, date)} as own
     from homeroom h join roll on roll.homeroom_id = h.id
     join year_group g on g.school_id = h.school_id and g.id = h.year_group_id and g.registers <> 'lessons'
@@ -52,17 +61,32 @@ export const registersOfDay = defineQuery({
   right: seeRegisters,
   topics: () => [registersTopic()],
   run: async (context, { date }) => {
-    const [year, open] = await Promise.all([loadYear(context.db, date), registersOf(context, date)])
-    return { day: year && dayKind(year, date), registers: open }
+    const [year, open, mayRemind] = await Promise.all([
+      loadYear(context.db, date),
+      registersOf(context, date),
+      context.may(remindTeachers, {}),
+    ])
+    return {
+      day: year && dayKind(year, date),
+      registers: open,
+      /** The half-days of the date that have begun. */
+      begun:
+        date < context.today
+          ? (['morning', 'afternoon'] as const)
+          : date > context.today
+            ? []
+            : sessionsBegun(localTime(context.actor.timeZone).time),
+      mayRemind,
+    }
   },
 })
 
-const dueOf = (r: DayRegister, session: 'morning' | 'afternoon'): DueItem => ({
+const dueOf = (r: DayRegister, session: HalfDay): DueItem => ({
   what: `${r.name}, ${session} register`,
   detail:
-    r[session] === 0
+    (r[session] === 0
       ? `${r.onRoll} on roll, not started`
-      : `${r.onRoll - r[session]} of ${r.onRoll} not marked`,
+      : `${r.onRoll - r[session]} of ${r.onRoll} not marked`) + remindedWords(r.reminded[session]),
   href: `/attendance/registers/${r.id}?session=${session}`,
   due: `this ${session}`,
   overdue: false,

@@ -1,7 +1,7 @@
 import { sql } from 'kysely'
 import { staffRoles } from '@/server/platform/actor'
 import { onlyRoles, type Relation, type Right } from '@/server/platform/rights'
-import { looksAfterHomeroom, teachesClass, teachesStudent } from '@/server/school/relations'
+import { isGuardianOf, looksAfterHomeroom, teachesClass, teachesStudent } from '@/server/school/relations'
 
 /**
  * Any teacher and the office may take any homeroom's register: cover is arranged minutes before. Every mark says
@@ -27,6 +27,14 @@ export const seeRegisters = onlyRoles('see which registers are taken', ...staffR
 /** Those who look after all registers, not only their own. */
 export const watchRegisters = onlyRoles(
   'look after all registers',
+  'administrator',
+  'head',
+  'office',
+  'records',
+)
+
+export const remindTeachers = onlyRoles(
+  'remind teachers of registers',
   'administrator',
   'head',
   'office',
@@ -81,3 +89,14 @@ export const seeFigures: Right<{ id: string | null }> = {
 
 /** The page of figures, with what is one's own. */
 export const openFigures = onlyRoles('open attendance figures', ...staffRoles)
+
+export const writeLetters = onlyRoles('write letters about attendance', 'administrator', 'head', 'office')
+
+export const seeOwnAbsences = onlyRoles("see the absences reported of one's children", 'guardian')
+
+export const reportAbsences: Right<{ studentId: string }> = {
+  words: "report a child's absence",
+  grants: [{ roles: ['guardian'], when: isGuardianOf }],
+  object: 'student',
+  of: ({ studentId }) => studentId,
+}

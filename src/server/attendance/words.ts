@@ -21,6 +21,20 @@ export const { refuse, refuseField } = refusals('attendance', {
   onlyAbsences: () => 'Choose a code for an absence, for being educated elsewhere or for not expected.',
   notBegun: ({ date }: { date: string }) =>
     `The afternoon of ${day(date)} has not started. Choose the morning, or correct it later.`,
+  registerComplete: ({ of }: { of: string }) =>
+    `The register of ${of} is complete. Nobody has to be reminded.`,
+  remindedAlready: ({ by, minutes }: { by: string; minutes: number }) =>
+    `${by} has reminded them less than ${minutes} minutes ago.`,
+  nobodyToRemind: ({ of }: { of: string }) =>
+    `${of} has no teacher who could be reminded. An administrator chooses one under School, Structure.`,
+  templateExists: ({ name }: { name: string }) => `${name} is already the name of a template.`,
+  templateChanged: () =>
+    'Someone changed this template while you had it open. Nothing was sent. Look at the letter again.',
+  nobodyToWrite: () =>
+    'There is nobody to write to: no guardian of these students has an e-mail address and may receive letters, or all were written to lately.',
+  reportPast: () => 'These days are over. Please call the office about them.',
+  reportedAlready: () => 'You have already reported this absence.',
+  reportAnswered: () => 'The office has answered this report meanwhile. Please call if it is not right.',
   pastYear: ({ year, lastDay }: { year: string; lastDay: string }) =>
     `${year} ends on ${day(lastDay)}. Correct the days of each academic year separately.`,
   noSchoolDays: ({ firstDay, lastDay }: { firstDay: string; lastDay: string }) =>

@@ -24,3 +24,7 @@ export const lessonsTopic = defineTopic('lessons')
 export const lessonTopic = defineTopic<[classId: string]>('lesson', 'class')
 /** What is different for lessons of a day: whoever is asked to cover one has nothing else to follow. */
 export const coverTopic = defineTopic('cover')
+/** Templates of letters about attendance, and what was sent. */
+export const lettersTopic = defineTopic('letters')
+/** Absences that guardians have reported. */
+export const absenceReportsTopic = defineTopic('absence-reports')

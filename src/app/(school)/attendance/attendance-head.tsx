@@ -10,7 +10,16 @@ export function AttendanceHead({
   detail,
   act,
 }: {
-  page: 'Registers' | 'Lessons' | 'Figures' | 'Call list' | 'Planned absence' | 'Corrections'
+  page:
+    | 'Registers'
+    | 'Lessons'
+    | 'In the building'
+    | 'Figures'
+    | 'Letters'
+    | 'Sheets'
+    | 'Call list'
+    | 'Planned absence'
+    | 'Corrections'
   detail?: ReactNode
   act?: ReactNode
 }) {
@@ -18,9 +27,12 @@ export function AttendanceHead({
   const more = [
     '/attendance/lessons',
     '/attendance/calls',
+    '/attendance/building',
     '/attendance/planned',
     '/attendance/corrections',
     '/attendance/figures',
+    '/attendance/letters',
+    '/attendance/sheets',
   ].flatMap((href) => acts.find((a) => a.href === href) ?? [])
   return (
     <PageHead

@@ -11,6 +11,7 @@ import { useSchool } from '@/screen/school-context'
 import { useLive } from '@/screen/use-live'
 import { FirstSteps } from './first-steps'
 import { OwnLessons } from './own-lessons'
+import { UnusualToday } from './unusual'
 
 type Due = QueryOutput<'today.due'>['items'][number]
 
@@ -47,10 +48,12 @@ const columns: readonly Column<Due>[] = [
 export function DueList({
   initial,
   lessons,
+  unusual,
   date,
 }: {
   initial: QueryOutput<'today.due'>
   lessons: QueryOutput<'attendance.ownLessons'>
+  unusual: QueryOutput<'attendance.unusual'>
   date: string
 }) {
   const [answer] = useLive('today.due', { date }, initial)
@@ -82,6 +85,7 @@ export function DueList({
         }
       />
       <OwnLessons initial={lessons} date={date} />
+      <UnusualToday initial={unusual} date={date} />
       <p className="mt-8 text-[13px] text-muted">
         {year?.name}
         {term && `, ${term.name} term, until ${shortDate(term.lastDay)}`}. Press <kbd>Ctrl K</kbd> to find

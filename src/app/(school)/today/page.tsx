@@ -7,9 +7,10 @@ export default async function TodayPage({
   searchParams: Promise<Record<string, string | undefined>>
 }) {
   const date = await workingDate(searchParams)
-  const [due, lessons] = await Promise.all([
+  const [due, lessons, unusual] = await Promise.all([
     fetchForPage('today.due', { date }),
     fetchForPage('attendance.ownLessons', { date }),
+    fetchForPage('attendance.unusual', { date }),
   ])
-  return <DueList key={date} initial={due} lessons={lessons} date={date} />
+  return <DueList key={date} initial={due} lessons={lessons} unusual={unusual} date={date} />
 }

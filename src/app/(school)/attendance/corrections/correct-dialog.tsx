@@ -1,6 +1,6 @@
 'use client'
 import { useState, type FormEvent } from 'react'
-import { sessions, type HalfDay } from '@/core/attendance/sessions'
+import { correctedSessions } from '@/core/attendance/sessions'
 import { shortDate } from '@/core/calendar/date-words'
 import type { CommandInput, QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
@@ -33,7 +33,7 @@ export function CorrectDialog({
   const [typed, setTyped] = useState({
     firstDay: date,
     lastDay: date,
-    sessions: [...sessions] as HalfDay[],
+    sessions: [...correctedSessions] as (typeof correctedSessions)[number][],
     codeId: '',
     note: '',
     reason: '',
@@ -62,7 +62,7 @@ export function CorrectDialog({
         command="attendance.correct"
         input={asked}
         title={`${code?.code} for ${howMany}`}
-        description={`${shortDate(asked.firstDay)}${asked.lastDay === asked.firstDay ? '' : ` to ${shortDate(asked.lastDay)}`}, ${asked.sessions.join(' and ')}. Existing marks are ${asked.replace ? 'replaced' : 'kept'}. Days on which a student is in no homeroom are left out.`}
+        description={`${shortDate(asked.firstDay)}${asked.lastDay === asked.firstDay ? '' : ` to ${shortDate(asked.lastDay)}`}, ${asked.sessions.join(', ')}. Existing marks are ${asked.replace ? 'replaced' : 'kept'}. Days on which a student is in no homeroom are left out.`}
         act="Enter these marks"
         onClose={() => setAsked(undefined)}
         onDone={({ changed, kept }, run) =>
@@ -92,14 +92,14 @@ export function CorrectDialog({
         <fieldset>
           <legend className="text-[13px] font-bold">Sessions</legend>
           <div className="flex gap-5">
-            {sessions.map((session) => (
+            {correctedSessions.map((session) => (
               <Tick
                 key={session}
-                label={session}
+                label={session === 'lessons' ? 'lessons that are marked' : session}
                 checked={typed.sessions.includes(session)}
                 onChange={(e) =>
                   set({
-                    sessions: sessions.filter((s) =>
+                    sessions: correctedSessions.filter((s) =>
                       s === session ? e.target.checked : typed.sessions.includes(s),
                     ),
                   })

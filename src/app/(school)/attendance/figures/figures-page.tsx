@@ -5,16 +5,20 @@ import { figureDefinitions, isBelow, mayMiss, type AttendanceFigures } from '@/c
 import { sessionWords } from '@/core/attendance/sessions'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
+import { Button } from '@/ui/button'
 import { ChoiceGroup } from '@/ui/choice-group'
 import { Field, Select, TextInput } from '@/ui/field'
 import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
+import { Message, useMessage } from '@/screen/message'
+import { useSchool } from '@/screen/school-context'
 import { useLive } from '@/screen/use-live'
 import { AttendanceHead } from '@/app/(school)/attendance/attendance-head'
 import { DriftChart, WeekChart, WeekdayChart, weekdayName } from './charts'
 import { nameOfScope, type Choices, type Scope } from './scope'
 
+const LettersDialog = later(() => import('./letters-dialog').then((m) => m.LettersDialog))
 const SessionsDialog = later(() => import('./sessions-dialog').then((m) => m.SessionsDialog))
 
 type Answer = QueryOutput<'attendance.figures'>
@@ -136,14 +140,24 @@ function StudentsTable({
   figures,
   threshold,
   name,
+  from,
+  date,
   onOpen,
 }: {
   figures: Figures
   threshold: number
   name: string
+  from: string
+  date: string
   onOpen: Open
 }) {
   const view = useTableView()
+  const { acts } = useSchool()
+  const { message, say } = useMessage()
+  const [keys, setKeys] = useState<ReadonlySet<string>>(new Set())
+  const [writing, setWriting] = useState(false)
+  const mayWrite = acts.some((a) => a.href === '/attendance/letters')
+  const chosen = figures.students.filter((s) => keys.has(s.id))
   const below = figures.students.filter((s) => isBelow(s.figures, threshold))
   const { left } = figures
   const columns: readonly Column<StudentFigures>[] = [
@@ -202,16 +216,48 @@ function StudentsTable({
         ]),
   ]
   return (
-    <DataTable
-      label="Students"
-      rows={figures.students}
-      columns={columns}
-      rowKey={(s) => s.id}
-      view={view}
-      download={`attendance figures ${name} to ${figures.until}`}
-      caption={`${below.length} of ${figures.students.length} below ${threshold}%`}
-      empty={<p>Nobody belonged here in this period.</p>}
-    />
+    <>
+      <Message {...message} />
+      <DataTable
+        label="Students"
+        rows={figures.students}
+        columns={columns}
+        rowKey={(s) => s.id}
+        view={view}
+        download={`attendance figures ${name} to ${figures.until}`}
+        ticked={mayWrite ? { keys, onChange: setKeys, nameOf: (s) => `Choose ${s.name}` } : undefined}
+        acts={
+          mayWrite && (
+            <>
+              <Button
+                kind="plain"
+                onClick={() => setKeys(new Set(below.filter((s) => s.now).map((s) => s.id)))}
+              >
+                Choose those below {threshold}%
+              </Button>
+              <Button kind="plain" disabled={chosen.length === 0} onClick={() => setWriting(true)}>
+                Write letters{chosen.length > 0 && ` (${chosen.length})`}
+              </Button>
+            </>
+          )
+        }
+        caption={`${below.length} of ${figures.students.length} below ${threshold}%`}
+        empty={<p>Nobody belonged here in this period.</p>}
+      />
+      {writing && (
+        <LettersDialog
+          studentIds={chosen.map((s) => s.id)}
+          from={from}
+          date={date}
+          onClose={() => setWriting(false)}
+          onSent={(words) => {
+            setWriting(false)
+            setKeys(new Set())
+            say(words)
+          }}
+        />
+      )}
+    </>
   )
 }
 
@@ -319,6 +365,19 @@ export function FiguresPage({
           </Field>
         </div>
       </div>
+      {scope.kind === 'student' && (
+        <p className="mb-4 flex gap-5 no-print">
+          <Link className="link" href={`/people/${scope.id}`}>
+            Record of {name}
+          </Link>
+          <a
+            className="link"
+            href={`/api/certificate?${new URLSearchParams({ id: scope.id ?? '', from: scope.from, to: scope.to, date: scope.date })}`}
+          >
+            Certificate as PDF
+          </a>
+        </p>
+      )}
       {answer.hidden ? (
         <p className="max-w-xl">
           {answer.students === 0
@@ -425,7 +484,14 @@ export function FiguresPage({
           </div>
           {scope.kind !== 'student' && (
             <Part title="Who is below the threshold?">
-              <StudentsTable figures={answer} threshold={threshold} name={name} onOpen={setOpen} />
+              <StudentsTable
+                figures={answer}
+                threshold={threshold}
+                name={name}
+                from={scope.from}
+                date={answer.until}
+                onOpen={setOpen}
+              />
             </Part>
           )}
         </>

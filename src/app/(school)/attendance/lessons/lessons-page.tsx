@@ -11,6 +11,7 @@ import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
 import { AttendanceHead } from '@/app/(school)/attendance/attendance-head'
+import { RemindButton } from '@/app/(school)/attendance/remind-button'
 import { lessonHref, LessonRoom, LessonState, type Lesson } from './lesson-state'
 
 const ArrangeDialog = later(() => import('./arrange-dialog').then((m) => m.ArrangeDialog))
@@ -30,6 +31,7 @@ const stateOf = (l: Lesson) =>
 const columnsOf = (
   date: string,
   onArrange: ((lesson: Lesson) => void) | undefined,
+  onReminded: ((said: { words: string; wrong?: boolean }) => void) | undefined,
 ): readonly Column<Lesson>[] => [
   {
     id: 'period',
@@ -86,7 +88,21 @@ const columnsOf = (
     title: 'Register',
     value: (l) => stateOf(l),
     choices: (l) => [stateOf(l)],
-    cell: (l) => <LessonState lesson={l} />,
+    cell: (l) => (
+      <>
+        <LessonState lesson={l} />
+        {onReminded && l.begun && l.register && !l.cancelled && l.marked < l.onRoll && (
+          <span className="block">
+            <RemindButton
+              of={{ homeroomId: null, classId: l.classId, date, session: String(l.period) }}
+              words={`the register of ${l.name} in period ${l.period}`}
+              reminded={l.reminded}
+              onDone={onReminded}
+            />
+          </span>
+        )}
+      </>
+    ),
   },
   ...(onArrange
     ? [
@@ -117,7 +133,7 @@ export function LessonsPage({
   initial: QueryOutput<'attendance.lessonsOfDay'>
   date: string
 }) {
-  const [{ day, cycleDay, lessons, mayArrange, rooms, staff }, refresh] = useLive(
+  const [{ day, cycleDay, lessons, mayArrange, mayRemind, rooms, staff }, refresh] = useLive(
     'attendance.lessonsOfDay',
     { date },
     initial,
@@ -133,7 +149,17 @@ export function LessonsPage({
       <DataTable
         label="Lessons of the day"
         rows={lessons}
-        columns={columnsOf(date, mayArrange ? (l) => setOpen(keyOf(l)) : undefined)}
+        columns={columnsOf(
+          date,
+          mayArrange ? (l) => setOpen(keyOf(l)) : undefined,
+          mayRemind
+            ? (said) => {
+                if (said.wrong) undoable.warn(said.words)
+                else undoable.done(said.words)
+                void refresh()
+              }
+            : undefined,
+        )}
         rowKey={keyOf}
         view={view}
         download={`lessons ${date}`}
