@@ -113,7 +113,7 @@ function letterAndReport(
   { today }: DemoStructure,
   students: readonly DemoStudent[],
 ): readonly (readonly [string, readonly object[]])[] {
-  const ilse = students.find((s) => s.given === 'Ilse')
+  const ilse = students.find((s) => s.family === 'Okonjo-Marsh')
   const mother = ilse?.guardians[0]
   return [
     [

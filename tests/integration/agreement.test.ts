@@ -99,6 +99,7 @@ test('what waits is told to those it waits for', async () => {
     expect.stringMatching(/morning registers/),
     expect.stringMatching(/lesson registers/),
     'Iversen, Noor, accepted and expected',
+    '1 absence reported by a guardian',
   ])
   expect(
     good(await school.ask('today.due', teacher, { date: '2026-11-21' })).items.some((i) =>

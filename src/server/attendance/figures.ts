@@ -119,7 +119,7 @@ export const figures = defineQuery({
         from member b join student s on s.id = b.student_id
         left join homeroom_member m on m.school_id = s.school_id and m.student_id = s.id and m.period @> ${until}::date
         left join homeroom h on h.school_id = m.school_id and h.id = m.homeroom_id
-        where b.period && daterange(${scope.from}::date, ${until}::date, '[]')
+        where ${scope.from} <= ${until} and b.period && daterange(${earlier(scope.from, until)}::date, ${until}::date, '[]')
         group by s.id, s.sort_name, h.name order by s.sort_name, s.id`.execute(db),
       halfDays ? onRoll(context, scope, days) : new Map<string, number>(),
     ])
@@ -249,14 +249,14 @@ export const figureChoices = defineQuery({
       context.may(seeGroups, {}),
     ])
     const { rows } = await sql<{ kind: Scope['kind']; id: string; name: string }>`
-      select 'homeroom' as kind, h.id, h.name, g.position as at from homeroom h
+      select 'homeroom' as kind, h.id, h.name, 1 as rank, g.position as at from homeroom h
         join year_group g on g.school_id = h.school_id and g.id = h.year_group_id
         where h.year_id = ${year?.id ?? null} and ${whereMay(context, seeFigures, sql.ref('h.id'))}
-      union all select 'class', c.id, c.name, 0 from class c
+      union all select 'class', c.id, c.name, 2, 0 from class c
         where c.year_id = ${year?.id ?? null} and ${whereMay(context, seeFigures, sql.ref('c.id'))}
-      union all select 'year group', g.id, g.name, g.position from year_group g where ${all}
-      union all select 'group', a.id, a.name, 0 from analysis_group a where ${all && groups}
-      order by at, name`.execute(db)
+      union all select 'year group', g.id, g.name, 3, g.position from year_group g where ${all}
+      union all select 'group', a.id, a.name, 4, 0 from analysis_group a where ${all && groups}
+      order by rank, at, name`.execute(db)
     return { choices: rows, whole: all, year }
   },
 })

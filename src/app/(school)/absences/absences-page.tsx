@@ -55,6 +55,11 @@ function ReportForm({
   return (
     <form onSubmit={of.submit} noValidate className="mb-8 grid max-w-xl gap-4">
       <FormProblems of={of} />
+      {childrenOf.length === 1 && (
+        <p>
+          For <strong>{spokenName(childrenOf[0]?.name ?? '')}</strong>
+        </p>
+      )}
       {childrenOf.length > 1 && (
         <FormSelect of={of} name="studentId" label="Child">
           <option value="">Choose a child</option>

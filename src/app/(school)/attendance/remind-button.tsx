@@ -38,15 +38,15 @@ export function RemindButton({
   }
   return (
     <>
+      <Button kind="quiet" busy={busy} onClick={() => void remind()}>
+        {reminded ? 'Remind again' : 'Remind'}
+        <span className="sr-only"> about {words}</span>
+      </Button>
       {reminded && (
         <span className="block text-[13px] text-muted">
           reminded {moment(reminded.at)} by {reminded.by}
         </span>
       )}
-      <Button kind="quiet" busy={busy} onClick={() => void remind()}>
-        {reminded ? 'Remind again' : 'Remind'}
-        <span className="sr-only"> about {words}</span>
-      </Button>
     </>
   )
 }

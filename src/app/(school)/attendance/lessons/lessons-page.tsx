@@ -89,19 +89,17 @@ const columnsOf = (
     value: (l) => stateOf(l),
     choices: (l) => [stateOf(l)],
     cell: (l) => (
-      <>
+      <span className="flex flex-wrap items-center gap-x-2 whitespace-nowrap">
         <LessonState lesson={l} />
         {onReminded && l.begun && l.register && !l.cancelled && l.marked < l.onRoll && (
-          <span className="block">
-            <RemindButton
-              of={{ homeroomId: null, classId: l.classId, date, session: String(l.period) }}
-              words={`the register of ${l.name} in period ${l.period}`}
-              reminded={l.reminded}
-              onDone={onReminded}
-            />
-          </span>
+          <RemindButton
+            of={{ homeroomId: null, classId: l.classId, date, session: String(l.period) }}
+            words={`the register of ${l.name} in period ${l.period}`}
+            reminded={l.reminded}
+            onDone={onReminded}
+          />
         )}
-      </>
+      </span>
     ),
   },
   ...(onArrange

@@ -29,26 +29,26 @@ function SessionCell({ register: r, session, acts }: { register: Register; sessi
   const open = r[session] < r.onRoll
   return (
     <>
-      <Link
-        className="no-underline hover:underline"
-        href={`/attendance/registers/${r.id}?session=${session}&date=${acts.date}`}
-      >
-        <RegisterState marked={r[session]} onRoll={r.onRoll} />
-        <span className="sr-only">, {r.name}</span>
-      </Link>
-      {open && begun && (
-        <span className="block text-[13px] text-muted">
-          begun {moment(begun.at)} by {begun.by}
-        </span>
-      )}
-      {open && acts.onReminded && acts.begun.includes(session) && (
-        <span className="block">
+      <span className="flex flex-wrap items-center gap-x-2 whitespace-nowrap">
+        <Link
+          className="no-underline hover:underline"
+          href={`/attendance/registers/${r.id}?session=${session}&date=${acts.date}`}
+        >
+          <RegisterState marked={r[session]} onRoll={r.onRoll} />
+          <span className="sr-only">, {r.name}</span>
+        </Link>
+        {open && acts.onReminded && acts.begun.includes(session) && (
           <RemindButton
             of={{ homeroomId: r.id, classId: null, date: acts.date, session }}
             words={`the ${session} register of ${r.name}`}
             reminded={r.reminded[session]}
             onDone={acts.onReminded}
           />
+        )}
+      </span>
+      {open && begun && (
+        <span className="block text-[13px] text-muted">
+          begun {moment(begun.at)} by {begun.by}
         </span>
       )}
     </>

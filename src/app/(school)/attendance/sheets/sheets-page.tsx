@@ -26,15 +26,25 @@ function Sheet({ homeroom, days, blank }: { homeroom: Homeroom; days: readonly s
       <table className="rows w-full" aria-label={`Registers of ${homeroom.name}`}>
         <thead>
           <tr>
-            <th scope="col" className="w-9 text-right">
+            <th scope="col" rowSpan={2} className="w-9 text-right">
               #
             </th>
-            <th scope="col">Name</th>
+            <th scope="col" rowSpan={2}>
+              Name
+            </th>
+            {days.map((day) => (
+              <th key={day} scope="colgroup" colSpan={2} className="border-l border-rule text-center">
+                {shortDate(day)}
+              </th>
+            ))}
+          </tr>
+          <tr>
             {days.flatMap((day) =>
               sessions.map((session) => (
-                <th key={day + session} scope="col" className="text-center">
-                  {shortDate(day)}
-                  <span className="block font-normal">{session === 'morning' ? 'am' : 'pm'}</span>
+                <th key={day + session} scope="col" className="border-l border-rule text-center font-normal">
+                  <abbr title={session} className="no-underline">
+                    {session === 'morning' ? 'am' : 'pm'}
+                  </abbr>
                 </th>
               )),
             )}
