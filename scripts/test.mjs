@@ -1,6 +1,6 @@
 // npm test: everything that must be true, on a fresh machine, in one go.
 // With words after it (npm test -- unit), only those parts: lint, types, knip, format, unit, integration, browser,
-// or of the browser's tests one: journey, views, screens, editing, school, records, attendance, http. After another -- come words for Jest: -- -t 'a name'.
+// or of the browser's tests one: journey, views, screens, editing, school, records, attendance, lessons, http. After another -- come words for Jest: -- -t 'a name'.
 import { readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import {
@@ -16,9 +16,17 @@ const [asked, forJest] = words.includes('--')
   ? [words.slice(0, words.indexOf('--')), words.slice(words.indexOf('--') + 1)]
   : [words, []]
 const wants = (part) => asked.length === 0 || asked.includes(part)
-const journeys = ['journey', 'views', 'screens', 'editing', 'school', 'records', 'attendance', 'http'].filter(
-  (name) => asked.includes(name),
-)
+const journeys = [
+  'journey',
+  'views',
+  'screens',
+  'editing',
+  'school',
+  'records',
+  'attendance',
+  'lessons',
+  'http',
+].filter((name) => asked.includes(name))
 const needsBrowser = wants('browser') || journeys.length > 0
 const needsDatabase = wants('integration') || needsBrowser
 

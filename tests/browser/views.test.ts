@@ -57,6 +57,13 @@ test('every view of a teacher', async () => {
       `/attendance/registers/${h}`,
       `/attendance/registers/${h}?date=2026-11-21`,
       `/attendance/registers/${h}?session=afternoon`,
+      `/classes/${own}/register?session=1`,
+      `/classes/${own}/register?date=2026-11-21`,
+      '/attendance/lessons',
+      '/attendance/figures',
+      '/attendance/figures?sessions=lessons',
+      '/attendance/sheets',
+      '/school/timetable',
       `/classes/${c}/marks`,
       `/classes/${c}/marks?date=2027-02-01`,
       '/assessments',
@@ -139,6 +146,15 @@ test('every view of the office, the head and the administrator', async () => {
       '/attendance/corrections',
       '/attendance/planned',
       '/attendance/calls',
+      '/attendance/registers',
+      '/attendance/lessons',
+      '/attendance/building',
+      '/attendance/figures',
+      `/attendance/figures?of=student:${s}`,
+      '/attendance/letters',
+      '/attendance/sheets',
+      '/school/timetable',
+      '/school/timetable?by=room',
       '/school/structure',
       '/school/scales',
       '/school/codes',
@@ -154,7 +170,7 @@ test('a guardian’s view', async () => {
   const guardian = await app.person()
   await guardian.signIn('hana.marsh@islandmail.example')
   await guardian.sees('No report cards have been released yet.')
-  expect(await look(guardian, ['/report-cards'])).toEqual([])
+  expect(await look(guardian, ['/report-cards', '/absences'])).toEqual([])
 })
 
 test('at 200 % zoom the work of a page is still there', async () => {
