@@ -35,7 +35,7 @@ export async function measureCards(browser, page) {
 /** Searching while typing, and carrying all classes of a school forward, inside the server, against the bare SQL. */
 export function measureRegistry({ school, env, size }) {
   const measured = JSON.parse(typescript('registry.ts', [school, 'm.vester'], env))
-  const { search, bareSearch, carried, bareCarry } = measured
+  const { search, bareSearch, carried, bareCarry, figures, bareFigures } = measured
   console.log(`\nInside the server, size ${size}`)
   row('', 'median', '95 %', 'bare SQL', 'ratio', 'statements')
   const ratio = (own, bare) => (at(own, 0.5) / at(bare, 0.5)).toFixed(1)
@@ -45,6 +45,14 @@ export function measureRegistry({ school, env, size }) {
     ms(at(search, 0.95)),
     ms(at(bareSearch, 0.5)),
     ratio(search, bareSearch),
+    '',
+  )
+  row(
+    `figures of a year, ${measured.marks} marks`,
+    ms(at(figures, 0.5)),
+    ms(at(figures, 0.95)),
+    ms(at(bareFigures, 0.5)),
+    ratio(figures, bareFigures),
     '',
   )
   row(

@@ -104,7 +104,8 @@ export function mainPages({ school, day, classId, englishId, homeroomId, roundId
   ].filter(Boolean)
 }
 
-async function cookieOf(app, username) {
+/** Signs somebody in and answers the cookies. */
+export async function cookieOf(app, username) {
   const response = await fetch(`${app.url}/api/sign-in`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },

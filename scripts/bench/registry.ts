@@ -61,6 +61,43 @@ for (const text of [...typed.slice(0, 20), ...typed]) {
   bareSearch.push(bare)
 }
 
+/** The year's half-days of the whole school, beside one bare count of its marks by code. */
+const figures: number[] = []
+const bareFigures: number[] = []
+const year = await inSchool(async (tx) => {
+  const { rows } = await sql<{ firstDay: string; lastDay: string; date: string; marks: number }>`
+    select y.first_day::text, y.last_day::text, max(m.session_date)::text as date, count(*)::int as marks
+    from academic_year y join attendance_mark m on m.school_id = y.school_id and m.session_date between y.first_day and y.last_day
+    where y.school_id = ${schoolId} group by y.id, y.first_day, y.last_day order by 4 desc limit 1`.execute(
+    tx,
+  )
+  return rows[0]
+})
+if (!year) throw new Error('the school has marks')
+const asked = {
+  kind: 'school',
+  id: null,
+  from: year.firstDay,
+  to: year.lastDay,
+  date: year.date,
+  sessions: 'half-days',
+}
+for (let n = 0; n < 8; n++) {
+  figures.push(
+    await timed(async () => value(await ask(queries.get('attendance.figures') as never, actor, asked))),
+  )
+  bareFigures.push(
+    await timed(() =>
+      inSchool((tx) =>
+        sql`select code_id, count(*) from attendance_mark where school_id = ${schoolId}
+          and session_date between ${year.firstDay} and ${year.lastDay} and homeroom_id is not null group by code_id`.execute(
+          tx,
+        ),
+      ),
+    ),
+  )
+}
+
 /** The terms in their order, each with whether classes run in it. */
 const termsNow = () =>
   inSchool(async (tx) => {
@@ -160,6 +197,9 @@ console.log(
   JSON.stringify({
     search: search.slice(20),
     bareSearch: bareSearch.slice(20),
+    marks: year.marks,
+    figures: figures.slice(2),
+    bareFigures: bareFigures.slice(2),
     classes: input.classIds.length,
     carried: carried.slice(1),
     bareCarry: bareCarry.slice(1),

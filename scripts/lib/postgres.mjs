@@ -138,6 +138,11 @@ export async function startCluster(folder, { durable = true, memory = '256MB' } 
     isRunning: running,
     /** Starts a server that has ended by itself again, at the same port. */
     restart: () => launch(port),
+    /** Ends the server at once, as a crash would. */
+    crash() {
+      const [command, args] = asPostgres(join(bin, 'pg_ctl'), ['-D', cluster, '-m', 'immediate', 'stop'])
+      run(command, args, { stdio: ['ignore', 'ignore', 'inherit'], cwd: '/' })
+    },
     url,
     psql,
     secret: passwords.session,

@@ -110,7 +110,7 @@ describe('an absence that a guardian reports', () => {
     const both = await Promise.all([confirm(), confirm()])
     expect(both.filter((r) => r.ok)).toHaveLength(1)
     expect((await planned()).absences.filter((a) => a.studentId === ilse)).toHaveLength(1)
-    expect((await own()).reports.find((r) => r.firstDay === '2026-11-26')?.state).toBe('confirmed')
+    expect((await own()).reports.find((r) => r.firstDay === '2026-11-26')?.state).toEqual('confirmed')
   })
   test('is declined with words the guardian reads, or withdrawn while it waits', async () => {
     const waiting = (await planned()).reported[0]

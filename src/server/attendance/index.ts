@@ -31,6 +31,7 @@ import { unusual } from './unusual'
 import { markLessonRest, markRest, setLessonMarks, setMarks } from './set-marks'
 
 export { loadFigures } from './load-figures'
+export { seeFigures } from './rights'
 
 /** Registers and the codes they are taken with. */
 export const attendance = defineDomain({

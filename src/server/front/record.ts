@@ -4,7 +4,7 @@ import { termShownOn } from '@/core/calendar/school-year'
 import { civilDate, id } from '@/core/inputs'
 import { termMark } from '@/core/marks/term-mark'
 import { seeAssessment } from '@/server/assessment'
-import { loadFigures } from '@/server/attendance'
+import { loadFigures, seeFigures } from '@/server/attendance'
 import { loadGradebooks, plainDecimal, seeGradebook } from '@/server/marks'
 import { seeDetails, seeStudent, studentTopic } from '@/server/people'
 import type { Context } from '@/server/platform/context'
@@ -61,7 +61,10 @@ const short = defineQuery({
     const { db } = context
     const year = await loadYear(db, date)
     const term = year && termShownOn(year, date)
-    const maySee = await context.may(seeDetails, { studentId })
+    const [maySee, maySeeFigures] = await Promise.all([
+      context.may(seeDetails, { studentId }),
+      context.may(seeFigures, { id: studentId }),
+    ])
     const [figures, marks, assessments, cards] = await Promise.all([
       year && maySee ? loadFigures(db, year, [studentId], year.firstDay, date) : undefined,
       term ? marksOf(context, studentId, term, date) : [],
@@ -80,6 +83,7 @@ const short = defineQuery({
       year: year?.name,
       term: term?.name,
       attendance: figures?.get(studentId),
+      maySeeFigures,
       marks,
       assessments,
       cards,

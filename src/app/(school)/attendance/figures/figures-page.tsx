@@ -261,7 +261,7 @@ function StudentsTable({
   )
 }
 
-/** Attendance figures of whatever is chosen: how it stands, on which weekdays, since when, who is drifting, and who is below the threshold. */
+/** Attendance figures of whatever is chosen: the shares, on which weekdays, since when, who is drifting, and who is below the threshold. */
 export function FiguresPage({
   choices,
   scope,

@@ -23,10 +23,13 @@ function Attendance({
   of: a,
   year,
   homeroom,
+  figuresHref,
 }: {
   of: NonNullable<Short['attendance']>
   year: string | undefined
   homeroom: Homeroom
+  /** Where the figures open into their sessions, for those who may see them. */
+  figuresHref: string | undefined
 }) {
   const figures = [
     ['late', a.late],
@@ -43,13 +46,18 @@ function Attendance({
         half-days
       </p>
       <p className="text-muted">{figures.map(([what, n]) => `${n} ${what}`).join(', ')}</p>
-      {homeroom && (
-        <p>
+      <p className="flex flex-wrap gap-x-4">
+        {homeroom && (
           <Link className="link" href={`/attendance/registers/${homeroom.placeId}`}>
             Register of {homeroom.name}
           </Link>
-        </p>
-      )}
+        )}
+        {figuresHref && (
+          <Link className="link" href={figuresHref}>
+            Figures and sessions
+          </Link>
+        )}
+      </p>
     </Part>
   )
 }
@@ -95,7 +103,16 @@ export function ShortViews({
       </h2>
       {problem && <Problem>{problem}</Problem>}
       <div className="grid min-h-24 content-start gap-x-8 gap-y-4 md:grid-cols-2" aria-busy={!s}>
-        {s?.attendance && <Attendance of={s.attendance} year={s.year} homeroom={homeroom} />}
+        {s?.attendance && (
+          <Attendance
+            of={s.attendance}
+            year={s.year}
+            homeroom={homeroom}
+            figuresHref={
+              s.maySeeFigures ? `/attendance/figures?of=student:${studentId}&period=year` : undefined
+            }
+          />
+        )}
         {s && s.marks.length > 0 && <Marks of={s.marks} term={s.term} />}
         {s && s.assessments.length > 0 && (
           <Part title="Assessments, newest first">
