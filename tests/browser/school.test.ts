@@ -586,11 +586,11 @@ describe('a school that runs', () => {
   test('a room is added and given to a homeroom; a homeroom with students is not closed', async () => {
     await admin.go('/school/structure')
     await admin.enterOn('Add rooms')
-    await fillNames(admin, 'Boathouse')
+    await fillNames(admin, 'Attic')
     await admin.press('Tab', 'Enter')
     await admin.sees('1 room added.')
     await admin.enterOn('Edit the teacher and room of 9 Tern')
-    await admin.choose('Room', 'Boathouse')
+    await admin.choose('Room', 'Attic')
     await admin.enterOn('Save')
     await admin.sees('9 Tern was saved.')
     await admin.enterOn('Close 9 Tern')

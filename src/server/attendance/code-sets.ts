@@ -3,11 +3,11 @@ import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { codeSetInput } from '@/core/attendance/inputs'
 import type { Meaning } from '@/core/attendance/codes'
-import { addDays } from '@/core/calendar/school-year'
 import { id, seen } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { updateSeen } from '@/server/platform/write'
+import { makeRoomAmong } from '@/server/school/one-at-a-time'
 import { codesTopic, registersTopic } from '@/server/school/topics'
 import { editCodes, seeRegisters } from './rights'
 import { refuse, refuseField } from './words'
@@ -58,30 +58,6 @@ export const codeSets = defineQuery({
   },
 })
 
-/** A set that is open when another starts within it ends the day before; any other overlap is refused. */
-async function makeRoom({ db, actor }: Context, setId: string, firstDay: string, lastDay: string | null) {
-  // Two who start sets at once come one after the other, so that the second hears of the first in words.
-  await sql`select pg_advisory_xact_lock(hashtextextended(${`code sets ${actor.schoolId}`}, 5))`.execute(db)
-  const others = await db
-    .selectFrom('attendanceCodeSet')
-    .select(['id', 'name', 'firstDay', 'lastDay'])
-    .where('id', '!=', setId)
-    .where((eb) => eb.or([eb('lastDay', 'is', null), eb('lastDay', '>=', firstDay)]))
-    .where((eb) => (lastDay ? eb('firstDay', '<=', lastDay) : eb.val(true)))
-    .orderBy('firstDay')
-    .forUpdate()
-    .execute()
-  for (const other of others) {
-    if (other.lastDay !== null || other.firstDay >= firstDay)
-      throw refuseField('firstDay', 'setOverlaps', other)
-    await db
-      .updateTable('attendanceCodeSet')
-      .set({ lastDay: addDays(firstDay, -1) })
-      .where('id', '=', other.id)
-      .execute()
-  }
-}
-
 /**
  * Marks on days that another set covers now take the code of the same name there. Refused when a mark would be left
  * without a code.
@@ -123,7 +99,9 @@ export const saveCodeSet = defineCommand({
   run: async (context, { setId: own, seen: version, name, firstDay, lastDay = null, codes }) => {
     const { db, actor } = context
     const setId = own ?? uuid()
-    await makeRoom(context, setId, firstDay, lastDay)
+    await makeRoomAmong(context, 'attendanceCodeSet', { id: setId, firstDay, lastDay }, (other) =>
+      refuseField('firstDay', 'setOverlaps', other),
+    )
     if (own)
       await updateSeen(
         context,

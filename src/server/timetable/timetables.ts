@@ -1,7 +1,6 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { addDays } from '@/core/calendar/school-year'
 import { civilDate, id, seen } from '@/core/inputs'
 import { lessonCellInput, lessonsInput, timetableInput } from '@/core/timetable/inputs'
 import { clashes, cycleDayNames, cycleLength, type Clash, type Cycle } from '@/core/timetable/timetable'
@@ -10,6 +9,7 @@ import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
+import { makeRoomAmong } from '@/server/school/one-at-a-time'
 import { timetableTopic, yearTopic } from '@/server/school/topics'
 import { clockTime } from './on-day'
 import { editTimetable, seeTimetable } from './rights'
@@ -97,33 +97,6 @@ export const timetable = defineQuery({
   },
 })
 
-/** An open timetable that another follows ends the day before; any other overlap is refused. */
-async function makeRoom(
-  { db, actor }: Context,
-  timetableId: string,
-  firstDay: string,
-  lastDay: string | null,
-) {
-  await sql`select pg_advisory_xact_lock(hashtextextended(${`timetables ${actor.schoolId}`}, 5))`.execute(db)
-  const others = await db
-    .selectFrom('timetable')
-    .select(['id', 'name', 'firstDay', 'lastDay'])
-    .where('id', '!=', timetableId)
-    .where((eb) => eb.or([eb('lastDay', 'is', null), eb('lastDay', '>=', firstDay)]))
-    .where((eb) => (lastDay ? eb('firstDay', '<=', lastDay) : eb.val(true)))
-    .orderBy('firstDay')
-    .execute()
-  for (const other of others) {
-    if (other.lastDay !== null || other.firstDay >= firstDay)
-      throw refuseField('firstDay', 'timetableOverlaps', other)
-    await db
-      .updateTable('timetable')
-      .set({ lastDay: addDays(firstDay, -1) })
-      .where('id', '=', other.id)
-      .execute()
-  }
-}
-
 /** Makes a timetable, or changes its days and periods. A new one ends the one before. */
 export const saveTimetable = defineCommand({
   input: timetableInput,
@@ -136,7 +109,9 @@ export const saveTimetable = defineCommand({
     if (!year) throw refuse('noYear', {})
     const { name, firstDay, cycle } = asked
     const cycleDays = cycleLength(cycle, year.weekdays, asked.cycleDays)
-    await makeRoom(context, timetableId, firstDay, lastDay)
+    await makeRoomAmong(context, 'timetable', { id: timetableId, firstDay, lastDay }, (other) =>
+      refuseField('firstDay', 'timetableOverlaps', other),
+    )
     const columns = { name, firstDay, lastDay, cycle, cycleDays }
     if (own)
       await updateSeen(context, 'timetable', { id: timetableId }, version, columns, {

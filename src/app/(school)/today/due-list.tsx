@@ -58,7 +58,11 @@ export function DueList({
 }) {
   const [answer] = useLive('today.due', { date }, initial)
   const { actor, today, year, term } = useSchool()
-  useEffect(() => document.querySelector<HTMLElement>('[data-first]')?.focus({ preventScroll: true }), [])
+  useEffect(() => {
+    // The find box may be open before the list has come to life: what is being typed stays where it is.
+    if (document.querySelector('[role=dialog]')) return
+    document.querySelector<HTMLElement>('[data-first]')?.focus({ preventScroll: true })
+  }, [])
   const { items, day, next } = answer
   if (answer.empty) return <FirstSteps />
   return (
