@@ -9,7 +9,7 @@ const minutes = Number(process.env.KEDGE_BENCH_MINUTES ?? 5)
 const kills = 20
 const pause = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds))
 
-/** Everyone on roll of 300 registers of past days, whose marks are taken away first. */
+/** Everyone on roll of 300 registers of past days, whose marks are removed first. */
 function openRegisters({ cluster, name, school }) {
   cluster.psql(
     name,

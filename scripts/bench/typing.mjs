@@ -1,5 +1,8 @@
-// From a key to the paint that follows it, in the register and in a gradebook of 35 students and 120 assignments.
+// From a key to the paint that follows it: in a register of 40 students while a colleague's marks arrive, and in a
+// gradebook of 35 students and 120 assignments. And how many keys and clicks a register takes.
+import { randomUUID } from 'node:crypto'
 import { signInPage } from '../lib/chromium.mjs'
+import { cookieOf } from './pages.mjs'
 import { at, ms, row } from './table.mjs'
 
 const fill = ({ school, classId }) => `set kedge.history = 'off';
@@ -34,6 +37,101 @@ async function strokes(page, keys) {
   return page.evaluate(() => window.strokes)
 }
 
+/** Forty students in the homeroom, from the other homerooms. */
+const fillHomeroom = ({ school, homeroomId, day }) => `set kedge.history = 'off';
+  with moved as (update homeroom_member set period = daterange(lower(period), '${day}') where school_id = '${school}' and upper_inf(period)
+    and lower(period) < '${day}' and student_id in (select m.student_id from homeroom_member m where m.school_id = '${school}'
+      and m.homeroom_id <> '${homeroomId}' and upper_inf(m.period) and lower(m.period) < '${day}' order by 1
+      limit greatest(0, 40 - (select count(*)::int from homeroom_member where homeroom_id = '${homeroomId}' and upper_inf(period))))
+    returning school_id, student_id)
+  insert into homeroom_member (school_id, homeroom_id, student_id, period)
+    select school_id, '${homeroomId}', student_id, daterange('${day}', null) from moved`
+
+/** A colleague who marks the same register's last students, over and over, until told to stop. */
+async function colleague({ cluster, name, app, homeroomId, day, school }) {
+  const cookie = await cookieOf(app, 'e.leask')
+  const code = (c) =>
+    cluster.psql(name, `select id from attendance_code where school_id = '${school}' and code = '${c}'`)
+  const codes = [code('P'), code('A1')]
+  const last = cluster
+    .psql(
+      name,
+      `select m.student_id from homeroom_member m join student s on s.id = m.student_id where m.homeroom_id = '${homeroomId}' and upper_inf(m.period) order by s.sort_name desc limit 5`,
+    )
+    .split('\n')
+  const seen = new Map()
+  let stopped = false
+  let sent = 0
+  const going = (async () => {
+    for (let n = 0; !stopped; n++) {
+      const studentId = last[n % last.length]
+      const response = await fetch(`${app.url}/api/command/attendance.setMarks`, {
+        method: 'POST',
+        headers: { cookie, 'content-type': 'application/json' },
+        body: JSON.stringify({
+          key: randomUUID(),
+          input: {
+            homeroomId,
+            date: day,
+            session: 'morning',
+            cells: [
+              {
+                key: { studentId },
+                value: { codeId: codes[Math.floor(n / last.length) % 2], minutesLate: null, note: null },
+                seen: seen.get(studentId) ?? 0,
+              },
+            ],
+          },
+        }),
+      })
+      const answer = await response.json()
+      if (answer.ok) {
+        seen.set(studentId, answer.value[0].version)
+        sent++
+      }
+      await new Promise((resolve) => setTimeout(resolve, 300))
+    }
+  })()
+  return {
+    async stop() {
+      stopped = true
+      await going
+      return sent
+    },
+  }
+}
+
+/** From Today to a register of 28 that is saved, two of them not present: every key and click is counted. */
+async function countStrokes(cluster, page, { app, name, homeroomId, day }) {
+  let strokes = 0
+  const press = async (key) => {
+    strokes++
+    await page.keyboard.press(key)
+  }
+  const click = async (index) => {
+    strokes++
+    await (await page.$$('[data-student]'))[index].click()
+  }
+  await page.goto(`${app.url}/today`, { waitUntil: 'networkidle2' })
+  await page.waitForFunction(() => document.activeElement?.hasAttribute('data-first'))
+  await press('Enter')
+  await page.waitForSelector('[data-student][data-focus-home]')
+  await click(4)
+  await press('l')
+  await click(17)
+  await press('a')
+  await press('.')
+  await page.waitForFunction(() => /Saved \d/.test(document.querySelector('[data-saved]')?.innerText ?? ''))
+  const saved = cluster.psql(
+    name,
+    `select string_agg(n || ' ' || code, ', ' order by n desc) from (select c.code, count(*) as n from attendance_mark m
+     join attendance_code c on c.id = m.code_id where m.homeroom_id = '${homeroomId}' and m.session_date = '${day}' and m.session = 'morning' group by 1) x`,
+  )
+  console.log('\nFrom Today to a saved register')
+  row('keys and clicks', strokes)
+  row('marks saved', saved)
+}
+
 /** Prints keystroke-to-paint times of the two grids people type in most. */
 export async function measureTyping(cluster, browser, opened) {
   cluster.psql(opened.name, fill(opened))
@@ -41,10 +139,18 @@ export async function measureTyping(cluster, browser, opened) {
   page.on('dialog', (dialog) => void dialog.accept())
   await page.setViewport({ width: 1280, height: 800 })
   await signInPage(page, opened.app.url, 'r.achterberg')
+  await countStrokes(cluster, page, opened)
+  cluster.psql(opened.name, fillHomeroom(opened))
+  const inputs = Array.from({ length: 40 }, () => '<tr><td>Name<td><input></tr>').join('')
   const grids = [
     ['reference: an empty page', 'about:blank', Array(80).fill('a')],
     [
-      'register',
+      'reference: a table of 40 inputs',
+      `data:text/html,<table>${inputs}</table><script>document.querySelector('input').focus()</script>`,
+      Array(80).fill('a'),
+    ],
+    [
+      'register of 40, live',
       `${opened.app.url}/attendance/registers/${opened.homeroomId}`,
       ['Home', ...Array(6).fill(['p', 'a', '1', 'l', 'ArrowUp', 'p', 'p', 'a', '2', 'p']).flat()],
     ],
@@ -58,8 +164,11 @@ export async function measureTyping(cluster, browser, opened) {
   row('', 'median', '95 %', 'median warm', '95 % warm')
   for (const [name, url, keys] of grids) {
     await page.goto(url, { waitUntil: 'networkidle2' })
+    const beside = name.endsWith('live') ? await colleague({ cluster, ...opened }) : undefined
     // The first keys on a page are slower, because the browser has yet to compile what they run.
     const times = await strokes(page, Array(5).fill(keys).flat())
+    const arrived = await beside?.stop()
+    if (arrived !== undefined) row("a colleague's marks meanwhile", arrived)
     const [first, later] = [times.slice(0, keys.length), times.slice(keys.length)]
     row(name, ...[first, later].flatMap((part) => [ms(at(part, 0.5)), ms(at(part, 0.95))]))
   }
