@@ -121,7 +121,12 @@ async function countStrokes(cluster, page, { app, name, homeroomId, day }) {
   await click(17)
   await press('a')
   await press('.')
-  await page.waitForFunction(() => /Saved \d/.test(document.querySelector('[data-saved]')?.innerText ?? ''))
+  await page.waitForFunction(
+    () =>
+      document.querySelector('[data-testid=counts]')?.innerText.includes('0 not marked') &&
+      document.querySelector('[data-saved]')?.getAttribute('data-saved') === 'yes' &&
+      /students marked/.test(document.body.innerText),
+  )
   const saved = cluster.psql(
     name,
     `select string_agg(n || ' ' || code, ', ' order by n desc) from (select c.code, count(*) as n from attendance_mark m

@@ -21,7 +21,7 @@ export const lessonRegister = defineQuery({
   topics: (_context, { classId }) => [lessonTopic(classId), codesTopic(), timetableTopic()],
   run: async (context, { classId, date, session: asked }) => {
     const { db, today, actor } = context
-    const { day, lessons } = await lessonsOnDay(context, date, classId)
+    const { day, lessons } = await lessonsOnDay(context, date, { classId })
     const { time } = localTime(actor.timeZone)
     const lesson = asked
       ? lessons.find((l) => String(l.period) === asked)

@@ -18,16 +18,17 @@ export type LessonState = DayLesson & {
 }
 
 /** The lessons of a date with the state of their registers; a mark that lacks what its code asks for is not complete. */
-export async function lessonStates(context: Context, date: string) {
+export async function lessonStates(context: Context, date: string, only: { readonly own?: boolean } = {}) {
   const { db, actor, today } = context
   const [{ lessons, ...day }, { rows: marked }, { rows: reminders }] = await Promise.all([
-    lessonsOnDay(context, date),
+    lessonsOnDay(context, date, only),
     sql<{ classId: string; session: string; n: number }>`
       select x.class_id, x.session, count(*)::int as n from attendance_mark x
       join attendance_code c on c.school_id = x.school_id and c.id = x.code_id
         and (not c.needs_minutes or x.minutes_late is not null) and (not c.needs_note or x.note is not null)
-      join class_member m on m.school_id = x.school_id and m.class_id = x.class_id and m.student_id = x.student_id
-        and m.period @> x.session_date
+      -- One look for each mark: read as a whole, the members of all classes take longer than the marks of a day.
+      cross join lateral (select 1 from class_member m where m.school_id = x.school_id and m.class_id = x.class_id
+        and m.student_id = x.student_id and m.period @> x.session_date limit 1) m
       where x.session_date = ${date} and x.class_id is not null group by x.class_id, x.session`.execute(db),
     sql<Noted & { classId: string; session: string }>`
       select distinct on (class_id, session) class_id, session, reminded_by as by, reminded_at as at from register_reminder
@@ -128,8 +129,7 @@ export const ownLessons = defineQuery({
   right: seeRegisters,
   topics: ownTopics,
   run: async (context, { date }) => {
-    const { lessons, cycleDay } = await lessonStates(context, date)
-    const own = lessons.filter((l) => l.own)
+    const { lessons: own, cycleDay } = await lessonStates(context, date, { own: true })
     const { time } = localTime(context.actor.timeZone)
     const now =
       date === context.today

@@ -27,11 +27,24 @@ interface DayRegister {
   readonly reminded: Partial<Record<HalfDay, Noted>>
 }
 
+/** When the first mark of each session was entered, and by whom. */
+const begunAt = (date: string) => sql`
+  (select coalesce(jsonb_object_agg(b.session, jsonb_build_object('by', b.changed_by, 'at', b.changed_at)), '{}') from (
+        select distinct on (x.session) x.session, x.changed_by, x.changed_at from attendance_mark x
+        where x.school_id = h.school_id and x.homeroom_id = h.id and x.session_date = ${date} and x.code_id is not null
+        order by x.session, x.changed_at) b)`
+
 /**
  * Registers of a day with how many are on roll and how many of them are marked in each half, wherever that was; a mark
  * that lacks the minutes or the note its code asks for is not complete.
+ * @param begun also since when each is begun
+ * @param own those of the actor's homerooms alone
  */
-export async function registersOf({ db, actor }: Context, date: string): Promise<readonly DayRegister[]> {
+export async function registersOf(
+  { db, actor }: Context,
+  date: string,
+  { begun = false, own = false } = {},
+): Promise<readonly DayRegister[]> {
   const { rows } = await sql<DayRegister>`
     with roll as (
       select m.homeroom_id, count(distinct m.student_id)::int as n,
@@ -40,13 +53,11 @@ export async function registersOf({ db, actor }: Context, date: string): Promise
         on x.school_id = m.school_id and x.student_id = m.student_id and x.session_date = ${date}
           and exists (select 1 from attendance_code c where c.school_id = x.school_id and c.id = x.code_id
             and (not c.needs_minutes or x.minutes_late is not null) and (not c.needs_note or x.note is not null))
-      where m.period @> ${date}::date group by m.homeroom_id
+      where m.period @> ${date}::date
+        and ${own ? isHomeroomTeacherOf(sql.ref('m.homeroom_id'), actor.staffId, date) : sql`true`} group by m.homeroom_id
     )
     select h.id, h.name, roll.n as on_roll, roll.morning, roll.afternoon,
-      (select coalesce(jsonb_object_agg(b.session, jsonb_build_object('by', b.changed_by, 'at', b.changed_at)), '{}') from (
-        select distinct on (x.session) x.session, x.changed_by, x.changed_at from attendance_mark x
-        where x.school_id = h.school_id and x.homeroom_id = h.id and x.session_date = ${date} and x.code_id is not null
-        order by x.session, x.changed_at) b) as begun,
+      ${begun ? begunAt(date) : sql`'{}'::jsonb`} as begun,
       ${remindersOf('homeroom_id', 'h.id', date)} as reminded,
       ${homeroomTeachers('h.id', date)} as teacher, ${isHomeroomTeacherOf(sql.ref('h.id'), actor.staffId, date)} as own
     from homeroom h join roll on roll.homeroom_id = h.id
@@ -63,7 +74,7 @@ export const registersOfDay = defineQuery({
   run: async (context, { date }) => {
     const [year, open, mayRemind] = await Promise.all([
       loadYear(context.db, date),
-      registersOf(context, date),
+      registersOf(context, date, { begun: true }),
       context.may(remindTeachers, {}),
     ])
     return {
@@ -113,11 +124,12 @@ export const registersDue: DueSource = {
   first: true,
   topics: ownTopics,
   items: async (context, date) => {
-    const [year, all, watches, { lessons }] = await Promise.all([
+    const watches = await context.may(watchRegisters, {})
+    const [year, all, { lessons }] = await Promise.all([
       loadYear(context.db, date),
-      registersOf(context, date),
-      context.may(watchRegisters, {}),
-      lessonStates(context, date),
+      // Asked for with every page: who looks after their own alone needs no others.
+      registersOf(context, date, { own: !watches }),
+      lessonStates(context, date, { own: !watches }),
     ])
     if (!year || dayKind(year, date).kind !== 'school day') return []
     const { time } = localTime(context.actor.timeZone)

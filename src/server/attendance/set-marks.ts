@@ -28,7 +28,7 @@ async function checkSession({ db, today }: Context, { date }: SessionInput) {
 
 async function checkLesson(context: Context, { classId, date, session }: LessonInput) {
   if (date > context.today) throw refuse('future', { date })
-  const { lessons } = await lessonsOnDay(context, date, classId)
+  const { lessons } = await lessonsOnDay(context, date, { classId })
   const lesson = lessons.find((l) => l.classId === classId && String(l.period) === session)
   if (!lesson) throw refuse('noLesson', { date, period: session })
   if (lesson.cancelled) throw refuse('lessonCancelled', { date, period: session })

@@ -62,35 +62,46 @@ export interface LessonsOfDay {
 
 /**
  * The lessons of a date in the order of their periods, with what is different on that day.
- * @param classId those of one class alone
+ * @param only those of one class, or those the actor gives
  */
-export async function lessonsOnDay(context: Context, date: string, classId?: string): Promise<LessonsOfDay> {
+export async function lessonsOnDay(
+  context: Context,
+  date: string,
+  only: { readonly classId?: string; readonly own?: boolean } = {},
+): Promise<LessonsOfDay> {
   const { db, actor } = context
+  const own = sql<boolean>`case when x.staff_id is null then ${isTeacherOf(sql.ref('l.class_id'), actor.staffId, date)}
+    else x.staff_id is not distinct from ${actor.staffId}::uuid end`
   const [year, timetable] = await Promise.all([loadYear(db, date), timetableOn(db, date)])
   const day = year && dayKind(year, date)
   const n = year && timetable && cycleDay(timetable, year, date)
   if (!year || !timetable || n === undefined) return { day, cycleDay: undefined, lessons: [] }
+  // In two steps: planned as one join of nine tables it took longer to plan than to do.
   const { rows } = await sql<DayLesson>`
-    select l.class_id, c.name, g.name as year_group, g.registers <> 'half-days' as register, l.period,
-      ${clockTime('p.starts')} as starts, ${clockTime('p.ends')} as ends,
-      r.name as room, r.id as room_id, x.room_id is not null as room_changed,
-      ${classTeachers('l.class_id', date)} as teacher, f.given_name || ' ' || f.family_name as cover, x.staff_id as cover_id,
-      coalesce(x.cancelled, false) as cancelled, x.note, coalesce(x.version, 0) as version,
-      case when x.staff_id is null then ${isTeacherOf(sql.ref('l.class_id'), actor.staffId, date)}
-        else x.staff_id is not distinct from ${actor.staffId}::uuid end as own,
+    with chosen as materialized (
+      select l.school_id, l.class_id, l.period, coalesce(x.room_id, l.room_id) as room_id, x.room_id is not null as room_changed,
+        x.staff_id as cover_id, coalesce(x.cancelled, false) as cancelled, x.note, coalesce(x.version, 0) as version, ${own} as own
+      from lesson l
+      left join lesson_change x on x.school_id = l.school_id and x.class_id = l.class_id and x.on_date = ${date} and x.period = l.period
+      where l.timetable_id = ${timetable.id} and l.cycle_day = ${n}
+        and ${only.classId ? sql`l.class_id = ${only.classId}` : sql`true`} and ${only.own ? own : sql`true`} and exists (
+          select 1 from class_term t join term w on w.school_id = t.school_id and w.id = t.term_id
+          where t.school_id = l.school_id and t.class_id = l.class_id and ${date} between w.first_day and w.last_day)
+    ), named as materialized (
+      select l.*, c.name, g.name as year_group, g.registers <> 'half-days' as register
+      from chosen l join class c on c.school_id = l.school_id and c.id = l.class_id
+      join course k on k.school_id = c.school_id and k.id = c.course_id
+      join year_group g on g.school_id = k.school_id and g.id = k.year_group_id
+    )
+    select l.class_id, l.name, l.year_group, l.register, l.period, ${clockTime('p.starts')} as starts, ${clockTime('p.ends')} as ends,
+      r.name as room, r.id as room_id, l.room_changed, ${classTeachers('l.class_id', date)} as teacher,
+      f.given_name || ' ' || f.family_name as cover, l.cover_id, l.cancelled, l.note, l.version, l.own,
       ${classSize('l.class_id', date)} as on_roll
-    from lesson l join timetable_period p on p.school_id = l.school_id and p.timetable_id = l.timetable_id and p.number = l.period
-    join class c on c.school_id = l.school_id and c.id = l.class_id
-    join course k on k.school_id = c.school_id and k.id = c.course_id
-    join year_group g on g.school_id = k.school_id and g.id = k.year_group_id
-    left join lesson_change x on x.school_id = l.school_id and x.class_id = l.class_id and x.on_date = ${date} and x.period = l.period
-    left join room r on r.school_id = l.school_id and r.id = coalesce(x.room_id, l.room_id)
-    left join staff_member f on f.school_id = x.school_id and f.id = x.staff_id
-    where l.timetable_id = ${timetable.id} and l.cycle_day = ${n}
-      and (${classId ?? null}::uuid is null or l.class_id = ${classId ?? null}::uuid) and exists (
-      select 1 from class_term t join term w on w.school_id = t.school_id and w.id = t.term_id
-      where t.school_id = l.school_id and t.class_id = l.class_id and ${date} between w.first_day and w.last_day)
-    order by l.period, c.name`.execute(db)
+    from named l
+    join timetable_period p on p.school_id = l.school_id and p.timetable_id = ${timetable.id} and p.number = l.period
+    left join room r on r.school_id = l.school_id and r.id = l.room_id
+    left join staff_member f on f.school_id = l.school_id and f.id = l.cover_id
+    order by l.period, l.name`.execute(db)
   return { day, cycleDay: cycleDayNames(timetable, year.weekdays)[n - 1], lessons: rows }
 }
 
