@@ -50,13 +50,37 @@ describe('an assignment', () => {
     await teacher.enterOn('Add assignment')
     await teacher.fill('Short name', 'Ice core log')
     await teacher.fill('Out of', '12')
+    // The first digit comes in the very moment the new column is there, before the page has come to rest.
+    await teacher.page.evaluate(() => {
+      const inNewColumn = () =>
+        document.querySelector('[aria-selected=true]')?.getAttribute('aria-label')?.includes('Ice core log')
+      const observer = new MutationObserver(() => {
+        if (!inNewColumn()) return
+        observer.disconnect()
+        document
+          .querySelector('[data-testid=grid]')
+          ?.dispatchEvent(new KeyboardEvent('keydown', { key: '1', bubbles: true, cancelable: true }))
+      })
+      observer.observe(document.body, { subtree: true, childList: true, attributes: true })
+      // A machine that is slow just then, so that what follows a drawing comes after the key.
+      const setAttribute = Element.prototype.setAttribute
+      Element.prototype.setAttribute = function (name, value) {
+        setAttribute.call(this, name, value)
+        if (name !== 'aria-selected' || !inNewColumn()) return
+        Element.prototype.setAttribute = setAttribute
+        for (const until = performance.now() + 50; performance.now() < until;);
+      }
+    })
     await teacher.enterOn('Save')
     await dialogGone(teacher)
     // The grid has the keys again and stands in the new column, so that one can type at once.
     await teacher.page.waitForFunction(() =>
       document.querySelector('[aria-selected=true]')?.getAttribute('aria-label')?.includes('Ice core log'),
     )
-    await teacher.type('11')
+    await teacher.page.waitForFunction(
+      () => document.querySelector<HTMLElement>('[aria-selected=true]')?.innerText === '1',
+    )
+    await teacher.type('1')
     await teacher.press('Enter')
     await teacher.saved()
     await app.until(

@@ -39,7 +39,8 @@ export function useGrid(
   })
   // A row or column that is gone is not come back to when it returns.
   useEffect(() => {
-    setState(here)
+    // From the newest state: a key may have come between the drawing and this.
+    setState((now) => placed(now, shape))
   }, [here.at]) // eslint-disable-line react-hooks/exhaustive-deps -- only when the cell itself is another
 
   const apply = useCallback(({ state: next, effects, handled }: Pressed): boolean => {
