@@ -1,5 +1,6 @@
 import { CamelCasePlugin, Kysely, PostgresDialect } from 'kysely'
 import pg from 'pg'
+import { PreparingClient } from './prepared'
 import type { Tables } from './tables'
 
 const { DATE, TIMESTAMPTZ } = pg.types.builtins
@@ -39,6 +40,7 @@ export function connect(
   }: { max?: number; limited?: boolean; onQuery?: (statement: string) => void } = {},
 ): Database {
   const pool = new pg.Pool({
+    Client: PreparingClient,
     connectionString,
     max,
     options: limited ? limits : undefined,
@@ -59,6 +61,7 @@ export function connect(
 /** Opens a pool for the sign-in package, whose tables and types are its own. */
 export function connectSignIn(connectionString: string): Kysely<unknown> {
   const pool = new pg.Pool({
+    Client: PreparingClient,
     connectionString,
     max: 4,
     options: `${limits} -c search_path=auth`,

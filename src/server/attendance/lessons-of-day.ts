@@ -20,8 +20,9 @@ export type LessonState = DayLesson & {
 /** The lessons of a date with the state of their registers; a mark that lacks what its code asks for is not complete. */
 export async function lessonStates(context: Context, date: string, only: { readonly own?: boolean } = {}) {
   const { db, actor, today } = context
-  const [{ lessons, ...day }, { rows: marked }, { rows: reminders }] = await Promise.all([
-    lessonsOnDay(context, date, only),
+  const { lessons, ...day } = await lessonsOnDay(context, date, only)
+  const ofThem = only.own ? sql`x.class_id = any(${lessons.map((l) => l.classId)}::uuid[])` : sql`true`
+  const [{ rows: marked }, { rows: reminders }] = await Promise.all([
     sql<{ classId: string; session: string; n: number }>`
       select x.class_id, x.session, count(*)::int as n from attendance_mark x
       join attendance_code c on c.school_id = x.school_id and c.id = x.code_id
@@ -29,12 +30,13 @@ export async function lessonStates(context: Context, date: string, only: { reado
       -- One look for each mark: read as a whole, the members of all classes take longer than the marks of a day.
       cross join lateral (select 1 from class_member m where m.school_id = x.school_id and m.class_id = x.class_id
         and m.student_id = x.student_id and m.period @> x.session_date limit 1) m
-      where x.session_date = ${date} and x.class_id is not null group by x.class_id, x.session`.execute(db),
-    sql<Noted & { classId: string; session: string }>`
-      select distinct on (class_id, session) class_id, session, reminded_by as by, reminded_at as at from register_reminder
-      where session_date = ${date} and class_id is not null order by class_id, session, reminded_at desc`.execute(
+      where x.session_date = ${date} and x.class_id is not null and ${ofThem} group by x.class_id, x.session`.execute(
       db,
     ),
+    sql<Noted & { classId: string; session: string }>`
+      select distinct on (x.class_id, x.session) x.class_id, x.session, x.reminded_by as by, x.reminded_at as at
+      from register_reminder x where x.session_date = ${date} and x.class_id is not null and ${ofThem}
+      order by x.class_id, x.session, x.reminded_at desc`.execute(db),
   ])
   const reminded = new Map(reminders.map((r) => [`${r.classId} ${r.session}`, { by: r.by, at: r.at }]))
   const count = new Map(marked.map((m) => [`${m.classId} ${m.session}`, m.n]))

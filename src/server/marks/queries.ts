@@ -6,7 +6,7 @@ import { hasRole } from '@/server/platform/actor'
 import { defineQuery } from '@/server/platform/define'
 import { civilDate, id } from '@/core/inputs'
 import { whereMay } from '@/server/platform/rights'
-import { classSize, classTeachers, isOpen, isTeacherOf } from '@/server/school/facts'
+import { isOpen, isTeacherOf, sizeByClass, teachersByClass } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { membersOf } from '@/server/school/members'
 import { rollTopic, yearTopic } from '@/server/school/topics'
@@ -106,12 +106,14 @@ export const classes = defineQuery({
       .innerJoin('subject as s', 's.id', 'k.subjectId')
       .innerJoin('yearGroup as g', 'g.id', 'k.yearGroupId')
       .innerJoin('academicYear as y', 'y.id', 'c.yearId')
+      .leftJoin(teachersByClass(date).as('a'), (j) => j.onRef('a.classId', '=', 'c.id'))
+      .leftJoin(sizeByClass(date).as('n'), (j) => j.onRef('n.classId', '=', 'c.id'))
       .select([
         'c.id',
         'c.name',
         's.name as subject',
-        classTeachers('c.id', date).as('teachers'),
-        classSize('c.id', date).as('students'),
+        'a.names as teachers',
+        sql<number>`coalesce(n.students, 0)`.as('students'),
         isTeacherOf(sql.ref('c.id'), context.actor.staffId, date).as('own'),
         whereMay(context, seeGradebook, sql.ref('c.id')).as('mayOpen'),
       ])

@@ -67,7 +67,6 @@ export const list = defineQuery({
             .onRef('m.studentId', '=', 'e.studentId')
             .on(holds('m.period', date)),
         )
-        .leftJoin('homeroom as h', 'h.id', 'm.homeroomId')
         // Nobody else hears which groups a student is in; those who list guardians also find students by them.
         .leftJoin(groupsOn(date, grouped).as('a'), (j) => j.onRef('a.studentId', '=', 's.id'))
         .leftJoin(families(listsFamilies).as('f'), (j) => j.onRef('f.studentId', '=', 's.id'))
@@ -77,14 +76,19 @@ export const list = defineQuery({
           's.sortName as name',
           's.preferredName as preferred',
           'g.name as yearGroup',
-          'h.name as homeroom',
+          // As a join it was planned as one look through all homerooms for each student.
+          sql<
+            string | null
+          >`(select h.name from homeroom h where h.school_id = m.school_id and h.id = m.homeroom_id)`.as(
+            'homeroom',
+          ),
           's.rollVersion',
           sql<readonly string[]>`coalesce(a.groups, '{}')`.as('groups'),
           'f.guardians',
           firstDayOf('e.period').as('since'),
         ])
         .where(holds('e.period', date))
-        .$if(homeroomId !== undefined, (q) => q.where('h.id', '=', homeroomId ?? null))
+        .$if(homeroomId !== undefined, (q) => q.where('m.homeroomId', '=', homeroomId ?? null))
         .orderBy('s.sortName')
         .orderBy('s.number')
         .execute()

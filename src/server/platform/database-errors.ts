@@ -1,3 +1,4 @@
+import { isOutdatedPlan } from '@/db/prepared'
 import { refusals, Refusal, fault, unavailable, type Failure } from './failure'
 
 const { refuse } = refusals('platform', {
@@ -36,10 +37,13 @@ const networkCodes = new Set([
 export const isForeignKeyViolation = (error: unknown): boolean =>
   (error as { code?: string } | null)?.code === '23503'
 
-/** Whether two people got in each other's way, so that trying again at once may succeed. */
-export function isRace(error: unknown): boolean {
+/**
+ * Whether trying again at once may succeed: two people got in each other's way, or the tables were changed under a
+ * connection that had planned for what they were.
+ */
+export function passes(error: unknown): boolean {
   const code = (error as { code?: string } | null)?.code
-  return code === '40001' || code === '40P01'
+  return code === '40001' || code === '40P01' || isOutdatedPlan(error)
 }
 
 /**

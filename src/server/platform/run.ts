@@ -6,7 +6,7 @@ import type { Tables } from '@/db/tables'
 import type { Actor } from './actor'
 import { inSchool, type Context, type RunOptions } from './context'
 import { database } from './database'
-import { failureOf, isRace } from './database-errors'
+import { failureOf, passes } from './database-errors'
 import { nameOf, type Command, type Query } from './define'
 import { invalid, notFound, Refusal, refusals, type Result } from './failure'
 import { log } from './log'
@@ -22,7 +22,7 @@ const { refuse } = refusals('platform', {
 const tries = 5
 
 /**
- * Works in one transaction; a race between two people is tried again a few times. A refusal is an answer, and so is
+ * Works in one transaction; what passes, as a race between two people does, is tried again a few times. A refusal is an answer, and so is
  * every other error: what is a fault of ours is logged and answered as such.
  */
 async function settle<T>(name: string, work: () => Promise<T>): Promise<Result<T>> {
@@ -30,7 +30,7 @@ async function settle<T>(name: string, work: () => Promise<T>): Promise<Result<T
     try {
       return { ok: true, value: await work() }
     } catch (error) {
-      if (isRace(error) && attempt < tries) {
+      if (passes(error) && attempt < tries) {
         await setTimeout(Math.random() * 20 * attempt)
         continue
       }

@@ -12,6 +12,29 @@ export const classTeachers = (classId: string, date: string): RawBuilder<string 
     from class_teacher t join staff_member f on f.school_id = t.school_id and f.id = t.staff_id
     where t.class_id = ${sql.ref(classId)} and t.period @> ${date}::date)`
 
+/** All classes, for joins over many of them. */
+const anyClass = sql`select id from class`
+
+/**
+ * For a join over many classes: each with the names of its teachers on a date, as `classTeachers` has them for one.
+ * @param among a select of the ids of those that count
+ */
+export const teachersByClass = (date: string, among = anyClass) =>
+  sql<{
+    classId: string
+    names: string
+  }>`(select t.class_id, string_agg(f.given_name || ' ' || f.family_name, ', ' order by f.sort_name, f.id) as names
+    from class_teacher t join staff_member f on f.school_id = t.school_id and f.id = t.staff_id
+    where t.class_id in (${among}) and t.period @> ${date}::date group by t.class_id)`
+
+/**
+ * For a join over many classes: how many students each has on a date; a class without any is not among them.
+ * @param among a select of the ids of those that count
+ */
+export const sizeByClass = (date: string, among = anyClass) =>
+  sql<{ classId: string; students: number }>`(select m.class_id, count(*)::int as students
+    from class_member m where m.class_id in (${among}) and m.period @> ${date}::date group by m.class_id)`
+
 /** Names of a homeroom's teachers on a date, in the order of their sort names. */
 export const homeroomTeachers = (homeroomId: string, date: string): RawBuilder<string | null> =>
   sql<string | null>`(select string_agg(f.given_name || ' ' || f.family_name, ', ' order by f.sort_name, f.id)
@@ -38,10 +61,6 @@ export const isHomeroomTeacherOf = (
 export const isOpen = (classId: string): RawBuilder<boolean> =>
   sql<boolean>`exists (select 1 from class_term x join term t on t.school_id = x.school_id and t.id = x.term_id
     where x.class_id = ${sql.ref(classId)} and t.open)`
-
-/** How many students are in a class on a date. */
-export const classSize = (classId: string, date: string): RawBuilder<number> =>
-  sql<number>`(select count(*)::int from class_member m where m.class_id = ${sql.ref(classId)} and m.period @> ${date}::date)`
 
 /** How many students are in a homeroom on a date. */
 export const homeroomSize = (homeroomId: string, date: string): RawBuilder<number> =>

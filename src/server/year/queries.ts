@@ -2,7 +2,7 @@ import { sql } from 'kysely'
 import { z } from 'zod'
 import { defineQuery } from '@/server/platform/define'
 import { civilDate } from '@/core/inputs'
-import { classSize, homeroomSize } from '@/server/school/facts'
+import { sizeByClass, homeroomSize } from '@/server/school/facts'
 import { rollTopic, yearTopic } from '@/server/school/topics'
 import { loadYear } from '@/server/school/load-year'
 import { seeStructure, setUpYear } from './rights'
@@ -71,6 +71,7 @@ export const classesAndParts = defineQuery({
         .innerJoin('course as k', 'k.id', 'c.courseId')
         .innerJoin('subject as s', 's.id', 'k.subjectId')
         .innerJoin('yearGroup as g', 'g.id', 'k.yearGroupId')
+        .leftJoin(sizeByClass(date).as('n'), (j) => j.onRef('n.classId', '=', 'c.id'))
         .select([
           'c.id',
           'c.name',
@@ -81,7 +82,7 @@ export const classesAndParts = defineQuery({
           's.name as subject',
           'k.yearGroupId',
           'g.name as yearGroup',
-          classSize('c.id', date).as('students'),
+          sql<number>`coalesce(n.students, 0)`.as('students'),
           idsOf('select term_id from class_term where class_id', 'c.id').as('termIds'),
           idsOf('select homeroom_id from homeroom_class where class_id', 'c.id').as('homeroomIds'),
           sql<
