@@ -26,6 +26,15 @@ const getTypeParser: typeof pg.types.getTypeParser = (oid: number, format?: stri
 export type Database = Kysely<Tables>
 
 /**
+ * A connection that dies while nothing is asked of it, in the pool or within a transaction, is reported by the next
+ * statement; by itself it must not end the process.
+ */
+export function surviveLostConnections(pool: pg.Pool): void {
+  pool.on('error', () => undefined)
+  pool.on('connect', (client) => client.on('error', () => undefined))
+}
+
+/**
  * Opens a pool on Kedge's tables. Columns are snake_case in the database and camelCase in the code; keys inside
  * stored JSON are left alone.
  * @param limited whether statements, locks and idle transactions time out; loading and migrating take as long as they need
@@ -49,8 +58,7 @@ export function connect(
     // Statements sent together go out together, each without waiting for the answer to the one before.
     pipeline: true,
   })
-  // A connection that dies while idle is replaced at the next query, which reports its own failure.
-  pool.on('error', () => undefined)
+  surviveLostConnections(pool)
   return new Kysely<Tables>({
     dialect: new PostgresDialect({ pool }),
     plugins: [new CamelCasePlugin({ maintainNestedObjectKeys: true })],
@@ -67,6 +75,6 @@ export function connectSignIn(connectionString: string): Kysely<unknown> {
     options: `${limits} -c search_path=auth`,
     connectionTimeoutMillis: patience.connection,
   })
-  pool.on('error', () => undefined)
+  surviveLostConnections(pool)
   return new Kysely<unknown>({ dialect: new PostgresDialect({ pool }) })
 }

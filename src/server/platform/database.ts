@@ -1,5 +1,5 @@
 import pg from 'pg'
-import { connect, patience, type Database } from '@/db/connection'
+import { connect, patience, surviveLostConnections, type Database } from '@/db/connection'
 import { config } from './config'
 
 // Kept on the process, so that separately bundled parts of the application share one pool.
@@ -27,12 +27,15 @@ export function database(): Database {
  * @throws what the driver says when it does not answer in time
  */
 export async function checkDatabase(): Promise<void> {
-  shared.kedgeHealth ??= new pg.Pool({
-    connectionString: config().DATABASE_URL,
-    max: 1,
-    connectionTimeoutMillis: patience.connection,
-    query_timeout: patience.connection,
-  }).on('error', () => undefined)
+  if (!shared.kedgeHealth) {
+    shared.kedgeHealth = new pg.Pool({
+      connectionString: config().DATABASE_URL,
+      max: 1,
+      connectionTimeoutMillis: patience.connection,
+      query_timeout: patience.connection,
+    })
+    surviveLostConnections(shared.kedgeHealth)
+  }
   await shared.kedgeHealth.query('select 1')
 }
 

@@ -78,6 +78,19 @@ function editingOf(input: RegisterInput, name: string, rows: readonly RegisterRo
   }
 }
 
+type DrawnRow = RegisterRow & { readonly now: Mark }
+
+const drawnRows = new WeakMap<RegisterRow, DrawnRow>()
+
+/** A row with its mark as stored. The same row is the same object: an answer in which it did not change keeps it. */
+function asDrawn(row: RegisterRow): DrawnRow {
+  const known = drawnRows.get(row)
+  if (known) return known
+  const drawn = { ...row, now: markOf(row) }
+  drawnRows.set(row, drawn)
+  return drawn
+}
+
 /** A register as it is being taken: the server's marks, with what was entered here on top until it is saved. */
 export function useRegister(input: RegisterInput, initial: Register, title: string) {
   const paths = pathsOf(input)
@@ -111,9 +124,9 @@ export function useRegister(input: RegisterInput, initial: Register, title: stri
     (studentId) => recorded?.isOwn(about.record.replace('{studentId}', studentId)) ?? true,
   )
 
-  const drawn = useMemo(() => server.rows.map((row) => ({ ...row, now: markOf(row) })), [server.rows])
+  const drawn = useMemo(() => server.rows.map(asDrawn), [server.rows])
   // A row whose mark is what it was keeps the same object, so that only the row being typed in is drawn again.
-  const previous = useRef(new Map<string, { from: (typeof drawn)[number]; row: (typeof drawn)[number] }>())
+  const previous = useRef(new Map<string, { from: DrawnRow; row: DrawnRow }>())
   const rows = useMemo(
     () =>
       drawn.map((from) => {
