@@ -544,6 +544,7 @@ export interface Tables {
     schoolId: string
     teachersSee: Generated<'places' | 'details' | 'contacts'>
     version: Generated<number>
+    attendanceThreshold: Generated<number>
   }
   score: {
     schoolId: string

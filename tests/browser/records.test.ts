@@ -184,9 +184,16 @@ test('an administrator decides what teachers see of students they do not teach',
   await admin.page.waitForFunction(
     () => document.querySelectorAll<HTMLInputElement>('input[type=radio]')[2]?.checked === true,
   )
+  await admin.fill('Per cent present', '101')
+  await admin.sees('Enter a whole number from 1 to 100.')
+  await admin.fill('Per cent present', '93')
   await admin.enterOn('Save')
-  await admin.sees('The setting was saved.')
-  await app.until("select 1 from school_setting where teachers_see = 'contacts'")
+  await admin.sees('The settings were saved.')
+  await app.until(
+    "select 1 from school_setting where teachers_see = 'contacts' and attendance_threshold = 93",
+  )
+  await admin.go('/attendance/figures')
+  await admin.sees('below 93%')
   await teacher.go(`/people/${id}`)
   await teacher.sees('Guardians, in the order to call')
   expect(teacher.complaints).toEqual([])

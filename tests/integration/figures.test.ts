@@ -1,5 +1,7 @@
 import fc from 'fast-check'
 import type { Actor } from '@/server/platform/actor'
+import { schoolDays } from '@/core/calendar/school-year'
+import { cycleDay, type Timetable } from '@/core/timetable/timetable'
 import { bad, good, openSchool, type TestSchool } from './school'
 import type { QueryInput } from '@/server/registry'
 
@@ -18,9 +20,18 @@ interface Mark {
   readonly meaning: string
 }
 
+/** A lesson that a student has or had by the timetable. */
+interface Expected {
+  readonly studentId: string
+  readonly classId: string
+  readonly date: string
+  readonly session: string
+}
+
 let school: TestSchool
 let head: Actor
 let marks: readonly Mark[]
+let expected: readonly Expected[]
 let places: readonly {
   readonly kind: Scope['kind']
   readonly id: string | null
@@ -66,6 +77,7 @@ beforeAll(async () => {
   school = await openSchool()
   head = await school.actor('s.kirkness')
   const groupId = await shuffle()
+  expected = await lessonsOfAll('2026-11-01', '2026-12-18')
   marks = await school.rows<Mark>(
     `select m.student_id, m.session_date::text as date, m.session, m.homeroom_id, m.class_id, c.meaning
      from attendance_mark m join attendance_code c on c.id = m.code_id`,
@@ -105,11 +117,53 @@ beforeAll(async () => {
 }, 60_000)
 afterAll(() => school.close())
 
+/** Every lesson of every student between two days, one after the other: timetable, terms, changes and memberships. */
+async function lessonsOfAll(from: string, to: string): Promise<readonly Expected[]> {
+  const { year } = good(await school.ask('attendance.figureChoices', head, { date: from }))
+  if (!year) throw new Error('the demo has a year')
+  const [timetables, lessons, terms, cancelled, stays] = await Promise.all([
+    school.rows<Timetable & { id: string }>(
+      'select id, first_day::text, last_day::text, cycle, cycle_days from timetable',
+    ),
+    school.rows<{ timetableId: string; classId: string; cycleDay: number; period: number }>(
+      `select l.timetable_id, l.class_id, l.cycle_day, l.period from lesson l join class c on c.id = l.class_id
+       join course k on k.id = c.course_id join year_group g on g.id = k.year_group_id where g.registers <> 'half-days'`,
+    ),
+    school.rows<{ classId: string; firstDay: string; lastDay: string }>(
+      'select x.class_id, t.first_day::text, t.last_day::text from class_term x join term t on t.id = x.term_id',
+    ),
+    school.rows<{ classId: string; date: string; period: number }>(
+      'select class_id, on_date::text as date, period from lesson_change where cancelled',
+    ),
+    school.rows<Stay & { classId: string }>(
+      'select class_id, student_id, lower(period)::text as from, upper(period)::text as until from class_member',
+    ),
+  ])
+  const runsOn = (classId: string, date: string) =>
+    terms.some((t) => t.classId === classId && t.firstDay <= date && date <= t.lastDay)
+  const isCancelled = new Set(cancelled.map((c) => `${c.classId} ${c.date} ${c.period}`))
+  const members = new Map<string, Stay[]>()
+  for (const stay of stays) members.set(stay.classId, [...(members.get(stay.classId) ?? []), stay])
+  return schoolDays(year, from, to).flatMap((date) =>
+    lessons
+      .filter((l) => {
+        const timetable = timetables.find((t) => t.id === l.timetableId)
+        return timetable && cycleDay(timetable, year, date) === l.cycleDay && runsOn(l.classId, date)
+      })
+      .filter((l) => !isCancelled.has(`${l.classId} ${date} ${l.period}`))
+      .flatMap(({ classId, period }) =>
+        (members.get(classId) ?? [])
+          .filter((m) => m.from <= date && (m.until === null || date < m.until))
+          .map(({ studentId }) => ({ studentId, classId, date, session: String(period) })),
+      ),
+  )
+}
+
 /** Whether a mark was made while its student belonged to the place. */
 function belongsTo(stays: readonly Stay[]) {
   const of = new Map<string, Stay[]>()
   for (const stay of stays) of.set(stay.studentId, [...(of.get(stay.studentId) ?? []), stay])
-  return (m: Mark) =>
+  return (m: { readonly studentId: string; readonly date: string }) =>
     (of.get(m.studentId) ?? []).some((s) => s.from <= m.date && (s.until === null || m.date < s.until))
 }
 
@@ -218,8 +272,42 @@ test('half-days on roll without a mark are counted apart, and lower nobody', asy
   const figures = good(await school.ask('attendance.figures', head, scope))
   if (figures.hidden) throw new Error('a homeroom is no small group')
   expect(figures.total.unmarked + figures.total.possible + figures.total.notExpected).toBe(2 * 28)
-  expect(figures.left).toBe(2 * 19)
+  expect(new Set(figures.students.map((s) => s.left))).toEqual(new Set([2 * 19]))
 })
+
+test('lessons without a mark and to come are those of the timetable, whoever the figures are of', async () => {
+  const marked = new Set(
+    marks.filter((m) => m.classId).map((m) => `${m.studentId} ${m.classId} ${m.date} ${m.session}`),
+  )
+  let seen = 0
+  for (const place of places) {
+    const scope = {
+      kind: place.kind,
+      id: place.id,
+      from: '2026-11-01',
+      to: '2026-12-18',
+      date: '2026-11-23',
+      sessions: 'lessons' as const,
+    }
+    const figures = good(await school.ask('attendance.figures', head, scope))
+    if (figures.hidden) continue
+    const belongs = belongsTo(place.stays)
+    const own = expected.filter((e) => belongs(e) && (place.kind !== 'class' || e.classId === place.id))
+    for (const s of figures.students) {
+      const lessons = own.filter((e) => e.studentId === s.id)
+      const open = lessons.filter(
+        (e) => e.date <= scope.date && !marked.has(`${e.studentId} ${e.classId} ${e.date} ${e.session}`),
+      )
+      expect([s.name, s.figures.unmarked, s.left]).toEqual([
+        s.name,
+        open.length,
+        lessons.filter((e) => e.date > scope.date).length,
+      ])
+      seen += lessons.length
+    }
+  }
+  expect(seen).toBeGreaterThan(1000)
+}, 60_000)
 
 test('a group of fewer than five has no figures, but its students have', async () => {
   const small = await school.row("select id from analysis_group where name = 'Three'")

@@ -143,17 +143,41 @@ describe('an absence that a guardian reports', () => {
 
 test('sheets and the certificate say what the registers say', async () => {
   const homeroom = await school.row("select id from homeroom where name = '7 Tern'")
-  const { homerooms, days } = good(
-    await school.ask('attendance.sheets', office, { date: '2026-11-18', homeroomId: String(homeroom.id) }),
+  const { sheets, days } = good(
+    await school.ask('attendance.sheets', office, {
+      date: '2026-11-18',
+      of: 'homerooms',
+      id: String(homeroom.id),
+    }),
   )
   expect(days).toEqual(['2026-11-16', '2026-11-17', '2026-11-18', '2026-11-19', '2026-11-20'])
-  const own = homerooms[0]?.students.find((s) => s.id === ilse)
+  const own = sheets[0]?.students.find((s) => s.id === ilse)
   const rows = await school.rows(
     `select m.session_date::text || ' ' || m.session as at, c.code from attendance_mark m join attendance_code c on c.id = m.code_id
      where m.student_id = $1 and m.session_date between '2026-11-16' and '2026-11-20' and m.homeroom_id is not null`,
     [ilse],
   )
   expect(own?.marks).toEqual(Object.fromEntries(rows.map((r) => [r.at, r.code])))
+  const schoolClass = await school.row("select id from class where name = '7 Science A'")
+  const lessons = good(
+    await school.ask('attendance.sheets', office, {
+      date: '2026-11-18',
+      of: 'classes',
+      id: String(schoolClass.id),
+    }),
+  ).sheets[0]
+  const taken = await school.rows(
+    `select m.session_date::text || ' ' || m.session as at, c.code from attendance_mark m join attendance_code c on c.id = m.code_id
+     where m.student_id = $1 and m.session_date between '2026-11-16' and '2026-11-20' and m.class_id = $2 order by 1`,
+    [ilse, schoolClass.id],
+  )
+  expect(taken.length).toBeGreaterThan(0)
+  expect(lessons?.students.find((s) => s.id === ilse)?.marks).toEqual(
+    Object.fromEntries(taken.map((r) => [r.at, r.code])),
+  )
+  expect(lessons?.sessions.map((s) => `${s.date} ${s.session}`)).toEqual(
+    expect.arrayContaining(taken.map((r) => r.at)),
+  )
   const certificate = good(
     await school.ask('attendance.certificate', office, {
       id: ilse,

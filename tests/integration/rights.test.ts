@@ -413,7 +413,7 @@ function inputFor(name: string, o: Record<string, string>, role: Role, isOwn: bo
     }),
     'year.scales': () => ({}),
     'year.settings': () => ({}),
-    'year.saveSettings': () => ({ teachersSee: 'places', seen: 0 }),
+    'year.saveSettings': () => ({ teachersSee: 'places', attendanceThreshold: 90, seen: 0 }),
     'people.classMembers': () => ({ classId: o.classId, date: '2026-11-23' }),
     'people.recipients': () => ({ studentIds: [o.studentId], guardianIds: [] }),
     'people.writeMessage': () => ({
@@ -567,7 +567,7 @@ function inputFor(name: string, o: Record<string, string>, role: Role, isOwn: bo
     }),
     'attendance.figureChoices': () => ({ date: '2026-11-23' }),
     'attendance.inBuilding': () => ({}),
-    'attendance.sheets': () => ({ date: '2026-11-23', homeroomId: o.homeroomId }),
+    'attendance.sheets': () => ({ date: '2026-11-23', of: 'homerooms', id: o.homeroomId }),
     'attendance.remind': () => ({
       homeroomId: o.homeroomId,
       classId: null,

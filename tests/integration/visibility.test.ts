@@ -36,7 +36,7 @@ const record = async (actor: Actor, studentId: string) =>
   good(await school.ask('people.student', actor, { studentId }))
 const decide = async (teachersSee: 'places' | 'details' | 'contacts', by: Actor = administrator) => {
   const { version } = good(await school.ask('year.settings', administrator, {}))
-  return school.tell('year.saveSettings', by, { teachersSee, seen: version })
+  return school.tell('year.saveSettings', by, { teachersSee, attendanceThreshold: 90, seen: version })
 }
 
 describe('what teachers see of students they do not teach', () => {
@@ -70,7 +70,11 @@ describe('what teachers see of students they do not teach', () => {
   test('is decided by an administrator, who is told when a colleague has just decided', async () => {
     const { version } = good(await school.ask('year.settings', administrator, {}))
     const decisions = (['places', 'contacts'] as const).map((teachersSee) =>
-      school.tell('year.saveSettings', administrator, { teachersSee, seen: version }),
+      school.tell('year.saveSettings', administrator, {
+        teachersSee,
+        attendanceThreshold: 90,
+        seen: version,
+      }),
     )
     const both = await Promise.all(decisions)
     expect(both.filter((r) => r.ok)).toHaveLength(1)

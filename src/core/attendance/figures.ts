@@ -34,7 +34,7 @@ export const figureDefinitions: readonly (readonly [figure: string, counts: stri
   ['Not expected', 'Sessions in which the student was not expected. They are in no other figure.'],
   [
     'Not marked',
-    'Half-days on roll on school days that have no mark yet. They are in no other figure, so a register that was not taken lowers nobody.',
+    'Half-days on roll on school days, and lessons of the student’s classes by the timetable, that have no mark yet. They are in no other figure, so a register that was not taken lowers nobody.',
   ],
   ['Per cent present', 'Present divided by possible, rounded half up to one decimal.'],
   [

@@ -20,6 +20,16 @@ const code = z.object({
   officeOnly: z.boolean(),
 })
 
+/** The share of sessions present below which students are listed, until a school chooses another. */
+export const usualThreshold = 90
+
+/** A share in whole per cent. */
+export const percent = z.coerce
+  .number('Enter a number from 1 to 100.')
+  .int('Enter a whole number from 1 to 100.')
+  .min(1, 'Enter a number from 1 to 100.')
+  .max(100, 'Enter a number from 1 to 100.')
+
 /** A set of attendance codes, new or changed, in the order in which they are listed. */
 export const codeSetInput = z
   .object({
@@ -211,4 +221,11 @@ export const lettersInput = z.object({
   date: civilDate,
   /** Write again to those who were written to lately. */
   again: z.boolean(),
+})
+
+/** Which sheets are printed: of homerooms or classes, of one or of all, of the week around a date. */
+export const sheetsInput = z.object({
+  date: civilDate,
+  of: z.enum(['homerooms', 'classes']),
+  id: id.nullable(),
 })

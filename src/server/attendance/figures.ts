@@ -2,8 +2,8 @@ import { sql, type RawBuilder } from 'kysely'
 import { z } from 'zod'
 import type { Meaning } from '@/core/attendance/codes'
 import { attendanceFigures, smallestGroup, type AttendanceFigures } from '@/core/attendance/figures'
-import { figuresInput, sessionsBehindInput } from '@/core/attendance/inputs'
-import { addDays, schoolDays } from '@/core/calendar/school-year'
+import { figuresInput, sessionsBehindInput, usualThreshold } from '@/core/attendance/inputs'
+import { addDays, type SchoolYear } from '@/core/calendar/school-year'
 import { civilDate } from '@/core/inputs'
 import { seeGroups } from '@/server/people'
 import type { Context } from '@/server/platform/context'
@@ -11,6 +11,7 @@ import { defineQuery } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { loadYear } from '@/server/school/load-year'
 import { lessonsTopic, registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
+import { noOpenSessions, openHalfDays, openLessonsOf, type OpenSessions } from './open-sessions'
 import { openFigures, seeFigures, watchRegisters } from './rights'
 
 type Scope = z.infer<typeof figuresInput>
@@ -76,13 +77,14 @@ const figuresBy = <K extends string | number>(
     .map(([k, own]) => [k, attendanceFigures(own, 0)] as const)
 }
 
-/** How many half-days on roll each student had until the day asked for. */
-async function onRoll({ db }: Context, scope: Scope, days: readonly string[]) {
-  const { rows } = await sql<{ studentId: string; n: number }>`
-    with member as (${membersOf(scope)})
-    select b.student_id, 2 * count(distinct d.day)::int as n from member b join unnest(${days}::date[]) as d(day) on b.period @> d.day
-    group by b.student_id`.execute(db)
-  return new Map(rows.map((r) => [r.studentId, r.n]))
+/** What each student's sessions without a mark and to come are. */
+function openOf(context: Context, year: SchoolYear, scope: Scope) {
+  return scope.sessions === 'half-days'
+    ? openHalfDays(context, year, membersOf(scope), scope)
+    : openLessonsOf(context, year, membersOf(scope), {
+        ...scope,
+        classId: scope.kind === 'class' ? (scope.id ?? undefined) : undefined,
+      })
 }
 
 /**
@@ -98,10 +100,8 @@ export const figures = defineQuery({
     const { db } = context
     const until = earlier(scope.to, scope.date)
     const year = await loadYear(db, until)
-    const days = year ? schoolDays(year, scope.from, until) : []
-    const left = year ? schoolDays(year, addDays(scope.date, 1), scope.to).length : 0
     const halfDays = scope.sessions === 'half-days'
-    const [{ rows: counted }, { rows: names }, roll] = await Promise.all([
+    const [{ rows: counted }, { rows: names }, openSessions] = await Promise.all([
       sql<Counted>`
         with member as materialized (${membersOf(scope)}), counted as (
           select m.*, extract(isodow from m.session_date)::int as weekday, date_trunc('week', m.session_date)::date as week,
@@ -121,7 +121,7 @@ export const figures = defineQuery({
         left join homeroom h on h.school_id = m.school_id and h.id = m.homeroom_id
         where ${scope.from} <= ${until} and b.period && daterange(${earlier(scope.from, until)}::date, ${until}::date, '[]')
         group by s.id, s.sort_name, h.name order by s.sort_name, s.id`.execute(db),
-      halfDays ? onRoll(context, scope, days) : new Map<string, number>(),
+      year ? openOf(context, year, scope) : new Map<string, OpenSessions>(),
     ])
     if (scope.kind !== 'student' && names.length < smallestGroup)
       return { hidden: true as const, students: names.length }
@@ -139,10 +139,13 @@ export const figures = defineQuery({
       withUnmarked(figuresBy(rows, () => 0)[0]?.[1] ?? attendanceFigures({}, 0), unmarked)
     const students = names.map((student) => {
       const rows = own.get(student.id) ?? []
-      const marked = rows.reduce((sum, r) => sum + r.n, 0)
+      const { unmarked, left } = openSessions.get(student.id) ?? noOpenSessions
+      const marked = halfDays ? rows.reduce((sum, r) => sum + r.n, 0) : 0
       return {
         ...student,
-        figures: all(rows, Math.max(0, (roll.get(student.id) ?? 0) - marked)),
+        /** Sessions still to come until the last day of the period. */
+        left,
+        figures: all(rows, Math.max(0, unmarked - marked)),
         recent: all(rows.filter((r) => r.recent)),
         before: all(rows.filter((r) => !r.recent)),
       }
@@ -154,8 +157,6 @@ export const figures = defineQuery({
     return {
       hidden: false as const,
       until,
-      /** Half-days still to come until the last day of the period, for everyone on roll; undefined for lessons. */
-      left: halfDays ? 2 * left : undefined,
       total: all(
         ofStudents,
         students.reduce((sum, s) => sum + s.figures.unmarked, 0),
@@ -236,15 +237,19 @@ export const sessionsBehind = defineQuery({
   },
 })
 
-/** What figures can be asked of by the actor: homerooms, classes and, for the office, year groups and analysis groups. */
+/**
+ * What figures can be asked of by the actor: homerooms, classes and, for the office, year groups and analysis groups;
+ * with the school's threshold.
+ */
 export const figureChoices = defineQuery({
   input: z.object({ date: civilDate }),
   right: openFigures,
   topics: () => [yearTopic(), rollTopic()],
   run: async (context, { date }) => {
     const { db } = context
-    const [year, all, groups] = await Promise.all([
+    const [year, saved, all, groups] = await Promise.all([
       loadYear(db, date),
+      db.selectFrom('schoolSetting').select('attendanceThreshold').executeTakeFirst(),
       context.may(watchRegisters, {}),
       context.may(seeGroups, {}),
     ])
@@ -257,6 +262,6 @@ export const figureChoices = defineQuery({
       union all select 'year group', g.id, g.name, 3, g.position from year_group g where ${all}
       union all select 'group', a.id, a.name, 4, 0 from analysis_group a where ${all && groups}
       order by rank, at, name`.execute(db)
-    return { choices: rows, whole: all, year }
+    return { choices: rows, whole: all, year, threshold: saved?.attendanceThreshold ?? usualThreshold }
   },
 })

@@ -46,6 +46,7 @@ export const lessonRegister = defineQuery({
       place: schoolClass,
       date,
       session,
+      taken: lesson === undefined || lesson.register,
       day,
       begun,
       starts: lesson?.starts,

@@ -27,7 +27,7 @@ function recentSessions(days: readonly string[], date: string, of: 'morning' | '
 /** What a lesson's register says of the lesson itself. */
 export type LessonNow = Pick<
   DayLesson,
-  'starts' | 'ends' | 'room' | 'teacher' | 'cover' | 'cancelled' | 'register' | 'note'
+  'starts' | 'ends' | 'room' | 'teacher' | 'cover' | 'cancelled' | 'note'
 >
 
 /** Codes of a date as a register offers them. Marks of the office are shown to everyone; a teacher cannot enter them. */
@@ -43,8 +43,15 @@ export const register = defineQuery({
   topics: (_context, { homeroomId }) => [homeroomTopic(homeroomId), codesTopic()],
   run: async (context, { homeroomId, date, session: half }) => {
     const { db, today, actor } = context
-    const [homeroom, year, codes, starts, { rows: roll }] = await Promise.all([
-      db.selectFrom('homeroom').select(['id', 'name']).where('id', '=', homeroomId).executeTakeFirstOrThrow(),
+    const [{ registers, ...homeroom }, year, codes, starts, { rows: roll }] = await Promise.all([
+      db
+        .selectFrom('homeroom as h')
+        .innerJoin('yearGroup as g', (j) =>
+          j.onRef('g.schoolId', '=', 'h.schoolId').onRef('g.id', '=', 'h.yearGroupId'),
+        )
+        .select(['h.id', 'h.name', 'g.registers'])
+        .where('h.id', '=', homeroomId)
+        .executeTakeFirstOrThrow(),
       loadYear(db, date),
       registerCodes(context, date),
       halfDayStarts(context, date),
@@ -58,6 +65,8 @@ export const register = defineQuery({
       place: homeroom,
       date,
       session: half as string,
+      /** Whether registers are taken in such sessions: not in half-days where a year group takes lessons alone. */
+      taken: registers !== 'lessons',
       day: year && dayKind(year, date),
       begun,
       /** When the session starts, where the timetable says so. */

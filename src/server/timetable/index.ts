@@ -5,7 +5,14 @@ import { changeLesson } from './changes'
 import { seeTimetable } from './rights'
 import { removeTimetable, replaceLessons, saveTimetable, setLesson, timetable as shown } from './timetables'
 
-export { halfDayStarts, lessonsOnDay, nearestLessons, type DayLesson } from './on-day'
+export {
+  halfDayStarts,
+  lessonsHeld,
+  lessonsOnDay,
+  nearestLessons,
+  type DayLesson,
+  type HeldLessons,
+} from './on-day'
 export { arrangeLessons } from './rights'
 
 /** Which lessons there are, when, and what is different on a day. */

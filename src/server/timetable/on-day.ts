@@ -1,6 +1,6 @@
-import { sql, type Transaction } from 'kysely'
+import { sql, type RawBuilder, type Transaction } from 'kysely'
 import { cycleDay, cycleDayNames, halfOf, type Cycle } from '@/core/timetable/timetable'
-import { dayKind, nearestSchoolDay, type DayKind } from '@/core/calendar/school-year'
+import { dayKind, nearestSchoolDay, type DayKind, type SchoolYear } from '@/core/calendar/school-year'
 import type { Tables } from '@/db/tables'
 import type { Context } from '@/server/platform/context'
 import { isTeacherOf, sizeByClass, teachersByClass } from '@/server/school/facts'
@@ -117,6 +117,47 @@ export async function halfDayStarts(
     where ${date} between t.first_day and coalesce(t.last_day, 'infinity') order by p.number`.execute(db)
   const first = (half: 'morning' | 'afternoon') => rows.find((p) => halfOf(p) === half)?.starts
   return { morning: first('morning'), afternoon: first('afternoon') }
+}
+
+/** The lessons that are held on some days and in which registers are taken, for joins. */
+export type HeldLessons = RawBuilder<{ classId: string; day: string; period: number }>
+
+/**
+ * The lessons held on some days, of classes whose year group takes registers in them: as the timetables in use have
+ * them, without those cancelled.
+ * @param days school days of the year
+ * @returns a select of `class_id`, `day` and `period`
+ */
+export async function lessonsHeld(
+  { db }: Context,
+  year: SchoolYear,
+  days: readonly string[],
+): Promise<HeldLessons> {
+  const timetables = await db
+    .selectFrom('timetable')
+    .select(['id', 'firstDay', 'lastDay', 'cycle', 'cycleDays'])
+    .execute()
+  const placed = days.flatMap((day) =>
+    timetables.flatMap((t) => {
+      const n = cycleDay(t, year, day)
+      return n === undefined ? [] : [{ day, id: t.id, n }]
+    }),
+  )
+  return sql`
+    with running as materialized (
+      select t.class_id, w.first_day, w.last_day from class_term t
+      join term w on w.school_id = t.school_id and w.id = t.term_id
+      join class c on c.school_id = t.school_id and c.id = t.class_id
+      join course k on k.school_id = c.school_id and k.id = c.course_id
+      join year_group g on g.school_id = k.school_id and g.id = k.year_group_id and g.registers <> 'half-days'
+    )
+    select l.class_id, d.day, l.period
+    from unnest(${placed.map((p) => p.day)}::date[], ${placed.map((p) => p.id)}::uuid[], ${placed.map((p) => p.n)}::int[])
+      as d(day, timetable_id, cycle_day)
+    join lesson l on l.timetable_id = d.timetable_id and l.cycle_day = d.cycle_day
+    join running r on r.class_id = l.class_id and d.day between r.first_day and r.last_day
+    where not exists (select 1 from lesson_change x where x.school_id = l.school_id and x.class_id = l.class_id
+      and x.on_date = d.day and x.period = l.period and x.cancelled)`
 }
 
 interface Slot {

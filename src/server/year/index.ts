@@ -114,7 +114,10 @@ export const year = defineDomain({
     class: ofName('Class', { name: 'name' }),
     school_setting: {
       kind: 'Settings of the school',
-      columns: { teachers_see: 'what teachers see of students they do not teach' },
+      columns: {
+        teachers_see: 'what teachers see of students they do not teach',
+        attendance_threshold: 'attendance threshold',
+      },
     },
     grading_scale: ofName('Grading scale', { name: 'name' }),
     grading_band: {

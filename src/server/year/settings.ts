@@ -1,5 +1,6 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
+import { percent, usualThreshold } from '@/core/attendance/inputs'
 import { seen } from '@/core/inputs'
 import { teachersSee, type TeachersSee } from '@/core/people/visibility'
 import { defineCommand, defineQuery } from '@/server/platform/define'
@@ -14,32 +15,37 @@ export const settings = defineQuery({
   topics: () => [yearTopic()],
   run: async (context) => {
     const [saved, mayChange] = await Promise.all([
-      context.db.selectFrom('schoolSetting').select(['teachersSee', 'version']).executeTakeFirst(),
+      context.db
+        .selectFrom('schoolSetting')
+        .select(['teachersSee', 'attendanceThreshold', 'version'])
+        .executeTakeFirst(),
       context.may(changeSettings, {}),
     ])
     return {
       teachersSee: (saved?.teachersSee ?? 'places') as TeachersSee,
+      attendanceThreshold: saved?.attendanceThreshold ?? usualThreshold,
       version: saved?.version ?? 0,
       mayChange,
     }
   },
 })
 
-/** Decides what teachers see of students they do not teach. */
+/** Decides what teachers see of students they do not teach, and below which attendance students are looked after. */
 export const saveSettings = defineCommand({
-  input: z.object({ teachersSee: z.enum(teachersSee), seen }),
+  input: z.object({ teachersSee: z.enum(teachersSee), attendanceThreshold: percent, seen }),
   right: changeSettings,
   undo: { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), rollTopic()] },
-  run: async (context, { teachersSee: level, seen: version }) => {
+  run: async (context, { teachersSee: level, attendanceThreshold, seen: version }) => {
     const { db, actor } = context
     const { rows } = await sql<{ version: number }>`
-      insert into school_setting (school_id, teachers_see) select ${actor.schoolId}, ${level} where ${version} = 0
+      insert into school_setting (school_id, teachers_see, attendance_threshold)
+      select ${actor.schoolId}, ${level}, ${attendanceThreshold} where ${version} = 0
       on conflict (school_id) do nothing returning version`.execute(db)
     const saved =
       rows[0] ??
       (await db
         .updateTable('schoolSetting')
-        .set({ teachersSee: level })
+        .set({ teachersSee: level, attendanceThreshold })
         .where('version', '=', version)
         .returning('version')
         .executeTakeFirst())

@@ -159,7 +159,6 @@ function StudentsTable({
   const mayWrite = acts.some((a) => a.href === '/attendance/letters')
   const chosen = figures.students.filter((s) => keys.has(s.id))
   const below = figures.students.filter((s) => isBelow(s.figures, threshold))
-  const { left } = figures
   const columns: readonly Column<StudentFigures>[] = [
     {
       id: 'name',
@@ -195,25 +194,17 @@ function StudentsTable({
           </strong>
         ),
     },
-    ...(left === undefined
-      ? []
-      : [
-          {
-            id: 'miss',
-            title: 'May miss',
-            align: 'right',
-            value: (s) => mayMiss(s.figures, left, threshold) ?? -1,
-            cell: (s) => {
-              const spare = s.now ? mayMiss(s.figures, left, threshold) : undefined
-              if (!s.now || s.figures.possible === 0) return null
-              return spare === undefined ? (
-                <span className="text-port">out of reach</span>
-              ) : (
-                `${spare} of ${left}`
-              )
-            },
-          } satisfies Column<StudentFigures>,
-        ]),
+    {
+      id: 'miss',
+      title: 'May miss',
+      align: 'right',
+      value: (s) => mayMiss(s.figures, s.left, threshold) ?? -1,
+      cell: (s) => {
+        if (!s.now || s.figures.possible === 0) return null
+        const spare = mayMiss(s.figures, s.left, threshold)
+        return spare === undefined ? <span className="text-port">out of reach</span> : `${spare} of ${s.left}`
+      },
+    },
   ]
   return (
     <>
@@ -274,7 +265,7 @@ export function FiguresPage({
   const [answer] = useLive('attendance.figures', scope, initial)
   const [open, setOpen] = useState<Narrowed>()
   const [{ threshold }, setThreshold] = useQueryStates(
-    { threshold: parseAsInteger.withDefault(90) },
+    { threshold: parseAsInteger.withDefault(choices.threshold) },
     { history: 'replace' },
   )
   const [, setAsked] = useQueryStates(

@@ -9,11 +9,19 @@ export default async function Page({
   searchParams: Promise<Record<string, string | undefined>>
 }) {
   const date = await workingDate(searchParams)
-  const homeroom = await param(searchParams, 'homeroom')
-  const input = { date, homeroomId: isId(homeroom) ? (homeroom ?? null) : null }
+  const [homeroom, ofClass] = await Promise.all([
+    param(searchParams, 'homeroom'),
+    param(searchParams, 'class'),
+  ])
+  const id = ofClass ?? homeroom
+  const input = {
+    date,
+    of: ofClass === undefined ? 'homerooms' : 'classes',
+    id: isId(id) ? (id ?? null) : null,
+  } as const
   return (
     <SheetsPage
-      key={`${date} ${input.homeroomId}`}
+      key={`${date} ${input.of} ${input.id}`}
       input={input}
       initial={await fetchForPage('attendance.sheets', input)}
     />

@@ -3,7 +3,7 @@ import { useId, useState } from 'react'
 import type { TeachersSee } from '@/core/people/visibility'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
-import { Problem } from '@/ui/field'
+import { Field, Problem, TextInput } from '@/ui/field'
 import { newKey, tellServer } from '@/screen/server'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
@@ -31,14 +31,22 @@ export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'
   const [busy, setBusy] = useState(false)
   const [problem, setProblem] = useState<string>()
   const [chosen, setChosen] = useState<TeachersSee>()
+  const [typed, setTyped] = useState<string>()
   const teachersSee = chosen ?? s.teachersSee
+  const threshold = typed ?? String(s.attendanceThreshold)
+  const wrong = /^([1-9][0-9]?|100)$/.test(threshold.trim())
+    ? undefined
+    : 'Enter a whole number from 1 to 100.'
+  const same = teachersSee === s.teachersSee && threshold.trim() === String(s.attendanceThreshold)
   async function save() {
     setBusy(true)
     setProblem(undefined)
-    const result = await tellServer('year.saveSettings', { teachersSee, seen: s.version }, newKey())
+    const input = { teachersSee, attendanceThreshold: Number(threshold), seen: s.version }
+    const result = await tellServer('year.saveSettings', input, newKey())
     if (result.ok) {
       setChosen(undefined)
-      undoable.done('The setting was saved.', result.run)
+      setTyped(undefined)
+      undoable.done('The settings were saved.', result.run)
     } else setProblem(result.failure.message)
     await refresh()
     setBusy(false)
@@ -72,9 +80,30 @@ export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'
           </label>
         ))}
       </fieldset>
+      <section className="mt-7 grid max-w-2xl gap-2">
+        <h2 className="text-[16px] font-bold">Attendance threshold</h2>
+        <p className="mb-1 text-muted">
+          Students who were present in a smaller share of their sessions are pointed out under Attendance,
+          Figures. Anybody can look at another share there.
+        </p>
+        <div className="w-40">
+          <Field label="Per cent present" problem={wrong}>
+            {(field) => (
+              <TextInput
+                {...field}
+                inputMode="numeric"
+                maxLength={3}
+                value={threshold}
+                readOnly={!s.mayChange}
+                onChange={(e) => setTyped(e.target.value)}
+              />
+            )}
+          </Field>
+        </div>
+      </section>
       {s.mayChange && (
         <p className="mt-4">
-          <Button busy={busy} disabled={teachersSee === s.teachersSee} onClick={() => void save()}>
+          <Button busy={busy} disabled={same || wrong !== undefined} onClick={() => void save()}>
             Save
           </Button>
         </p>

@@ -154,7 +154,11 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   const announce = useAnnounce()
   const [drafting, setDrafting] = useState<Drafting>()
   const cells = useRef(new Map<string, HTMLButtonElement | null>())
-  const takes = lessonOf === undefined || (register.lesson?.register && !register.lesson.cancelled)
+  // A half-day that was marked before the year group went over to lessons stays open.
+  const takes =
+    lessonOf === undefined
+      ? register.taken || rows.some((x) => x.mark?.codeId)
+      : register.taken && register.lesson !== null && !register.lesson.cancelled
   const open =
     takes && register.day?.kind === 'school day' && register.begun && rows.length > 0 && codes.length > 0
   const nameOf = (studentId: string) =>
