@@ -22,7 +22,8 @@ const byDay = ({ sessions }: SheetOf, days: readonly string[]) =>
     .map((day) => ({ day, sessions: sessions.filter((s) => s.date === day) }))
     .filter((d) => d.sessions.length > 0)
 
-const shortly = (session: string) => (session === 'morning' ? 'am' : session === 'afternoon' ? 'pm' : session)
+const shortly = (session: string) =>
+  session === 'morning' ? 'am' : session === 'afternoon' ? 'pm' : `period ${session}`
 
 /** One homeroom's or class's sheet on a page of its own. */
 function Sheet({ of, days, blank }: { of: SheetOf; days: readonly string[]; blank: boolean }) {
