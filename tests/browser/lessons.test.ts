@@ -174,6 +174,34 @@ test('the timetable is typed into: what is wrong is said at the cell, a clash is
   await office.sees('Undone.')
 })
 
+test('what is marked and no longer in the timetable can be read; where lessons alone are marked, the half-day says so', async () => {
+  const [{ id: classId } = { id: '' }] = await app.rows("select id from class where name = '8 Science A'")
+  const [last] = await app.rows(
+    `select session_date::text as date, session from attendance_mark where class_id = '${classId}'
+     order by session_date desc, session desc limit 1`,
+  )
+  const day = new Date(`${last?.date}T00:00:00Z`).getUTCDay()
+  await app.rows(
+    `delete from lesson where class_id = '${classId}' and cycle_day = ${day} and period = ${last?.session}`,
+  )
+  await teacher.go(`/classes/${classId}/register?date=${last?.date}&session=${last?.session}`)
+  await teacher.sees(`8 Science A has no lesson in period ${last?.session}`)
+  await teacher.sees('These marks count in the figures.')
+  expect(await teacher.page.$$eval('main tbody tr', (rows) => rows.length)).toBeGreaterThan(20)
+  expect(await teacher.axe()).toEqual([])
+
+  await app.rows("update year_group set registers = 'lessons' where name = 'Year 7'")
+  const [{ id: homeroomId } = { id: '' }] = await app.rows("select id from homeroom where name = '7 Tern'")
+  await office.go(`/attendance/registers/${homeroomId}`)
+  await office.sees('7 Tern takes registers in lessons, not for half-days.')
+  await office.enterOn('Lessons of the day')
+  await office.page.waitForFunction(() => location.pathname === '/attendance/lessons')
+  // What was marked before stays open.
+  await office.go(`/attendance/registers/${homeroomId}?date=2026-11-20`)
+  await office.page.waitForSelector('[data-student]')
+  await app.rows("update year_group set registers = 'both' where name = 'Year 7'")
+})
+
 test('figures are drawn, each percentage opens into its sessions, and families below the threshold are written to once', async () => {
   await office.go('/attendance/figures')
   await office.page.waitForSelector('[role=img] .main-svg', { timeout: 20000 })

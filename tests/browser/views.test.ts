@@ -63,6 +63,7 @@ test('every view of a teacher', async () => {
       '/attendance/figures',
       '/attendance/figures?sessions=lessons',
       `/attendance/sheets?homeroom=${h}`,
+      '/attendance/sheets?class=',
       '/school/timetable',
       `/classes/${c}/marks`,
       `/classes/${c}/marks?date=2027-02-01`,
