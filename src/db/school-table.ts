@@ -2,7 +2,7 @@ import { sql, type Kysely } from 'kysely'
 
 /**
  * Makes a table a school's own: row-level security, forced also for the table's owner, with one policy
- * that compares `school_id` with the school set for the transaction, asked for once a statement; and rights for the application's role.
+ * that compares `school_id` with the school set for the transaction; and rights for the application's role.
  *
  * @param history columns that identify a row; every insert, update and delete is then kept in `history`
  * @param may what the application's role may do; whatever is not named is refused by the database
@@ -15,8 +15,9 @@ export async function protectSchoolTable(
   const name = sql.table(table)
   await sql`alter table ${name} enable row level security`.execute(db)
   await sql`alter table ${name} force row level security`.execute(db)
-  await sql`create policy own_school on ${name} using (school_id = (select kedge_school()))
-    with check (school_id = (select kedge_school()))`.execute(db)
+  await sql`create policy own_school on ${name} using (school_id = kedge_school()) with check (school_id = kedge_school())`.execute(
+    db,
+  )
   await sql`grant ${sql.raw(may)} on ${name} to kedge_app`.execute(db)
   if (history)
     await sql`create trigger keep_history after insert or update or delete on ${name}

@@ -124,7 +124,7 @@ function letterAndReport(
           id: '00000000-0000-7000-8000-1e77e2000000',
           name: 'Below 90%',
           subject: 'Attendance of {student}',
-          body: 'Dear {guardian},\n\n{student} was present in {percent} of the half-days from {from} to {to}: {missed} of {possible} were missed, {no reason} of them without a reason yet.\n\nPlease call us, so that we can see how to help.\n\n{sender}\n{school}',
+          body: 'Dear {guardian},\n\n{student} was present in {percent} of the {sessions} from {from} to {to}: {missed} of {possible} were missed, {no reason} of them without a reason yet.\n\nPlease call us, so that we can see how to help.\n\n{sender}\n{school}',
           version: 1,
         },
       ],

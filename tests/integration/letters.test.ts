@@ -1,4 +1,5 @@
 import type { Actor } from '@/server/platform/actor'
+import type { QueryInput } from '@/server/registry'
 import { bad, good, openSchool, type TestSchool } from './school'
 
 let school: TestSchool
@@ -19,7 +20,8 @@ afterAll(() => school.close())
 
 describe('letters about attendance', () => {
   const shown = async () => good(await school.ask('attendance.letters', office, {}))
-  const ask = async (over: { studentIds?: string[]; again?: boolean } = {}) => {
+  type Asked = QueryInput<'attendance.lettersToSend'>
+  const ask = async (over: Partial<Asked> = {}): Promise<Asked> => {
     const [template] = (await shown()).templates
     return {
       templateId: template?.id ?? '',
@@ -27,6 +29,8 @@ describe('letters about attendance', () => {
       studentIds: [ilse],
       from: '2026-09-01',
       date: '2026-11-23',
+      sessions: 'half-days',
+      classId: null,
       again: false,
       ...over,
     }
@@ -49,6 +53,28 @@ describe('letters about attendance', () => {
     const again = good(await school.ask('attendance.lettersToSend', office, await ask({ again: true })))
     expect([again.reached, again.lately.length]).toEqual([2, 2])
     expect(good(await school.tell('attendance.sendLetters', office, await ask({ again: true }))).sent).toBe(2)
+  })
+  test('say of lessons what the figures of lessons say, of all or of one class', async () => {
+    const science = await school.row("select id from class where name = '7 Science A'")
+    const scope = { from: '2026-09-01', to: '2026-12-18', date: '2026-11-23', sessions: 'lessons' as const }
+    for (const [kind, id, classId, words] of [
+      ['student', ilse, null, 'lessons'],
+      ['class', String(science.id), String(science.id), 'lessons of 7 Science A'],
+    ] as const) {
+      const figures = good(await school.ask('attendance.figures', office, { kind, id, ...scope }))
+      if (figures.hidden) throw new Error('neither is a small group')
+      const percent = figures.students.find((s) => s.id === ilse)?.figures.percentPresent
+      const { first } = good(
+        await school.ask(
+          'attendance.lettersToSend',
+          office,
+          await ask({ sessions: 'lessons', classId, again: true }),
+        ),
+      )
+      expect(first?.body).toContain(`was present in ${percent}% of the ${words} from`)
+    }
+    const nobody = await ask({ sessions: 'lessons', classId: ilse })
+    expect(bad(await school.ask('attendance.lettersToSend', office, nobody)).kind).toBe('not found')
   })
   test('a template with a field that there is not is refused; two who edit it: the second sees it', async () => {
     const [template] = (await shown()).templates

@@ -386,6 +386,8 @@ const lettersOf = (o: Record<string, string>) => ({
   studentIds: [o.studentId],
   from: '2026-09-01',
   date: '2026-11-23',
+  sessions: 'half-days',
+  classId: null,
   again: false,
 })
 const entries = (o: Record<string, string>) => ({ roundId: o.roundId, classId: o.classId })

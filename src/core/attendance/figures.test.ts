@@ -89,6 +89,7 @@ test('a letter has its fields filled in, and names those there are not', () => {
     from: 'Tue 1 Sep 2026',
     to: 'Mon 23 Nov 2026',
     school: 'Wrackline School',
+    sessions: 'half-days',
     sender: 'Ewan Leask',
   }
   expect(fillLetter('{student}: {percent}, {missed} of {possible}, { no reason } open', values)).toBe(

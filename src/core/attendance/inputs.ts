@@ -219,6 +219,9 @@ export const lettersInput = z.object({
     .max(500, 'Write to at most 500 students at once.'),
   from: civilDate,
   date: civilDate,
+  /** What the figures count: half-days, or lessons; of one class alone where it is named. */
+  sessions: z.enum(['half-days', 'lessons']),
+  classId: id.nullable(),
   /** Write again to those who were written to lately. */
   again: z.boolean(),
 })

@@ -4,6 +4,7 @@ import type { AttendanceFigures } from './figures'
 export const letterFields = {
   guardian: 'name of the guardian',
   student: 'name of the student',
+  sessions: 'half-days or lessons: what is counted',
   percent: 'per cent present',
   present: 'sessions present',
   possible: 'possible sessions',
@@ -32,7 +33,7 @@ export const fillLetter = (text: string, values: LetterValues): string =>
   )
 
 /** What the figures say, as a letter writes it. */
-export const figureValues = (figures: AttendanceFigures) => ({
+export const figureValues = (figures: Omit<AttendanceFigures, 'unmarked'>) => ({
   percent: figures.percentPresent === undefined ? 'no' : `${figures.percentPresent}%`,
   present: String(figures.present),
   possible: String(figures.possible),

@@ -13,7 +13,7 @@ import { queueMails } from '@/server/platform/mail'
 import { updateSeen } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { lettersTopic } from '@/server/school/topics'
-import { loadFigures } from './load-figures'
+import { loadFigures, loadLessonFigures } from './load-figures'
 import { attendanceLetter } from './mails'
 import { writeLetters } from './rights'
 import { refuse, refuseField } from './words'
@@ -112,13 +112,18 @@ const latelyDays = 14
 /** One letter for each guardian who may receive what the school sends, of each student, with what it says. */
 async function lettersFor(
   context: Context,
-  { studentIds, from, date }: z.infer<typeof lettersInput>,
+  { studentIds, from, date, sessions, classId }: z.infer<typeof lettersInput>,
 ): Promise<readonly Letter[]> {
   const { db, actor, now } = context
   const year = await loadYear(db, date)
   if (!year) throw refuse('noSession', { date })
-  const [figures, { rows }] = await Promise.all([
-    loadFigures(db, year, studentIds, from, date),
+  const [figures, ofClass, { rows }] = await Promise.all([
+    sessions === 'half-days'
+      ? loadFigures(db, year, studentIds, from, date)
+      : loadLessonFigures(db, studentIds, from, date, classId),
+    classId === null
+      ? undefined
+      : db.selectFrom('class').select('name').where('id', '=', classId).executeTakeFirst(),
     sql<Omit<Letter, 'values'>>`
       select s.id as student_id, s.sort_name as student, g.id as guardian_id, g.given_name || ' ' || g.family_name as guardian,
         nullif(g.email, '') as email, (select max(m.created_at)::text from mail m where m.student_id = s.id and m.guardian_id = g.id
@@ -128,11 +133,13 @@ async function lettersFor(
       db,
     ),
   ])
+  if (classId !== null && !ofClass) throw new Refusal(notFound)
   return rows.flatMap((row) => {
     const own = figures.get(row.studentId)
     if (!own || own.possible === 0) return []
     const values: LetterValues = {
       ...figureValues(own),
+      sessions: ofClass ? `lessons of ${ofClass.name}` : sessions,
       guardian: row.guardian,
       student: spokenName(row.student),
       from: shortDate(from, true),

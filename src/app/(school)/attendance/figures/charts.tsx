@@ -2,7 +2,7 @@
 import { useCallback } from 'react'
 import { DataTable } from '@/ui/table/data-table'
 import { Chart, type Tones } from '@/screen/chart'
-import type { Figures, Narrowed, StudentFigures } from './figures-page'
+import type { Figures, Narrowed, StudentFigures } from './figure-columns'
 
 const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 export const weekdayName = (weekday: number) => weekdays[weekday - 1] ?? ''

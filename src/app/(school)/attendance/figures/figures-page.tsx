@@ -1,40 +1,22 @@
 'use client'
 import { parseAsInteger, parseAsString, useQueryStates } from 'nuqs'
 import { useState } from 'react'
-import { figureDefinitions, isBelow, mayMiss, type AttendanceFigures } from '@/core/attendance/figures'
+import { figureDefinitions, type AttendanceFigures } from '@/core/attendance/figures'
 import { sessionWords } from '@/core/attendance/sessions'
 import { shortDate } from '@/core/calendar/date-words'
-import type { QueryOutput } from '@/server/registry'
-import { Button } from '@/ui/button'
 import { ChoiceGroup } from '@/ui/choice-group'
 import { Field, Select, TextInput } from '@/ui/field'
-import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
-import { Message, useMessage } from '@/screen/message'
-import { useSchool } from '@/screen/school-context'
 import { useLive } from '@/screen/use-live'
 import { AttendanceHead } from '@/app/(school)/attendance/attendance-head'
 import { DriftChart, WeekChart, WeekdayChart, weekdayName } from './charts'
+import { figureColumns, Percent, type Answer, type Figures, type Narrowed, type Open } from './figure-columns'
 import { nameOfScope, type Choices, type Scope } from './scope'
+import { StudentsTable } from './students-table'
 
-const LettersDialog = later(() => import('./letters-dialog').then((m) => m.LettersDialog))
 const SessionsDialog = later(() => import('./sessions-dialog').then((m) => m.SessionsDialog))
-
-type Answer = QueryOutput<'attendance.figures'>
-export type Figures = Extract<Answer, { hidden: false }>
-export type StudentFigures = Figures['students'][number]
-
-/** What a number is of, beside the page's scope. */
-export interface Narrowed {
-  readonly words: string
-  readonly studentId?: string
-  readonly homeroomId?: string
-  readonly weekday?: number
-  readonly session?: string
-  readonly week?: string
-}
-type Open = (narrowed: Narrowed) => void
 
 const kindTitles = {
   homeroom: 'Homerooms',
@@ -44,43 +26,6 @@ const kindTitles = {
 } as const
 
 const sessionKinds = ['half-days', 'lessons'] as const
-
-/** A percentage that opens into its sessions. */
-function Percent({ figures, of, onOpen }: { figures: AttendanceFigures; of: Narrowed; onOpen: Open }) {
-  if (figures.percentPresent === undefined) return <span className="text-muted">none</span>
-  return (
-    <button type="button" className="link" onClick={() => onOpen(of)}>
-      {figures.percentPresent}%<span className="sr-only"> of {of.words}, show the sessions</span>
-    </button>
-  )
-}
-
-const figureColumns = <R extends { readonly figures: AttendanceFigures }>(
-  of: (row: R) => Narrowed,
-  onOpen: Open,
-): readonly Column<R>[] => [
-  {
-    id: 'percent',
-    title: 'Present',
-    align: 'right',
-    value: (r) => Number(r.figures.percentPresent ?? -1),
-    cell: (r) => <Percent figures={r.figures} of={of(r)} onOpen={onOpen} />,
-  },
-  ...(
-    [
-      ['possible', 'Possible'],
-      ['late', 'Late'],
-      ['withReason', 'With reason'],
-      ['withoutReason', 'No reason yet'],
-    ] as const
-  ).map(([id, title]): Column<R> => ({
-    id,
-    title,
-    align: 'right',
-    value: (r) => r.figures[id],
-    cell: (r) => r.figures[id],
-  })),
-]
 
 /** The figures of everything together, in a line. */
 function Total({ total, onOpen, words }: { total: AttendanceFigures; onOpen: Open; words: string }) {
@@ -133,122 +78,6 @@ function Part({ title, children }: { title: string; children: React.ReactNode })
       <h2 className="mb-2 border-b border-ink pb-1">{title}</h2>
       {children}
     </section>
-  )
-}
-
-function StudentsTable({
-  figures,
-  threshold,
-  name,
-  from,
-  date,
-  onOpen,
-}: {
-  figures: Figures
-  threshold: number
-  name: string
-  from: string
-  date: string
-  onOpen: Open
-}) {
-  const view = useTableView()
-  const { acts } = useSchool()
-  const { message, say } = useMessage()
-  const [keys, setKeys] = useState<ReadonlySet<string>>(new Set())
-  const [writing, setWriting] = useState(false)
-  const mayWrite = acts.some((a) => a.href === '/attendance/letters')
-  const chosen = figures.students.filter((s) => keys.has(s.id))
-  const below = figures.students.filter((s) => isBelow(s.figures, threshold))
-  const columns: readonly Column<StudentFigures>[] = [
-    {
-      id: 'name',
-      title: 'Student',
-      heading: true,
-      value: (s) => s.name,
-      cell: (s) => (
-        <>
-          <Link className="link" href={`/people/${s.id}`}>
-            {s.name}
-          </Link>
-          {!s.now && <span className="text-muted">, left</span>}
-        </>
-      ),
-    },
-    {
-      id: 'homeroom',
-      title: 'Homeroom',
-      value: (s) => s.homeroom,
-      choices: (s) => (s.homeroom ? [s.homeroom] : []),
-      cell: (s) => s.homeroom,
-    },
-    ...figureColumns<StudentFigures>((s) => ({ words: s.name, studentId: s.id }), onOpen),
-    {
-      id: 'below',
-      title: `Below ${threshold}%`,
-      value: (s) => (isBelow(s.figures, threshold) ? 'below' : 'not below'),
-      choices: (s) => [isBelow(s.figures, threshold) ? 'below' : 'not below'],
-      cell: (s) =>
-        isBelow(s.figures, threshold) && (
-          <strong className="text-port">
-            <span aria-hidden>▼ </span>below
-          </strong>
-        ),
-    },
-    {
-      id: 'miss',
-      title: 'May miss',
-      align: 'right',
-      value: (s) => mayMiss(s.figures, s.left, threshold) ?? -1,
-      cell: (s) => {
-        if (!s.now || s.figures.possible === 0) return null
-        const spare = mayMiss(s.figures, s.left, threshold)
-        return spare === undefined ? <span className="text-port">out of reach</span> : `${spare} of ${s.left}`
-      },
-    },
-  ]
-  return (
-    <>
-      <Message {...message} />
-      <DataTable
-        label="Students"
-        rows={figures.students}
-        columns={columns}
-        rowKey={(s) => s.id}
-        view={view}
-        download={`attendance figures ${name} to ${figures.until}`}
-        ticked={mayWrite ? { keys, onChange: setKeys, nameOf: (s) => `Choose ${s.name}` } : undefined}
-        acts={
-          mayWrite && (
-            <>
-              <Button
-                kind="plain"
-                onClick={() => setKeys(new Set(below.filter((s) => s.now).map((s) => s.id)))}
-              >
-                Choose those below {threshold}%
-              </Button>
-              <Button kind="plain" disabled={chosen.length === 0} onClick={() => setWriting(true)}>
-                Write letters{chosen.length > 0 && ` (${chosen.length})`}
-              </Button>
-            </>
-          )
-        }
-        caption={`${below.length} of ${figures.students.length} below ${threshold}%`}
-        empty={<p>Nobody belonged here in this period.</p>}
-      />
-      {writing && (
-        <LettersDialog
-          studentIds={chosen.map((s) => s.id)}
-          from={from}
-          date={date}
-          onClose={() => setWriting(false)}
-          onSent={(words) => {
-            setWriting(false)
-            setKeys(new Set())
-            say(words)
-          }}
-        />
-      )}
-    </>
   )
 }
 
@@ -479,8 +308,7 @@ export function FiguresPage({
                 figures={answer}
                 threshold={threshold}
                 name={name}
-                from={scope.from}
-                date={answer.until}
+                scope={scope}
                 onOpen={setOpen}
               />
             </Part>

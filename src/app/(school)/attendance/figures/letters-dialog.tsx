@@ -1,5 +1,6 @@
 'use client'
 import { useState } from 'react'
+import type { QueryInput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Field, Problem, Select, Tick } from '@/ui/field'
@@ -18,17 +19,18 @@ function LeftOut({ words, names }: { words: string; names: readonly string[] }) 
   )
 }
 
+type Counted = Pick<QueryInput<'attendance.lettersToSend'>, 'from' | 'date' | 'sessions' | 'classId'>
+
 /** Letters to the guardians of the students chosen: which template, whom they reach, how the first one reads. */
 export function LettersDialog({
   studentIds,
-  from,
-  date,
+  counted,
   onClose,
   onSent,
 }: {
   studentIds: readonly string[]
-  from: string
-  date: string
+  /** What the figures in the letters count. */
+  counted: Counted
   onClose: () => void
   onSent: (words: string) => void
 }) {
@@ -44,8 +46,7 @@ export function LettersDialog({
     templateId: template.id,
     seen: template.version,
     studentIds: [...studentIds],
-    from,
-    date,
+    ...counted,
     again,
   }
   const { answer: shown, problem: unread } = useAnswer('attendance.lettersToSend', input, { keep: true })

@@ -7,7 +7,7 @@ import { Problem } from '@/ui/field'
 import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
 import Link from '@/screen/link'
 import { useAnswer } from '@/screen/use-live'
-import type { Narrowed } from './figures-page'
+import type { Narrowed } from './figure-columns'
 import type { Scope } from './scope'
 
 type Session = QueryOutput<'attendance.sessionsBehind'>['sessions'][number]

@@ -2,6 +2,7 @@
 import Link from '@/screen/link'
 import { shortDate } from '@/core/calendar/date-words'
 import { dayWords } from '@/core/calendar/day-words'
+import { useSchool } from '@/screen/school-context'
 import { sessionQuery, type Register, type RegisterInput } from './use-register'
 
 /** Why the register of a lesson cannot be taken, if that lies in the lesson. */
@@ -30,6 +31,7 @@ function halfDayReason({ begun, rows, place, date, session, taken }: Register): 
 
 /** Marks of a lesson that the timetable no longer has: they count, so they can be seen. */
 function MarksLeft({ rows, codes, date }: Register) {
+  const mayCorrect = useSchool().acts.some((act) => act.href === '/attendance/corrections')
   const codeOf = new Map(codes.map((c) => [c.id, c]))
   const marked = rows.flatMap((row) => {
     const code = row.mark?.codeId ? codeOf.get(row.mark.codeId) : undefined
@@ -40,9 +42,13 @@ function MarksLeft({ rows, codes, date }: Register) {
     <>
       <p>
         It was marked when the timetable had this lesson. These marks count in the figures.{' '}
-        <Link className="link" href={`/attendance/corrections?date=${date}`}>
-          The office can change them in Corrections.
-        </Link>
+        {mayCorrect ? (
+          <Link className="link" href={`/attendance/corrections?date=${date}`}>
+            Change them in Corrections
+          </Link>
+        ) : (
+          'The office can change them.'
+        )}
       </p>
       <table className="rows" aria-label="Marks of this lesson">
         <thead>
