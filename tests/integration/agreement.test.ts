@@ -108,6 +108,80 @@ test('what waits is told to those it waits for', async () => {
   ).toBe(false)
 })
 
+describe('the lessons of a week', () => {
+  const lessonsOf = async (day: string) =>
+    good(await school.ask('attendance.lessonsOfDay', head, { date: day }))
+      .lessons.filter((l) => l.register && !l.cancelled)
+      .map((l) => `${l.classId} ${day} ${l.period}`)
+  const onSheets = async (day: string) => {
+    const { sheets, days } = good(
+      await school.ask('attendance.sheets', head, { date: day, of: 'classes', id: null }),
+    )
+    const slots = sheets.flatMap((s) => s.sessions.map((x) => `${s.id} ${x.date} ${x.session}`))
+    return { days, slots }
+  }
+  // Two weeks after one another in which nothing is marked yet, the second the first of another cycle.
+  const weeks = ['2026-12-02', '2026-12-09']
+
+  test.each([
+    ['week', 5],
+    ['two weeks', 10],
+    ['days', 4],
+    ['days', 7],
+  ])(
+    'are the same on the sheets and on each day’s list, where a timetable repeats by %s (%i days)',
+    async (cycle, cycleDays) => {
+      const before = await school.row('select id, cycle, cycle_days from timetable where last_day is null')
+      await school.rows('update timetable set cycle = $1, cycle_days = $2 where id = $3', [
+        cycle,
+        cycleDays,
+        before.id,
+      ])
+      await school.rows(
+        `insert into lesson_change (school_id, class_id, on_date, period, cancelled)
+       select school_id, class_id, date '2026-12-03', period, true from lesson where cycle_day = 4 limit 5
+       on conflict do nothing`,
+      )
+      try {
+        let seen = 0
+        for (const week of weeks) {
+          const { days, slots } = await onSheets(week)
+          expect(days).toHaveLength(5)
+          const each = (await Promise.all(days.map(lessonsOf))).flat()
+          expect([...slots].sort()).toEqual([...each].sort())
+          seen += slots.length
+        }
+        expect(seen).toBeGreaterThan(100)
+      } finally {
+        await school.rows('update timetable set cycle = $1, cycle_days = $2 where id = $3', [
+          before.cycle,
+          before.cycle_days ?? before.cycleDays,
+          before.id,
+        ])
+      }
+    },
+  )
+
+  test('of one class are those of all, and none of a class that takes registers for half-days', async () => {
+    const all = await onSheets('2026-12-02')
+    const { id } = await school.row("select id from class where name = '8 Science A'")
+    const { sheets } = good(
+      await school.ask('attendance.sheets', head, { date: '2026-12-02', of: 'classes', id: String(id) }),
+    )
+    expect(sheets.map((s) => s.name)).toEqual(['8 Science A'])
+    expect(sheets[0]?.sessions.map((x) => `${String(id)} ${x.date} ${x.session}`)).toEqual(
+      all.slots.filter((slot) => slot.startsWith(String(id))),
+    )
+    await school.rows("update year_group set registers = 'half-days' where name = 'Year 8'")
+    const none = good(
+      await school.ask('attendance.sheets', head, { date: '2026-12-02', of: 'classes', id: String(id) }),
+    )
+    expect(none.sheets).toEqual([])
+    expect(none.classes.some((c) => c.name === '8 Science A')).toBe(false)
+    await school.rows("update year_group set registers = 'both' where name = 'Year 8'")
+  })
+})
+
 describe('finding', () => {
   const find = async (actor: Actor, text: string) =>
     good(await school.ask('find.anything', actor, { text })).map((f) => `${f.kind} ${f.name}`)

@@ -39,6 +39,33 @@ const decide = async (teachersSee: 'places' | 'details' | 'contacts', by: Actor 
   return school.tell('year.saveSettings', by, { teachersSee, attendanceThreshold: 90, seen: version })
 }
 
+describe('the attendance threshold', () => {
+  const threshold = async () =>
+    good(await school.ask('attendance.figureChoices', teacher, { date: '2026-11-23' })).threshold
+  const choose = async (attendanceThreshold: number) => {
+    const { version, teachersSee } = good(await school.ask('year.settings', administrator, {}))
+    return school.tell('year.saveSettings', administrator, {
+      teachersSee,
+      attendanceThreshold,
+      seen: version,
+    })
+  }
+  test('is 90 per cent until an administrator chooses another, which figures begin with; undo puts it back', async () => {
+    expect(await threshold()).toBe(90)
+    const saved = await choose(94)
+    good(saved)
+    expect(await threshold()).toBe(94)
+    good(await school.tell('history.undo', administrator, { run: (saved.ok && saved.run) || '' }))
+    expect(await threshold()).toBe(90)
+  })
+  test.each([0, 101, 92.5])('is no share of %d', async (share) => {
+    expect(bad(await choose(share))).toMatchObject({
+      kind: 'invalid',
+      fields: [{ path: 'attendanceThreshold' }],
+    })
+  })
+})
+
 describe('what teachers see of students they do not teach', () => {
   test('is name, year group and homeroom; of their own students the record', async () => {
     const other = await record(teacher, untaught)

@@ -7,7 +7,7 @@ import { lessonsHeld } from '@/server/timetable'
 export interface OpenSessions {
   /** Over or of today, on roll, and without a mark. */
   readonly unmarked: number
-  /** Still to come. */
+  /** After the day until which sessions count. */
   readonly left: number
 }
 

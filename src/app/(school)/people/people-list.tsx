@@ -10,6 +10,7 @@ import { DataTable, type Column } from '@/ui/table/data-table'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
 import { useSchool } from '@/screen/school-context'
+import { homeroomColumn, studentColumn } from '@/screen/student-columns'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
@@ -22,17 +23,7 @@ const LeaveDialog = later(() => import('./leave-dialog').then((m) => m.LeaveDial
 export type Student = QueryOutput<'people.list'>[number]
 
 const columns: readonly Column<Student>[] = [
-  {
-    id: 'name',
-    title: 'Name',
-    heading: true,
-    value: (s) => s.name,
-    cell: (s) => (
-      <Link className="link text-[15px]" href={`/people/${s.id}`}>
-        {s.name}
-      </Link>
-    ),
-  },
+  studentColumn((s) => s, { title: 'Name' }),
   {
     id: 'number',
     title: 'Number',
@@ -47,13 +38,7 @@ const columns: readonly Column<Student>[] = [
     choices: (s) => [s.yearGroup],
     cell: (s) => s.yearGroup,
   },
-  {
-    id: 'homeroom',
-    title: 'Homeroom',
-    value: (s) => s.homeroom,
-    choices: (s) => [s.homeroom ?? 'no homeroom'],
-    cell: (s) => s.homeroom ?? <span className="text-port">no homeroom</span>,
-  },
+  homeroomColumn(<span className="text-port">no homeroom</span>),
 ]
 
 const groupColumn: Column<Student> = {

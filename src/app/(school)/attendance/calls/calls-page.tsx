@@ -8,7 +8,7 @@ import { Button } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
 import { useClock, useTimeNow } from '@/screen/clock'
 import { later } from '@/screen/later'
-import Link from '@/screen/link'
+import { homeroomColumn, studentColumn } from '@/screen/student-columns'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
@@ -70,32 +70,15 @@ export function CallsPage({ initial, date }: { initial: CallList; date: string }
   const toCall = rows.filter((s) => isToCall(s, now)).length
   const called = students.find((s) => s.studentId === open)
   const columns: readonly Column<Unexplained>[] = [
-    {
-      id: 'name',
-      title: 'Student',
-      heading: true,
-      value: (s) => s.name,
-      cell: (s) => (
-        <>
-          <Link className="link" href={`/people/${s.studentId}`}>
-            {s.name}
-          </Link>
-          {s.before > 0 && (
-            <span className="block text-[13px] font-normal text-muted">
-              {s.before === 1 ? '1 more half-day' : `${s.before} more half-days`} unexplained in 30 days
-            </span>
-          )}
-        </>
-      ),
-    },
-    {
-      id: 'homeroom',
-      title: 'Homeroom',
-      value: (s) => s.homeroom,
-      choices: (s) => (s.homeroom ? [s.homeroom] : []),
-      className: 'whitespace-nowrap',
-      cell: (s) => s.homeroom,
-    },
+    studentColumn((s) => ({ id: s.studentId, name: s.name }), {
+      beside: (s) =>
+        s.before > 0 && (
+          <span className="block text-[13px] font-normal text-muted">
+            {s.before === 1 ? '1 more half-day' : `${s.before} more half-days`} unexplained in 30 days
+          </span>
+        ),
+    }),
+    homeroomColumn(),
     {
       id: 'sessions',
       title: 'Absent',

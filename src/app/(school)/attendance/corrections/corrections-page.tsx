@@ -6,7 +6,7 @@ import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
 import { later } from '@/screen/later'
-import Link from '@/screen/link'
+import { homeroomColumn, studentColumn } from '@/screen/student-columns'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
@@ -26,17 +26,7 @@ const markColumn = (session: 'morning' | 'afternoon', title: string): Column<Stu
 })
 
 const columns: readonly Column<Student>[] = [
-  {
-    id: 'name',
-    title: 'Name',
-    heading: true,
-    value: (s) => s.name,
-    cell: (s) => (
-      <Link className="link" href={`/people/${s.id}`}>
-        {s.name}
-      </Link>
-    ),
-  },
+  studentColumn((s) => s, { title: 'Name' }),
   {
     id: 'group',
     title: 'Year group',
@@ -44,13 +34,7 @@ const columns: readonly Column<Student>[] = [
     choices: (s) => [s.yearGroup],
     cell: (s) => s.yearGroup,
   },
-  {
-    id: 'homeroom',
-    title: 'Homeroom',
-    value: (s) => s.homeroom,
-    choices: (s) => [s.homeroom],
-    cell: (s) => s.homeroom,
-  },
+  homeroomColumn(),
   {
     id: 'transport',
     title: 'Transport',

@@ -4,9 +4,9 @@ import { isBelow, mayMiss } from '@/core/attendance/figures'
 import { Button } from '@/ui/button'
 import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
 import { later } from '@/screen/later'
-import Link from '@/screen/link'
 import { Message, useMessage } from '@/screen/message'
 import { useSchool } from '@/screen/school-context'
+import { homeroomColumn, studentColumn } from '@/screen/student-columns'
 import { figureColumns, type Figures, type Open, type StudentFigures } from './figure-columns'
 import type { Scope } from './scope'
 
@@ -35,27 +35,8 @@ export function StudentsTable({
   const chosen = figures.students.filter((s) => keys.has(s.id))
   const below = figures.students.filter((s) => isBelow(s.figures, threshold))
   const columns: readonly Column<StudentFigures>[] = [
-    {
-      id: 'name',
-      title: 'Student',
-      heading: true,
-      value: (s) => s.name,
-      cell: (s) => (
-        <>
-          <Link className="link" href={`/people/${s.id}`}>
-            {s.name}
-          </Link>
-          {!s.now && <span className="text-muted">, left</span>}
-        </>
-      ),
-    },
-    {
-      id: 'homeroom',
-      title: 'Homeroom',
-      value: (s) => s.homeroom,
-      choices: (s) => (s.homeroom ? [s.homeroom] : []),
-      cell: (s) => s.homeroom,
-    },
+    studentColumn((s) => s, { beside: (s) => !s.now && <span className="text-muted">, left</span> }),
+    homeroomColumn(),
     ...figureColumns<StudentFigures>((s) => ({ words: s.name, studentId: s.id }), onOpen),
     {
       id: 'below',

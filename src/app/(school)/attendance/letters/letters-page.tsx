@@ -8,6 +8,7 @@ import { onlyEdit } from '@/ui/table/edit-column'
 import { useClock } from '@/screen/clock'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
+import { studentColumn } from '@/screen/student-columns'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
@@ -23,17 +24,7 @@ const states = { waiting: 'on its way', sent: 'sent', failed: 'not sent' } as co
 
 const sentColumns = (moment: (iso: string) => string): readonly Column<Sent>[] => [
   { id: 'at', title: 'When', value: (s) => s.at, cell: (s) => moment(s.at) },
-  {
-    id: 'student',
-    title: 'Student',
-    heading: true,
-    value: (s) => s.student,
-    cell: (s) => (
-      <Link className="link" href={`/people/${s.studentId}`}>
-        {s.student}
-      </Link>
-    ),
-  },
+  studentColumn((s) => ({ id: s.studentId, name: s.student })),
   { id: 'guardian', title: 'To', value: (s) => s.guardian, cell: (s) => s.guardian },
   {
     id: 'template',

@@ -7,7 +7,7 @@ import { Button } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
 import { onlyEdit } from '@/ui/table/edit-column'
 import { later } from '@/screen/later'
-import Link from '@/screen/link'
+import { homeroomColumn, studentColumn } from '@/screen/student-columns'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
@@ -29,24 +29,8 @@ const plannedWords = ({ sessions, firstPeriod, lastPeriod }: Absence) =>
       : `periods ${firstPeriod} to ${lastPeriod}`
 
 const columns: readonly Column<Absence>[] = [
-  {
-    id: 'name',
-    title: 'Student',
-    heading: true,
-    value: (a) => a.name,
-    cell: (a) => (
-      <Link className="link" href={`/people/${a.studentId}`}>
-        {a.name}
-      </Link>
-    ),
-  },
-  {
-    id: 'homeroom',
-    title: 'Homeroom',
-    value: (a) => a.homeroom,
-    choices: (a) => [a.homeroom ?? 'no homeroom'],
-    cell: (a) => a.homeroom,
-  },
+  studentColumn((a) => ({ id: a.studentId, name: a.name })),
+  homeroomColumn(),
   {
     id: 'from',
     title: 'First day',

@@ -9,9 +9,9 @@ import { Button } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
 import { classPages } from '@/screen/class-pages'
 import { later } from '@/screen/later'
-import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
+import { homeroomColumn, studentColumn } from '@/screen/student-columns'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
@@ -27,17 +27,7 @@ const stateOf = (m: Member, date: string) =>
   isIn(m, date) ? 'in the class' : m.from > date ? 'joins later' : 'has left'
 
 const columns = (date: string): readonly Column<Member>[] => [
-  {
-    id: 'name',
-    title: 'Name',
-    heading: true,
-    value: (m) => m.name,
-    cell: (m) => (
-      <Link className="link text-[15px]" href={`/people/${m.id}`}>
-        {m.name}
-      </Link>
-    ),
-  },
+  studentColumn((m) => m, { title: 'Name' }),
   {
     id: 'number',
     title: 'Number',
@@ -45,13 +35,7 @@ const columns = (date: string): readonly Column<Member>[] => [
     value: (m) => m.number,
     cell: (m) => m.number !== null && numberWords(m.number),
   },
-  {
-    id: 'homeroom',
-    title: 'Homeroom',
-    value: (m) => m.homeroom,
-    choices: (m) => (m.homeroom ? [m.homeroom] : []),
-    cell: (m) => m.homeroom,
-  },
+  homeroomColumn(),
   { id: 'from', title: 'First day', value: (m) => m.from, cell: (m) => shortDate(m.from, true) },
   {
     id: 'until',
