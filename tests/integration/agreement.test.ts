@@ -131,15 +131,17 @@ describe('the lessons of a week', () => {
   ])(
     'are the same on the sheets and on each day’s list, where a timetable repeats by %s (%i days)',
     async (cycle, cycleDays) => {
-      const before = await school.row('select id, cycle, cycle_days from timetable where last_day is null')
+      const before = await school.row(
+        `select id, cycle, cycle_days from timetable where date '2026-12-02' between first_day and coalesce(last_day, 'infinity')`,
+      )
       await school.rows('update timetable set cycle = $1, cycle_days = $2 where id = $3', [
         cycle,
         cycleDays,
         before.id,
       ])
       await school.rows(
-        `insert into lesson_change (school_id, class_id, on_date, period, cancelled)
-       select school_id, class_id, date '2026-12-03', period, true from lesson where cycle_day = 4 limit 5
+        `insert into lesson_change (school_id, class_id, on_date, period, cancelled, changed_by)
+       select school_id, class_id, date '2026-12-03', period, true, 'Ewan Leask' from lesson where cycle_day = 4 limit 5
        on conflict do nothing`,
       )
       try {
@@ -155,7 +157,7 @@ describe('the lessons of a week', () => {
       } finally {
         await school.rows('update timetable set cycle = $1, cycle_days = $2 where id = $3', [
           before.cycle,
-          before.cycle_days ?? before.cycleDays,
+          before.cycleDays,
           before.id,
         ])
       }
