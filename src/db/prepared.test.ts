@@ -11,6 +11,10 @@ describe('a statement is prepared', () => {
     const twice = (text: string) => preparedName(text) ?? preparedName(text)
     expect(twice('select 1 as flood')).not.toBe(twice('select 1 as neap'))
   })
+  test('unless it is as long as the rows it holds', () => {
+    const long = `select ${'1, '.repeat(10_000)}1`
+    for (let n = 0; n < 3; n++) expect(preparedName(long)).toBeUndefined()
+  })
   test('as one of at most four hundred: those after it are sent as they are, and what is known stays known', () => {
     const known = preparedName('select 1 as ebb')
     for (let n = 0; n < 500; n++) for (let m = 0; m < 2; m++) preparedName(`select ${n} as buoy`)

@@ -7,6 +7,9 @@ import pg from 'pg'
  */
 const most = 400
 
+/** Longer ones are filled with rows or ids, take long anyway, and would be kept as long as they are. */
+const longest = 20_000
+
 const seen = new Set<string>()
 const names = new Map<string, string>()
 
@@ -18,7 +21,7 @@ const names = new Map<string, string>()
 export function preparedName(text: string): string | undefined {
   const known = names.get(text)
   if (known !== undefined) return known
-  if (names.size >= most) return undefined
+  if (names.size >= most || text.length > longest) return undefined
   if (!seen.has(text)) {
     // Forgotten before they grow without bounds: what is repeated comes again.
     if (seen.size >= most * 10) seen.clear()

@@ -1,5 +1,5 @@
 'use client'
-import { useId, useState } from 'react'
+import { useId, useRef, useState } from 'react'
 import type { TeachersSee } from '@/core/people/visibility'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
@@ -38,18 +38,22 @@ export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'
     ? undefined
     : 'Enter a whole number from 1 to 100.'
   const same = teachersSee === s.teachersSee && threshold.trim() === String(s.attendanceThreshold)
+  // The same settings are sent again with the same key, so that a lost answer is no conflict with oneself.
+  const sent = useRef({ text: '', key: '' })
   async function save() {
     setBusy(true)
     setProblem(undefined)
     const input = { teachersSee, attendanceThreshold: Number(threshold), seen: s.version }
-    const result = await tellServer('year.saveSettings', input, newKey())
+    const text = JSON.stringify(input)
+    if (sent.current.text !== text) sent.current = { text, key: newKey() }
+    const result = await tellServer('year.saveSettings', input, sent.current.key)
+    setBusy(false)
     if (result.ok) {
       setChosen(undefined)
       setTyped(undefined)
       undoable.done('The settings were saved.', result.run)
     } else setProblem(result.failure.message)
     await refresh()
-    setBusy(false)
   }
   return (
     <div className="sheet max-w-5xl">
