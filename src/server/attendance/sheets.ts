@@ -74,7 +74,7 @@ async function ofClasses(
       json_agg(${studentWith} order by s.sort_name, s.number) as students
     from class c join course q on q.school_id = c.school_id and q.id = c.course_id
     join year_group g on g.school_id = q.school_id and g.id = q.year_group_id
-    left join ${teachersByClass(date)} a on a.class_id = c.id
+    left join ${teachersByClass(date, sql`select class_id from slot`)} a on a.class_id = c.id
     join class_member m on m.school_id = c.school_id and m.class_id = c.id and m.period @> ${date}::date
     join student s on s.school_id = m.school_id and s.id = m.student_id
     left join lateral (select ${codesByTime} where x.school_id = s.school_id and x.student_id = s.id

@@ -93,10 +93,12 @@ export function FiguresPage({
 }) {
   const [answer] = useLive('attendance.figures', scope, initial)
   const [open, setOpen] = useState<Narrowed>()
-  const [{ threshold }, setThreshold] = useQueryStates(
+  const [asked, setThreshold] = useQueryStates(
     { threshold: parseAsInteger.withDefault(choices.threshold) },
     { history: 'replace' },
   )
+  // An address can hold any number.
+  const threshold = asked.threshold >= 1 && asked.threshold <= 100 ? asked.threshold : choices.threshold
   const [, setAsked] = useQueryStates(
     { of: parseAsString, period: parseAsString, sessions: parseAsString },
     { shallow: false, history: 'push' },
