@@ -1,3 +1,5 @@
+import { limits } from './scripts/test/limits.mjs'
+
 const swc = [
   '@swc/jest',
   {
@@ -13,11 +15,11 @@ const base = {
   testEnvironment: 'node',
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.tsx?$': swc },
-  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1', '^@tests/(.*)$': '<rootDir>/tests/$1' },
+  setupFilesAfterEnv: ['<rootDir>/tests/set-up.ts'],
 }
 export default {
-  maxWorkers: 2,
-  testTimeout: 120000,
+  testTimeout: limits.test,
   projects: [
     { ...base, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.ts'] },
     { ...base, displayName: 'integration', testMatch: ['<rootDir>/tests/integration/**/*.test.ts'] },

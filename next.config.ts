@@ -4,6 +4,8 @@ const config: NextConfig = {
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,
+  // Types are a part of npm test, for all code and once.
+  typescript: { ignoreBuildErrors: true },
   // These read files beside themselves (fonts, workers) and must stay what they are.
   serverExternalPackages: [
     'pdfkit',

@@ -1,132 +1,83 @@
 // npm test: everything that must be true, on a fresh machine, in one go.
-// With words after it (npm test -- unit), only those parts: lint, types, knip, format, unit, integration, browser,
-// or of the browser's tests one: journey, views, screens, editing, school, records, attendance, lessons, http. After another -- come words for Jest: -- -t 'a name'.
-import { readFileSync, rmSync } from 'node:fs'
+// With words after it, only those parts (npm test -- lint unit) or test files (npm test -- editing school);
+// "record" keeps the times of what runs. After another -- come words for Jest: -- -t 'a name'.
 import { join } from 'node:path'
-import {
-  ensureBuild,
-  ensureDataFolder,
-  ensureDebianPackages,
-  ensureNodeModules,
-  root,
-} from './lib/bootstrap.mjs'
+import { ensureDataFolder, ensureDebianPackages, ensureNodeModules } from './lib/bootstrap.mjs'
+import { checks, foundations } from './test/parts.mjs'
+import { nameOf, readWords, testFiles } from './test/words.mjs'
 
-const words = process.argv.slice(2)
-const [asked, forJest] = words.includes('--')
-  ? [words.slice(0, words.indexOf('--')), words.slice(words.indexOf('--') + 1)]
-  : [words, []]
-const wants = (part) => asked.length === 0 || asked.includes(part)
-const journeys = [
-  'journey',
-  'views',
-  'screens',
-  'editing',
-  'school',
-  'records',
-  'attendance',
-  'lessons',
-  'http',
-].filter((name) => asked.includes(name))
-const needsBrowser = wants('browser') || journeys.length > 0
-const needsDatabase = wants('integration') || needsBrowser
+// Ended from outside, it ends all that it started.
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.once(signal, () => process.exit(1))
 
-ensureDebianPackages([...(needsDatabase ? ['postgresql'] : []), ...(needsBrowser ? ['chromium'] : [])])
+const started = Date.now()
+/** Two cores are what every machine has; more change nothing that is tested. */
+const lanes = 2
+
+function wanted() {
+  try {
+    return readWords(process.argv.slice(2))
+  } catch (error) {
+    console.error(error.message)
+    process.exit(1)
+  }
+}
+const asked = wanted()
+const needsBrowser = asked.foundations.includes('build')
+const needsDatabase = asked.foundations.includes('templates')
+ensureDebianPackages([
+  ...(needsDatabase ? ['postgresql'] : []),
+  ...(needsBrowser ? ['chromium-headless-shell'] : []),
+])
 ensureNodeModules()
 const data = ensureDataFolder()
-const { run } = await import('./lib/run.mjs')
 const { startCluster } = await import('./lib/postgres.mjs')
-const { environment } = await import('./lib/application.mjs')
-const { prepareTemplates } = await import('./lib/templates.mjs')
+const { testEnvironment } = await import('./test/environment.mjs')
+const { runJest } = await import('./test/jest.mjs')
+const { runInLanes } = await import('./test/lanes.mjs')
+const { summarize } = await import('./test/summary.mjs')
+const { readTimes, recordTimes } = await import('./test/times.mjs')
 
-const counts = { passed: 0, failed: 0 }
-const failedParts = []
-const started = Date.now()
-
-function part(name, work) {
-  const from = Date.now()
-  console.log(`\n— ${name}`)
-  try {
-    work()
-  } catch (error) {
-    failedParts.push(name)
-    console.error(error.message)
-  }
-  console.log(`  ${name}: ${((Date.now() - from) / 1000).toFixed(0)} s`)
-}
-
-function jest(project, env, workers, only = []) {
-  const report = join(data, `jest-${project}.json`)
-  rmSync(report, { force: true })
-  try {
-    run(
-      process.execPath,
-      [
-        '--experimental-vm-modules',
-        '--no-warnings',
-        join(root, 'node_modules/jest/bin/jest.js'),
-        '--selectProjects',
-        project,
-        '--maxWorkers',
-        String(workers),
-        // What a failed start left open must not hold up the whole run.
-        ...(project === 'browser' ? ['--forceExit'] : []),
-        '--json',
-        '--outputFile',
-        report,
-        ...only,
-        ...forJest,
-      ],
-      {
-        cwd: root,
-        env: { ...process.env, ...env },
-        stdio: ['ignore', 'ignore', 'inherit'],
-      },
-    )
-  } finally {
-    const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(
-      readFileSync(report, 'utf8'),
-    )
-    counts.passed += numPassedTests
-    counts.failed += numFailedTests + numRuntimeErrorTestSuites
-  }
-}
-
-if (wants('lint')) part('lint', () => run('npx', ['eslint', '.', '--max-warnings', '0'], { cwd: root }))
-if (wants('types')) part('types', () => run('npx', ['tsc', '--noEmit'], { cwd: root }))
-if (wants('knip')) part('knip', () => run('npx', ['knip'], { cwd: root }))
-if (wants('format'))
-  part('format', () => run('npx', ['prettier', '--check', '--log-level', 'warn', '.'], { cwd: root }))
-if (wants('unit')) part('unit', () => jest('unit', {}, 2))
-
-let cluster
+const recorded = readTimes()
+const commands = []
+let files = []
+const cluster = needsDatabase
+  ? await startCluster(join(data, 'test-postgres'), { durable: false })
+  : undefined
 try {
-  if (needsDatabase) {
-    cluster = await startCluster(join(data, 'test-postgres'), { durable: false })
-    part('templates', () => prepareTemplates(cluster))
-    const urls = (role) => cluster.url(role, '{database}')
-    const env = {
-      ...environment(cluster, 'kedge_none'),
-      KEDGE_TEST_DATABASES: JSON.stringify({
-        superuser: urls('postgres'),
-        owner: urls('kedge_owner'),
-        app: urls('kedge_app'),
-      }),
-      KEDGE_NOW: '2026-11-23T09:05:00',
-      LOG_LEVEL: 'error',
-      NODE_ENV: 'test',
-    }
-    if (wants('integration')) part('integration', () => jest('integration', env, 2))
-    if (needsBrowser)
-      part('browser', () => {
-        ensureBuild()
-        jest('browser', env, 1, journeys)
-      })
+  await runInLanes(
+    [...asked.checks, ...asked.foundations].map((name) => ({
+      name,
+      command: checks[name] ?? foundations[name],
+      expected: recorded[name] ?? 60,
+    })),
+    {
+      lanes,
+      tell: (done) => {
+        commands.push(done)
+        console.log(
+          `${`${done.seconds.toFixed(1)} s`.padStart(9)}  ${done.name}: ${done.ok ? 'passed' : 'failed'}`,
+        )
+        if (!done.ok) console.log(done.printed)
+      },
+    },
+  )
+  const standing = commands.every((c) => c.ok || !foundations[c.name])
+  if (asked.files.length > 0 && standing) {
+    const env = cluster ? testEnvironment(cluster) : {}
+    const jest = await runJest(asked.files, { data, env, workers: lanes, also: asked.jest })
+    files = jest.results
+    // Jest can fail without a failed test: at its words, or when it could not end.
+    const told = files.some((f) => f.broken || f.tests.some((t) => t.status === 'failed'))
+    if (!jest.ok && !told) commands.push({ name: 'jest', ok: false, seconds: 0 })
   }
 } finally {
   cluster?.stop()
 }
 
-console.log(`\n${((Date.now() - started) / 60000).toFixed(1)} minutes`)
-if (failedParts.length > 0) console.log(`Failed: ${failedParts.join(', ')}`)
-if (counts.passed + counts.failed > 0) console.log(`${counts.passed} passed, ${counts.failed} failed`)
-process.exit(failedParts.length > 0 || counts.failed > 0 ? 1 : 0)
+const ran = [...commands, ...files]
+if (asked.record) {
+  const exists = new Set([...Object.keys({ ...checks, ...foundations }), ...testFiles().map(nameOf)])
+  recordTimes(Object.fromEntries(ran.map(({ name, seconds }) => [name, seconds])), (name) => exists.has(name))
+}
+const well = summarize({ commands, files, recorded, wall: (Date.now() - started) / 1000 })
+process.exit(well ? 0 : 1)

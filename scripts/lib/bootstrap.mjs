@@ -1,10 +1,11 @@
 // Makes a fresh Debian machine ready: Debian packages, node_modules, and the built application.
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { fingerprint, root } from './fingerprint.mjs'
 import { output, run } from './run.mjs'
 
-export const root = new URL('../..', import.meta.url).pathname.replace(/\/$/, '')
+export { root }
 export const dataFolder = process.env.KEDGE_DATA ?? join(root, '.data')
 
 /** The folder of the newest PostgreSQL server programs, or undefined. */
@@ -18,7 +19,7 @@ export function postgresPrograms() {
 
 const debian = {
   postgresql: () => Boolean(postgresPrograms()),
-  chromium: () => existsSync('/usr/bin/chromium'),
+  'chromium-headless-shell': () => existsSync('/usr/lib/chromium/chromium-headless-shell'),
 }
 
 /**
@@ -53,31 +54,25 @@ export function ensureNodeModules() {
   writeFileSync(stamp, wanted)
 }
 
-function newestChange(folder) {
-  let newest = 0
-  for (const entry of readdirSync(folder, { withFileTypes: true })) {
-    const path = join(folder, entry.name)
-    newest = Math.max(newest, entry.isDirectory() ? newestChange(path) : statSync(path).mtimeMs)
-  }
-  return newest
-}
-
-/** Builds the application when the sources are newer than the last build. */
+/** Builds the application when what it is made from differs from what the last build was made from. */
 export function ensureBuild() {
   const stamp = join(root, '.next/kedge-built')
-  const sources = Math.max(
-    newestChange(join(root, 'src')),
-    ...['next.config.ts', 'package-lock.json', 'postcss.config.mjs'].map(
-      (f) => statSync(join(root, f)).mtimeMs,
-    ),
-  )
-  if (existsSync(stamp) && statSync(stamp).mtimeMs > sources) return
+  const wanted = fingerprint([
+    'src',
+    'public',
+    'next.config.ts',
+    'postcss.config.mjs',
+    'tsconfig.json',
+    'package-lock.json',
+  ])
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   console.log('Building the application (next build)')
-  run('npx', ['next', 'build'], {
+  rmSync(stamp, { force: true })
+  run(process.execPath, [join(root, 'node_modules/next/dist/bin/next'), 'build'], {
     cwd: root,
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
   })
-  writeFileSync(stamp, new Date().toISOString())
+  writeFileSync(stamp, wanted)
 }
 
 /** Creates the data folder; the PostgreSQL user must be able to reach what lies in it. */
@@ -95,7 +90,7 @@ export function version() {
 
 /** All a machine needs before Kedge can be looked at or measured on it. */
 export function ensureEverything() {
-  ensureDebianPackages(['postgresql', 'chromium'])
+  ensureDebianPackages(['postgresql', 'chromium-headless-shell'])
   ensureNodeModules()
   const data = ensureDataFolder()
   ensureBuild()

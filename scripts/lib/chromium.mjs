@@ -1,4 +1,4 @@
-// Debian's Chromium, headless, with everything off that would look for the network.
+// Debian's Chromium as its headless shell (the same pages, without the window around them), with everything off that would look for the network.
 import puppeteer from 'puppeteer-core'
 
 const flags = [
@@ -14,7 +14,7 @@ const flags = [
 
 /** Starts a browser with a profile of its own. */
 export function openBrowser() {
-  return puppeteer.launch({ executablePath: '/usr/bin/chromium', args: flags })
+  return puppeteer.launch({ executablePath: '/usr/lib/chromium/chromium-headless-shell', args: flags })
 }
 
 /** Signs a page's browser in, as the sign-in form would. */

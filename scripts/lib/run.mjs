@@ -16,17 +16,42 @@ export function output(command, args, options = {}) {
 }
 
 const children = new Set()
+/** Ends a child; one that leads a group of its own, with all that it started. */
+function kill(child) {
+  if (!child.leadsGroup) return child.kill()
+  try {
+    process.kill(-child.pid, 'SIGTERM')
+  } catch (error) {
+    // It ended by itself just now.
+    if (error.code !== 'ESRCH') throw error
+  }
+}
 // However a script ends, nothing it started outlives it.
 process.once('exit', () => {
-  for (const child of children) child.kill()
+  for (const child of children) kill(child)
 })
 
 /** Starts a long-running child and answers it; the caller ends it. */
 export function start(command, args, options = {}) {
   const child = spawn(command, args, { stdio: 'inherit', ...options })
+  child.leadsGroup = options.detached === true
   children.add(child)
   child.once('exit', () => children.delete(child))
   return child
+}
+
+/**
+ * Runs a command while others run, and keeps what it prints.
+ * @returns {Promise<{ ok: boolean, printed: string }>} once it has ended; `printed` is both its outputs as they came
+ */
+export function runBeside(command, args, options = {}) {
+  return new Promise((resolve, reject) => {
+    const child = start(command, args, { ...options, stdio: ['ignore', 'pipe', 'pipe'] })
+    let printed = ''
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (printed += text))
+    child.once('error', reject)
+    child.once('close', (code) => resolve({ ok: code === 0, printed }))
+  })
 }
 
 /** Ends a child by its id and waits until it is gone. */

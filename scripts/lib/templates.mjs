@@ -1,17 +1,32 @@
 // Databases that tests copy: one with the tables alone, one with Wrackline School on Monday 23 November 2026.
 import { environment } from './application.mjs'
+import { fingerprint } from './fingerprint.mjs'
 import { ensureDatabase } from './postgres.mjs'
 import { kedge } from './tools.mjs'
 
-export const templates = { empty: 'kedge_template_empty', demo: 'kedge_template_demo' }
+const templates = { empty: 'kedge_template_empty', demo: 'kedge_template_demo' }
 
-/** Makes both templates anew, so that tests always see today's migrations and generator. */
+/** All that migrations and the generator of the demo school are made of. */
+const madeFrom = [
+  ...['core', 'db', 'demo', 'formats', 'server', 'terminal', 'worker'].map((folder) => `src/${folder}`),
+  'scripts/lib/templates.mjs',
+  'package-lock.json',
+]
+
+/** Makes both templates anew, unless they were made from what is there today. */
 export function prepareTemplates(cluster) {
-  for (const name of Object.values(templates)) {
+  const wanted = fingerprint(madeFrom)
+  const noted = cluster.psql(
+    'postgres',
+    `select shobj_description(oid, 'pg_database') from pg_database where datname = '${templates.demo}'`,
+  )
+  if (noted === wanted) return
+  for (const name of Object.values(templates))
     cluster.psql('postgres', `drop database if exists ${name} with (force)`)
-    ensureDatabase(cluster, name)
-    const env = environment(cluster, name)
-    kedge(['migrate'], env)
-    if (name === templates.demo) kedge(['demo', 'load', '--date', '2026-11-23'], env)
-  }
+  ensureDatabase(cluster, templates.empty)
+  kedge(['migrate'], environment(cluster, templates.empty))
+  cluster.psql('postgres', `create database ${templates.demo} template ${templates.empty} owner kedge_owner`)
+  kedge(['demo', 'load', '--date', '2026-11-23'], environment(cluster, templates.demo))
+  // Noted last: what was interrupted is made anew.
+  cluster.psql('postgres', `comment on database ${templates.demo} is '${wanted}'`)
 }

@@ -8,11 +8,13 @@ const { DATE, TIMESTAMPTZ } = pg.types.builtins
 /** How long Kedge waits for the database before it gives up, in milliseconds. */
 export const patience = { connection: 5000, lock: 4000, statement: 15000, idleInTransaction: 30000 } as const
 
-const limits = [
-  `-c lock_timeout=${patience.lock}`,
-  `-c statement_timeout=${patience.statement}`,
-  `-c idle_in_transaction_session_timeout=${patience.idleInTransaction}`,
-].join(' ')
+/** Settings of a connection that gives up waiting after `times` the ordinary time. */
+const limits = (times: number) =>
+  [
+    `-c lock_timeout=${patience.lock * times}`,
+    `-c statement_timeout=${patience.statement * times}`,
+    `-c idle_in_transaction_session_timeout=${patience.idleInTransaction * times}`,
+  ].join(' ')
 
 const asText = (text: string) => text
 const asMoment = (text: string) => new Date(text).toISOString()
@@ -37,23 +39,20 @@ export function surviveLostConnections(pool: pg.Pool): void {
 /**
  * Opens a pool on Kedge's tables. Columns are snake_case in the database and camelCase in the code; keys inside
  * stored JSON are left alone.
- * @param limited whether statements, locks and idle transactions time out; loading and migrating take as long as they need
+ * @param waits how many times the ordinary patience statements, locks and idle transactions may take (1 in real use);
+ *   without it they take as long as they need, as loading and migrating do
  * @param onQuery called once for every statement sent, for the benchmark's count of queries per page
  */
 export function connect(
   connectionString: string,
-  {
-    max = 10,
-    limited = false,
-    onQuery,
-  }: { max?: number; limited?: boolean; onQuery?: (statement: string) => void } = {},
+  { max = 10, waits, onQuery }: { max?: number; waits?: number; onQuery?: (statement: string) => void } = {},
 ): Database {
   const pool = new pg.Pool({
     Client: PreparingClient,
     connectionString,
     max,
-    options: limited ? limits : undefined,
-    connectionTimeoutMillis: limited ? patience.connection : undefined,
+    options: waits === undefined ? undefined : limits(waits),
+    connectionTimeoutMillis: waits === undefined ? undefined : patience.connection * waits,
     types: { getTypeParser },
     // Statements sent together go out together, each without waiting for the answer to the one before.
     pipeline: true,
@@ -67,13 +66,13 @@ export function connect(
 }
 
 /** Opens a pool for the sign-in package, whose tables and types are its own. */
-export function connectSignIn(connectionString: string): Kysely<unknown> {
+export function connectSignIn(connectionString: string, waits: number): Kysely<unknown> {
   const pool = new pg.Pool({
     Client: PreparingClient,
     connectionString,
     max: 4,
-    options: `${limits} -c search_path=auth`,
-    connectionTimeoutMillis: patience.connection,
+    options: `${limits(waits)} -c search_path=auth`,
+    connectionTimeoutMillis: patience.connection * waits,
   })
   surviveLostConnections(pool)
   return new Kysely<unknown>({ dialect: new PostgresDialect({ pool }) })

@@ -1,18 +1,7 @@
 import { writeFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
 import type { Kysely } from 'kysely'
-import { connect } from '@/db/connection'
-import { migrate } from '@/db/migrate'
-import { printTables } from '@/db/print-tables'
-import { heatAndIce, printTest } from '@/demo/heat-and-ice'
-import { loadDemo, loadLarge } from '@/demo/load-demo'
-import { demoNotice } from '@/demo/notice'
 import { config } from '@/server/platform/config'
-import { startMailbox } from '@/worker/stand-in-mailbox'
-import { startWorker } from '@/worker/worker'
-import { createSchool } from './create-school'
-import { printRights } from './print-rights'
-import { resetPassword } from './reset-password'
 
 const usage = `kedge COMMAND
 
@@ -40,13 +29,15 @@ function ownerUrl(): string {
   return DATABASE_OWNER_URL
 }
 
-function required(values: Record<string, string | undefined>, name: string): string {
+function required(values: Given, name: string): string {
   const value = values[name]
   if (!value) throw new Error(`--${name} is missing.\n\n${usage}`)
   return value
 }
 
 async function work(mailboxPort: string | undefined): Promise<void> {
+  const { startMailbox } = await import('@/worker/stand-in-mailbox')
+  const { startWorker } = await import('@/worker/worker')
   const mailbox = mailboxPort ? await startMailbox(Number(mailboxPort)) : undefined
   const worker = await startWorker(ownerUrl())
   const stop = async () => {
@@ -61,6 +52,66 @@ async function work(mailboxPort: string | undefined): Promise<void> {
   await worker.finished
 }
 
+type Given = Readonly<Record<string, string | undefined>>
+
+/** What each command does. It loads the code that it needs, so that a small one answers at once. */
+const commands: Readonly<Record<string, (given: Given) => Promise<void>>> = {
+  migrate: async () => {
+    const { migrate } = await import('@/db/migrate')
+    const ran = await migrate(ownerUrl())
+    console.log(ran.length > 0 ? `Ran ${ran.join(', ')}.` : 'The database is up to date.')
+  },
+  'school create': async (given) => {
+    const school = {
+      name: required(given, 'name'),
+      shortName: required(given, 'short'),
+      username: required(given, 'admin'),
+      adminName: required(given, 'admin-name'),
+      timeZone: given.zone,
+    }
+    const { createSchool } = await import('./create-school')
+    const password = await createSchool(ownerUrl(), school)
+    console.log(
+      `${given.name} is there. ${given.admin} signs in with the initial password ${password} and then chooses one.`,
+    )
+  },
+  'password reset': async (given) => {
+    const { resetPassword } = await import('./reset-password')
+    const password = await resetPassword(ownerUrl(), required(given, 'user'))
+    console.log(
+      `${given.user} signs in with the initial password ${password} and then chooses one. All sessions are ended.`,
+    )
+  },
+  'demo load': async (given) => {
+    const { loadDemo } = await import('@/demo/load-demo')
+    console.log(await loadDemo(ownerUrl(), given.date ?? new Date().toISOString().slice(0, 10)))
+  },
+  'demo large': async (given) => {
+    const { loadLarge } = await import('@/demo/load-demo')
+    await loadLarge(ownerUrl(), Number(required(given, 'schools')), (line) => console.error(line))
+  },
+  'demo notice': async () => {
+    const { demoNotice } = await import('@/demo/notice')
+    console.log(JSON.stringify(demoNotice))
+  },
+  'demo test': async (given) => {
+    const { heatAndIce, printTest } = await import('@/demo/heat-and-ice')
+    writeFileSync(required(given, 'file'), await printTest('Heat and ice', heatAndIce))
+  },
+  tables: async () => {
+    const { connect } = await import('@/db/connection')
+    const { printTables } = await import('@/db/print-tables')
+    const db = connect(ownerUrl(), { max: 1 }).withoutPlugins()
+    console.log((await printTables(db as Kysely<unknown>)).trimEnd())
+    await db.destroy()
+  },
+  rights: async () => {
+    const { printRights } = await import('./print-rights')
+    console.log(printRights().trimEnd())
+  },
+  worker: (given) => work(given.mailbox),
+}
+
 async function main(): Promise<void> {
   const { values, positionals } = parseArgs({
     allowPositionals: true,
@@ -70,60 +121,10 @@ async function main(): Promise<void> {
       ),
     ),
   })
-  const given = values as Record<string, string | undefined>
-  switch (positionals.join(' ')) {
-    case 'migrate': {
-      const ran = await migrate(ownerUrl())
-      console.log(ran.length > 0 ? `Ran ${ran.join(', ')}.` : 'The database is up to date.')
-      return
-    }
-    case 'school create': {
-      const password = await createSchool(ownerUrl(), {
-        name: required(given, 'name'),
-        shortName: required(given, 'short'),
-        username: required(given, 'admin'),
-        adminName: required(given, 'admin-name'),
-        timeZone: given.zone,
-      })
-      console.log(
-        `${given.name} is there. ${given.admin} signs in with the initial password ${password} and then chooses one.`,
-      )
-      return
-    }
-    case 'password reset': {
-      const password = await resetPassword(ownerUrl(), required(given, 'user'))
-      console.log(
-        `${given.user} signs in with the initial password ${password} and then chooses one. All sessions are ended.`,
-      )
-      return
-    }
-    case 'demo load':
-      console.log(await loadDemo(ownerUrl(), given.date ?? new Date().toISOString().slice(0, 10)))
-      return
-    case 'demo large':
-      await loadLarge(ownerUrl(), Number(required(given, 'schools')), (line) => console.error(line))
-      return
-    case 'demo notice':
-      console.log(JSON.stringify(demoNotice))
-      return
-    case 'demo test':
-      writeFileSync(required(given, 'file'), await printTest('Heat and ice', heatAndIce))
-      return
-    case 'tables': {
-      const db = connect(ownerUrl(), { max: 1 }).withoutPlugins()
-      console.log((await printTables(db as Kysely<unknown>)).trimEnd())
-      await db.destroy()
-      return
-    }
-    case 'rights':
-      console.log(printRights().trimEnd())
-      return
-    case 'worker':
-      return work(given.mailbox)
-    default:
-      console.log(usage)
-      process.exitCode = positionals.length === 0 ? 0 : 1
-  }
+  const command = positionals.join(' ')
+  if (Object.hasOwn(commands, command)) return commands[command]?.(values as Given)
+  console.log(usage)
+  process.exitCode = positionals.length === 0 ? 0 : 1
 }
 
 main().then(

@@ -2,7 +2,8 @@ import { writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { ElementHandle } from 'puppeteer-core'
-import { openApplication, type Application, type Person } from './application'
+import { openApplication, type Application } from './application'
+import type { Person } from './person'
 
 // Attendance around the register: codes, corrections, what is planned.
 let app: Application
@@ -11,13 +12,10 @@ let admin: Person
 let teacher: Person
 beforeAll(async () => {
   app = await openApplication('demo')
-  office = await app.person()
-  admin = await app.person()
-  teacher = await app.person()
-  await office.signIn('e.leask')
-  await admin.signIn('m.vester')
-  await teacher.signIn('r.achterberg')
-}, 120000)
+  office = await app.signedIn('e.leask')
+  admin = await app.signedIn('m.vester')
+  teacher = await app.signedIn('r.achterberg')
+})
 afterAll(async () => {
   expect([...office.complaints, ...admin.complaints, ...teacher.complaints]).toEqual([])
   await app.close()

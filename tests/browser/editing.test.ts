@@ -1,5 +1,6 @@
 import type { HTTPRequest } from 'puppeteer-core'
-import { openApplication, type Application, type Person } from './application'
+import { openApplication, type Application } from './application'
+import type { Person } from './person'
 
 // Two people, slow answers, lost answers, a server that is away: what is typed is neither lost nor put elsewhere.
 let app: Application
@@ -11,15 +12,14 @@ let home: string
 let science: string
 beforeAll(async () => {
   app = await openApplication('demo')
-  teacher = await app.person()
-  await teacher.signIn('r.achterberg')
-  office = await app.person()
-  await office.signIn('e.leask')
-  second = await app.person()
-  await second.signIn('r.achterberg')
+  teacher = await app.signedIn('r.achterberg')
+  office = await app.signedIn('e.leask')
+  second = await app.signedIn('r.achterberg')
+  // They ask the server from a page of Kedge.
+  for (const person of [office, second]) await person.go('/today')
   home = await idOf("select id from homeroom where name = '7 Tern'")
   science = await idOf("select id from class where name = '8 Science A'")
-}, 120000)
+})
 afterAll(() => app.close())
 
 const idOf = async (statement: string) => String((await app.rows(statement))[0]?.id)
@@ -44,7 +44,7 @@ const select = async (person: Person, name: string) =>
 const shown = (person: Person, name: string, code: string) =>
   person.page.waitForFunction(
     (n, c) => document.querySelector(`button[data-student="${n}"]`)?.textContent === c,
-    { timeout: 10000 },
+    {},
     name,
     code,
   )
@@ -81,7 +81,8 @@ const ask = (person: Person, name: string, input: unknown) =>
 async function meddle(person: Person, how: (request: HTTPRequest) => boolean) {
   const handler = (request: HTTPRequest) => {
     if (request.isInterceptResolutionHandled()) return
-    if (!how(request)) void request.continue()
+    // A request that comes just when this is undone goes on by itself.
+    if (!how(request)) void request.continue().catch(() => {})
   }
   await person.page.setRequestInterception(true)
   person.page.on('request', handler)
@@ -240,18 +241,17 @@ describe('somebody else’s work', () => {
     ]
     expect(await tell(office, 'reports.setEntries', { ...scope, cells })).toMatchObject({ ok: false })
     await teacher.focus(`Comment on ${row?.name}`)
-    // Without a pause of half a second, so that nothing is saved before the colleague saves.
+    // What a pause in typing sends waits on its way, so that the colleague saves first, however slow the machine is.
+    const held: HTTPRequest[] = []
+    const undo = await meddle(
+      teacher,
+      (request) => isFor(request, 'reports.setEntries') && held.push(request) > 0,
+    )
     await teacher.type('Begun')
-    const [theirs] = await Promise.all([
-      tell(second, 'reports.setEntries', { ...scope, cells }),
-      (async () => {
-        for (const letter of ' before it was changed by someone else') {
-          await teacher.type(letter)
-          await new Promise((resolve) => setTimeout(resolve, 40))
-        }
-      })(),
-    ])
-    expect(theirs).toMatchObject({ ok: true })
+    expect(await tell(second, 'reports.setEntries', { ...scope, cells })).toMatchObject({ ok: true })
+    await teacher.type(' before it was changed by someone else')
+    for (const request of held.splice(0)) await request.continue()
+    await undo()
     await teacher.sees('Of a colleague')
     await teacher.sees('Their version has been kept.')
     await teacher.enterOn('Keep their version')
@@ -356,7 +356,7 @@ describe('two people at one browser', () => {
         .find((i) => i.innerText === 'Sign out')
         ?.click(),
     )
-    await one.sees('1 change is not saved. If you sign out now, it is discarded.', 15000)
+    await one.sees('1 change is not saved. If you sign out now, it is discarded.')
     expect(await one.axe()).toEqual([])
     await Promise.all([one.page.waitForNavigation(), one.enterOn('Discard and sign out')])
     await undo()
@@ -417,7 +417,7 @@ describe('an edit that is not saved', () => {
     await select(teacher, 'Dunmore, Asta')
     await teacher.press('p')
     await untilMark('Dunmore, Asta', 'P')
-    await teacher.sees('Lacey, Thora: no mark, poison was not saved.', 15000)
+    await teacher.sees('Lacey, Thora: no mark, poison was not saved.')
     expect(tries).toBe(3)
     await teacher.enterOn('Discard')
     await undo()
@@ -512,11 +512,24 @@ describe('questions of an answer key', () => {
       return false
     })
     await teacher.page.focus('#key')
+    // A busy machine makes pauses of its own between two keys; each may save once.
+    await teacher.page.evaluate(() => {
+      const times: number[] = []
+      document.querySelector('#key')?.addEventListener('input', () => times.push(performance.now()))
+      Object.assign(window, { times })
+    })
     await teacher.press('End', 'Backspace', 'Backspace', 'Backspace', 'Backspace')
-    await teacher.type('BDCA')
+    await teacher.type('BDCC')
     await teacher.press('Tab')
-    await new Promise((resolve) => setTimeout(resolve, 1500))
-    expect(sent).toBeLessThanOrEqual(1)
+    await app.until(`select 1 from question where assessment_id = '${assessmentId}' having
+      (array_agg(key order by position desc))[1] = 'C'`)
+    await teacher.saved()
+    const pauses = await teacher.page.evaluate(() => {
+      const { times } = window as unknown as { times: number[] }
+      return times.filter((at, i) => at - (times[i - 1] ?? at) >= 400).length
+    })
+    expect(sent).toBeGreaterThan(0)
+    expect(sent).toBeLessThanOrEqual(1 + pauses)
     await undo()
   })
   test('changed by someone else meanwhile: what was typed stays to be used', async () => {
@@ -596,10 +609,10 @@ describe('live data', () => {
     const kill = new Promise((resolve) => app.running.web.once('exit', resolve))
     app.running.web.kill('SIGKILL')
     await kill
-    await teacher.sees('Not live', 20000)
+    await teacher.sees('Not live')
     await app.rows('delete from auth.session')
     await app.running.startWeb()
-    await teacher.sees('Sign in again', 60000)
+    await teacher.sees('Sign in again')
     await teacher.type('harbour lights at dusk')
     await teacher.press('Enter')
     await dialogGone(teacher)
@@ -612,7 +625,7 @@ describe('live data', () => {
     await office.press('e', '2')
     await office.saved()
     await shown(teacher, 'Dunmore, Asta', 'E2')
-  }, 120000)
+  })
 })
 
 describe('the chosen date', () => {
@@ -674,27 +687,21 @@ describe('a page that cannot be made', () => {
         .find((a) => a.innerText.startsWith('People'))
         ?.click(),
     )
-    await office.sees('This page could not be loaded', 30000)
+    await office.sees('This page could not be loaded')
     await office.sees('Kedge is not available at the moment.')
     expect(await office.axe()).toEqual([])
     await app.openDatabase()
-    await office.page.waitForFunction(async () => (await fetch('/api/health')).ok, {
-      timeout: 20000,
-      polling: 300,
-    })
+    await office.page.waitForFunction(async () => (await fetch('/api/health')).ok, { polling: 300 })
     await office.enterOn('Try again')
-    await office.sees('on roll', 20000)
+    await office.sees('on roll')
     await app.closeDatabase()
     await office.page.goto(`${app.running.url}/people`)
-    await office.sees('Kedge is not available at the moment.', 30000)
+    await office.sees('Kedge is not available at the moment.')
     await app.openDatabase()
-    await office.page.waitForFunction(async () => (await fetch('/api/health')).ok, {
-      timeout: 20000,
-      polling: 300,
-    })
+    await office.page.waitForFunction(async () => (await fetch('/api/health')).ok, { polling: 300 })
     await office.enterOn('Try again')
-    await office.sees('on roll', 20000)
-  }, 180000)
+    await office.sees('on roll')
+  })
 })
 
 describe('a form', () => {
@@ -826,8 +833,8 @@ describe('the find box', () => {
     await teacher.press('Escape')
   })
   test('is not for guardians', async () => {
-    const guardian = await app.person()
-    await guardian.signIn('hana.marsh@islandmail.example')
+    const guardian = await app.signedIn('hana.marsh@islandmail.example')
+    await guardian.go('/report-cards')
     await guardian.press('Control+k')
     await new Promise((resolve) => setTimeout(resolve, 500))
     expect(await guardian.page.$('[role=dialog]')).toBeNull()

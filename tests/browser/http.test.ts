@@ -7,7 +7,7 @@ let cookie: string
 beforeAll(async () => {
   app = await openApplication('demo')
   cookie = await signIn('r.achterberg')
-}, 120000)
+})
 afterAll(() => app.close())
 
 async function signIn(username: string, password = 'harbour lights at dusk'): Promise<string> {
@@ -234,7 +234,7 @@ describe('live updates', () => {
     await app.rows(
       `update membership set active = true where account_id = (select id from auth."user" where username = 'p.ilves')`,
     )
-  }, 60000)
+  })
 
   const live = (topics: string, as = cookie) => get(`/api/live?topics=${encodeURIComponent(topics)}`, as)
   test('begin with a word, for what one may ask', async () => {

@@ -2,7 +2,8 @@ import { writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { heatAndIce, printTest } from '@/demo/heat-and-ice'
-import { openApplication, type Application, type Person } from './application'
+import { openApplication, type Application } from './application'
+import type { Person } from './person'
 
 // The whole path, from enrolment to report card, by keyboard where a person would, with five people at five browsers.
 let app: Application
@@ -20,7 +21,7 @@ beforeAll(async () => {
   admin = await app.person()
   pdf = join(tmpdir(), `Heat and ice ${process.pid}.pdf`)
   writeFileSync(pdf, await printTest('Heat and ice', heatAndIce))
-}, 120000)
+})
 afterAll(() => app.close())
 
 test('1. the office signs in, sets a password, and enrols a student', async () => {
@@ -110,7 +111,7 @@ test('2. the teacher takes the register by keyboard; another person sees it with
         .slice(0, 6)
         .map((c) => c.textContent)
         .join() === 'P,A2,L,A,A,P',
-    { timeout: 10000 },
+    {},
   )
 
   await teacher.press('ArrowUp', '/')
@@ -149,7 +150,7 @@ test('2b. two people mark the same student: neither is overwritten silently', as
   await office.saved()
   await teacher.page.waitForFunction(
     () => document.querySelector('button[data-student="Dunmore, Asta"]')?.textContent === 'E1',
-    { timeout: 10000 },
+    {},
   )
 })
 
@@ -272,8 +273,7 @@ test('5. the result goes into the gradebook, linked; scores are entered as in a 
   expect(await cell(1, linked)).toBe('9')
 
   // A change of one answer elsewhere shows here by itself.
-  const colleague = await app.person()
-  await colleague.signIn('r.achterberg')
+  const colleague = await app.signedIn('r.achterberg')
   await colleague.go(answersUrl)
   await colleague.focus('Answers of Arslan, Camila')
   await colleague.press('Control+a')
@@ -281,7 +281,7 @@ test('5. the result goes into the gradebook, linked; scores are entered as in a 
   await colleague.saved()
   await teacher.page.waitForFunction(
     (at) => (document.querySelector(`[data-at="1:${at}"]`) as HTMLElement).innerText.trim() === '10',
-    { timeout: 10000 },
+    {},
     linked,
   )
   await colleague.close()
@@ -439,11 +439,11 @@ test('6. entries are written and handed in; the head checks, sends back, prints 
   )
   await head.press('Enter')
   await head.sees('cards of 7 Tern')
-  await head.sees('29 cards on', 30000)
+  await head.sees('29 cards on')
   await head.enterOn('Release to guardians')
   await head.sees('Not included, and listed on the card as still to follow')
   await head.enterOn('Release')
-  await head.sees('29 cards released to guardians.', 60000)
+  await head.sees('29 cards released to guardians.')
 })
 
 test('7. the guardian finds the released card and nothing else; the mail lies in the mailbox', async () => {
@@ -454,7 +454,7 @@ test('7. the guardian finds the released card and nothing else; the mail lies in
       const body = (await answer.json()) as { value: { recipient: string; subject: string }[] }
       return body.value.filter((m) => m.recipient.includes('bea.sandvik')).length === 2
     },
-    { timeout: 30000, polling: 300 },
+    { polling: 300 },
   )
   await admin.go('/school/mail')
   await admin.sees('report card of Wren Sandvik, Autumn term')

@@ -1,4 +1,5 @@
-import { openApplication, type Application, type Person } from './application'
+import { openApplication, type Application } from './application'
+import type { Person } from './person'
 
 // Lessons: their registers by keys and by finger, cover, the timetable, figures, letters, and what guardians report.
 let app: Application
@@ -6,11 +7,9 @@ let office: Person
 let teacher: Person
 beforeAll(async () => {
   app = await openApplication('demo')
-  office = await app.person()
-  teacher = await app.person()
-  await office.signIn('e.leask')
-  await teacher.signIn('r.achterberg')
-}, 120000)
+  office = await app.signedIn('e.leask')
+  teacher = await app.signedIn('r.achterberg')
+})
 afterAll(async () => {
   expect([...office.complaints, ...teacher.complaints]).toEqual([])
   await app.close()
@@ -204,7 +203,7 @@ test('what is marked and no longer in the timetable can be read; where lessons a
 
 test('figures are drawn, each percentage opens into its sessions, and families below the threshold are written to once', async () => {
   await office.go('/attendance/figures')
-  await office.page.waitForSelector('[role=img] .main-svg', { timeout: 20000 })
+  await office.page.waitForSelector('[role=img] .main-svg')
   await office.sees('On which weekday?')
   expect(await office.axe()).toEqual([])
   await office.page.$eval('table[aria-label="By weekday"] tbody button', (e) => (e as HTMLElement).focus())
@@ -232,8 +231,7 @@ test('figures are drawn, each percentage opens into its sessions, and families b
 })
 
 test('a guardian reports an absence, the office confirms it, and the guardian sees so at once', async () => {
-  const guardian = await app.person()
-  await guardian.signIn('hana.marsh@islandmail.example')
+  const guardian = await app.signedIn('hana.marsh@islandmail.example')
   await guardian.go('/absences')
   await guardian.fill('First day', '26 Nov')
   await guardian.fill('Last day', '25 Nov')

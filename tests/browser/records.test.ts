@@ -3,7 +3,8 @@ import { writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import sharp from 'sharp'
-import { openApplication, type Application, type Person } from './application'
+import { openApplication, type Application } from './application'
+import type { Person } from './person'
 
 // Records with photos, two that are one student, lists that are narrowed, the students of a class, and who may see what.
 
@@ -14,11 +15,9 @@ let ilse: string
 beforeAll(async () => {
   app = await openApplication('demo', `kedge_browser_records_${process.pid}`)
   ilse = String((await app.rows("select id from student where sort_name = 'Okonjo-Marsh, Ilse'"))[0]?.id)
-  office = await app.person()
-  await office.signIn('e.leask')
-  admin = await app.person()
-  await admin.signIn('m.vester')
-}, 120000)
+  office = await app.signedIn('e.leask')
+  admin = await app.signedIn('m.vester')
+})
 afterAll(async () => {
   await app.close()
 })
@@ -172,8 +171,7 @@ test('an administrator decides what teachers see of students they do not teach',
   const [{ id } = { id: '' }] = await app.rows(
     "select m.student_id as id from homeroom_member m join homeroom h on h.id = m.homeroom_id where h.name = '2 Plover' limit 1",
   )
-  const teacher = await app.person()
-  await teacher.signIn('r.achterberg')
+  const teacher = await app.signedIn('r.achterberg')
   await teacher.go(`/people/${id}`)
   await teacher.sees('Legal given name')
   await teacher.seesNot('Guardians, in the order to call')

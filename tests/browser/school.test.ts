@@ -1,5 +1,6 @@
 import { createSchool } from '@/terminal/create-school'
-import { openApplication, type Application, type Person } from './application'
+import { openApplication, type Application } from './application'
+import type { Person } from './person'
 
 // A school is set up from nothing to its first register; and one that runs is kept in order.
 
@@ -150,7 +151,7 @@ test('an administrator sets up a school from nothing, and its first teacher take
   } finally {
     await app.close()
   }
-}, 240000)
+})
 
 describe('a school that runs', () => {
   let app: Application
@@ -159,13 +160,11 @@ describe('a school that runs', () => {
   let ilse: string
   beforeAll(async () => {
     app = await openApplication('demo')
-    office = await app.person()
-    await office.signIn('e.leask')
-    admin = await app.person()
-    await admin.signIn('m.vester')
+    office = await app.signedIn('e.leask')
+    admin = await app.signedIn('m.vester')
     const [row] = await app.rows("select id from student where sort_name = 'Okonjo-Marsh, Ilse'")
     ilse = `/people/${String(row?.id)}`
-  }, 120000)
+  })
   afterAll(async () => {
     expect([...office.complaints, ...admin.complaints]).toEqual([])
     await app.close()
@@ -306,8 +305,7 @@ describe('a school that runs', () => {
   })
 
   test('two administrators at one row of the year: the second sees both versions and chooses', async () => {
-    const other = await app.person()
-    await other.signIn('m.vester')
+    const other = await app.signedIn('m.vester')
     await other.go('/school/year')
     await other.fill('Spring, name', 'Spring term')
     await admin.go('/school/year')
@@ -625,8 +623,7 @@ describe('a school that runs', () => {
   })
 
   test('an administrator deactivates a teacher, who is signed out at once, and reactivates them', async () => {
-    const teacher = await app.person()
-    await teacher.signIn('r.achterberg')
+    const teacher = await app.signedIn('r.achterberg')
     const [row] = await app.rows("select id from staff_member where sort_name = 'Achterberg, Remi'")
     await admin.go(`/school/staff/${String(row?.id)}`)
     await admin.enterOn('Deactivate')

@@ -1,13 +1,13 @@
-import { openApplication, type Application, type Person } from './application'
+import { openApplication, type Application } from './application'
+import type { Person } from './person'
 
 // The smaller states of the screens: dialogs, lists that narrow, wide gradebooks, work that is stopped.
 let app: Application
 let teacher: Person
 beforeAll(async () => {
   app = await openApplication('demo')
-  teacher = await app.person()
-  await teacher.signIn('r.achterberg')
-}, 120000)
+  teacher = await app.signedIn('r.achterberg')
+})
 afterAll(() => app.close())
 
 const idOf = async (statement: string) => String((await app.rows(statement))[0]?.id)
@@ -353,8 +353,7 @@ describe('the frame', () => {
 })
 
 test('a part that cannot be fetched says so and can be tried again; the page goes on', async () => {
-  const person = await app.person()
-  await person.signIn('e.leask')
+  const person = await app.signedIn('e.leask')
   await person.go('/people')
   let away = true
   await person.page.setRequestInterception(true)
@@ -375,8 +374,7 @@ test('a part that cannot be fetched says so and can be tried again; the page goe
 
 describe('background work', () => {
   test('can be cancelled and tried again; the PDF is there once it is done', async () => {
-    const head = await app.person()
-    await head.signIn('s.kirkness')
+    const head = await app.signedIn('s.kirkness')
     await head.go(`/reports/${await idOf('select id from report_round')}`)
     // With no worker there it waits; so it can surely be stopped before it begins.
     const worker = app.running.worker
@@ -398,7 +396,7 @@ describe('background work', () => {
     await head.enterOn('Try again')
     await head.sees(': queued')
     app.running.startWorker()
-    await head.page.waitForSelector('[data-job=done]', { timeout: 60000 })
+    await head.page.waitForSelector('[data-job=done]')
     const address = await head.page.$eval('[data-job=done] a', (a) => (a as HTMLAnchorElement).href)
     const pdf = await head.page.evaluate(async (href) => {
       const response = await fetch(href)
@@ -414,7 +412,7 @@ describe('background work', () => {
     await head.sees('Earlier prints and releases')
     expect(head.complaints).toEqual([])
     await head.close()
-  }, 120000)
+  })
 })
 
 describe('a date', () => {
@@ -422,8 +420,7 @@ describe('a date', () => {
     person.page.$eval(`aria/${label}`, (e) => (e as HTMLInputElement).value)
   let office: Person
   beforeAll(async () => {
-    office = await app.person()
-    await office.signIn('e.leask')
+    office = await app.signedIn('e.leask')
     await office.go('/people/enrol')
   })
   afterAll(async () => {
@@ -467,7 +464,7 @@ describe('the number beside Today', () => {
     const falls = async (to: number) =>
       teacher.page.waitForFunction(
         (n) => document.querySelector('[data-part=rail] a[href="/today"]')?.textContent?.includes(String(n)),
-        { timeout: 10000 },
+        {},
         to,
       )
     await falls(before - 1)
@@ -523,8 +520,7 @@ describe('answers somebody else types meanwhile', () => {
     const label = `Answers of ${free.name}`
     const value = (person: Person) => person.page.$eval(`aria/${label}`, (e) => (e as HTMLInputElement).value)
     await teacher.go(`/assessments/${assessmentId}/answers`)
-    const elsewhere = await app.person()
-    await elsewhere.signIn('r.achterberg')
+    const elsewhere = await app.signedIn('r.achterberg')
     await elsewhere.go(`/assessments/${assessmentId}/answers`)
     await teacher.focus(label)
     await teacher.type('BAD')

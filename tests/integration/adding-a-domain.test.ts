@@ -41,7 +41,7 @@ beforeAll(async () => {
   await protectSchoolTable(db, 'note_day')
   await db.destroy()
   head = await school.actor('s.kirkness')
-}, 120000)
+})
 afterAll(() => school.close())
 
 // The names of a domain that joins only here are not in the types.
@@ -223,4 +223,4 @@ test('preview and undo take as many statements for a whole school as for two stu
         ([name, { ms, statements }]) => `${name} ${ms.toFixed(1)} ms, ${statements} statements`,
       ),
     )
-}, 60000)
+})

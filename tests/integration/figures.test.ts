@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import { cases } from '../cases'
 import type { Actor } from '@/server/platform/actor'
 import { schoolDays } from '@/core/calendar/school-year'
 import { cycleDay, type Timetable } from '@/core/timetable/timetable'
@@ -114,7 +115,7 @@ beforeAll(async () => {
     { kind: 'group', id: groupId, stays: await staysOf('analysis_group_member', 'group_id = $1', [groupId]) },
     { kind: 'student', id: student, stays: await staysOf('enrolment', 'student_id = $1', [student]) },
   ]
-}, 60_000)
+})
 afterAll(() => school.close())
 
 /** Every lesson of every student between two days, one after the other: timetable, terms, changes and memberships. */
@@ -255,9 +256,9 @@ test('all figures are what a slow count over the same histories gives', async ()
         expect(behind.all).toBe(counted.total.possible + counted.total.notExpected)
       },
     ),
-    { numRuns: 40, seed: 1 },
+    { numRuns: cases(40), seed: 1 },
   )
-}, 120_000)
+})
 
 test('half-days on roll without a mark are counted apart, and lower nobody', async () => {
   const place = places.find((p) => p.kind === 'homeroom')
@@ -307,7 +308,7 @@ test('lessons without a mark and to come are those of the timetable, whoever the
     }
   }
   expect(seen).toBeGreaterThan(1000)
-}, 60_000)
+})
 
 test('a group of fewer than five has no figures, but its students have', async () => {
   const small = await school.row("select id from analysis_group where name = 'Three'")

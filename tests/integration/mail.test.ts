@@ -43,7 +43,7 @@ beforeAll(async () => {
   process.env.SMTP_URL = `smtp://127.0.0.1:${port}?ignoreTLS=true`
   school = await openSchool('demo')
   office = await school.actor('e.leask')
-}, 60000)
+})
 afterAll(async () => {
   await school.close()
   await new Promise<void>((resolve) => server.close(() => resolve()))

@@ -271,7 +271,7 @@ describe('cards', () => {
     )
     expect((await school.row('select count(*)::int as n from stand_in.mailbox')).n).toBe(wanted.n)
     expect((await stateOf(science)).state).toBe('released')
-  }, 90000)
+  })
   test('the guardian finds the released card, with what is to follow named, and nothing else', async () => {
     const guardian = await school.actor('hana.marsh@islandmail.example')
     const cards = good(await school.ask('reports.myCards', guardian, {}))
@@ -313,7 +313,7 @@ describe('cards', () => {
       [2, false],
       [1, true],
     ])
-  }, 60000)
+  })
   test('a homeroom’s cards are printed once, however often the work is taken up, and can be stopped', async () => {
     const { jobId } = good(await school.tell('reports.askForCards', teacher, { roundId, homeroomId }))
     const job = await jobEnded(jobId)
@@ -333,7 +333,7 @@ describe('cards', () => {
         ])
       ).n,
     ).toBe(2)
-  }, 60000)
+  })
   test('work stands in the head until its result was fetched whole or it was dismissed', async () => {
     const shown = async () =>
       good(await school.ask('work.list', teacher, {})).filter((one) => one.dismissedAt === null)
@@ -359,7 +359,7 @@ describe('cards', () => {
     good(await school.tell('work.dismiss', teacher, { jobId }))
     expect((await shown()).map((one) => one.id)).not.toContain(jobId)
     expect(good(await school.ask('work.list', teacher, {})).map((one) => one.id)).toContain(jobId)
-  }, 60000)
+  })
   test('the student’s history tells the whole way', async () => {
     const student = await school.row("select id from student where sort_name = 'Okonjo-Marsh, Ilse'")
     const { changes } = good(await school.ask('history.ofStudent', head, { studentId: student.id }))

@@ -1,3 +1,4 @@
+import { join } from 'node:path'
 import pg from 'pg'
 import type { Actor } from '@/server/platform/actor'
 import type { Failure, Result } from '@/server/platform/failure'
@@ -9,6 +10,7 @@ import type {
   QueryName,
   QueryOutput,
 } from '@/server/registry'
+import { logsOf } from '../logs'
 
 interface Urls {
   readonly superuser: string
@@ -41,6 +43,7 @@ export async function openSchool(template: 'empty' | 'demo' = 'demo') {
   await admin.query(`create database ${name} template kedge_template_${template} owner kedge_owner`)
   process.env.DATABASE_URL = at(urls.app, name)
   process.env.DATABASE_OWNER_URL = at(urls.owner, name)
+  process.env.KEDGE_LOG = join(logsOf(name), 'server.log')
 
   const { database } = await import('@/server/platform/database')
   const { ask, tell } = await import('@/server/platform/run')

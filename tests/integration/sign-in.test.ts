@@ -26,7 +26,7 @@ test('everybody the sign-in page of a demo names can sign in with the password i
   expect(demoNotice.users.map((u) => u.password)).toEqual(
     expect.arrayContaining(Object.values(demoPasswords)),
   )
-}, 30000)
+})
 
 test('user names are read in either case; a wrong password and an unknown name are told alike', async () => {
   expect((await signIn(' R.Achterberg ', demoPasswords.chosen)).ok).toBe(true)
@@ -34,13 +34,13 @@ test('user names are read in either case; a wrong password and an unknown name a
   const unknown = await signIn('nobody', 'nope')
   expect(wrong).toEqual(unknown)
   expect(wrong).toMatchObject({ ok: false, status: 401 })
-}, 30000)
+})
 
 test('after eight failures the user name waits, even with the right password; others are not held up', async () => {
   for (let n = 0; n < 8; n++) await signIn('s.kirkness', 'wrong')
   expect(await signIn('s.kirkness', demoPasswords.chosen)).toMatchObject({ ok: false, status: 429 })
   expect((await signIn('e.leask', demoPasswords.chosen)).ok).toBe(true)
-}, 30000)
+})
 
 test('the session cookie cannot be read by scripts and is sent to this site only', async () => {
   const [cookie] = await cookiesOf('e.leask', demoPasswords.chosen)
@@ -71,7 +71,7 @@ test('an initial password must be changed first; the rule is kept; other session
       }),
     ).message,
   ).toContain('not your current password')
-}, 30000)
+})
 
 test('signing out everywhere ends every session', async () => {
   const sessions = [

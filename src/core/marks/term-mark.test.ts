@@ -1,3 +1,4 @@
+import { cases } from '@tests/cases'
 import fc from 'fast-check'
 import type { Assignment, Category, Entries, Entry, Gradebook } from './gradebook'
 import { explainMark } from './explanation'
@@ -226,7 +227,7 @@ describe('against a slow, obvious way of working it out', () => {
       fc.property(anyBook, ({ book: b, entries }) =>
         expect(termMark(b, entries, on).mark).toBe(obvious(b, entries)),
       ),
-      { numRuns: 400 },
+      { numRuns: cases(400) },
     )
   })
 })
@@ -274,7 +275,7 @@ describe('an explanation', () => {
         const scale = 10n ** BigInt(decimals - b.rules.decimals)
         expect((2n * asUnits(why.total) + scale) / (2n * scale)).toBe(asUnits(why.mark))
       }),
-      { numRuns: 400 },
+      { numRuns: cases(400) },
     )
   })
   test('takes more decimals where two would mislead: 83.2499 is 83.2', () => {

@@ -185,7 +185,7 @@ describe('an uploaded file', () => {
     expect(inspected).toMatchObject({ ok: false, problem: expect.stringContaining('is damaged') })
     // Read in this process it would have been silent until the end.
     expect(beats).toBeGreaterThan(5)
-  }, 60000)
+  })
 })
 
 describe('letters that the main typeface lacks', () => {

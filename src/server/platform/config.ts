@@ -35,9 +35,11 @@ const schema = z.object({
     })
     .optional(),
   KEDGE_POOL: z.coerce.number().int().min(1).max(100).default(10),
+  KEDGE_PATIENCE: z.coerce.number().min(1).max(100).default(1),
   KEDGE_COUNT_QUERIES: z.enum(['0', '1']).default('0'),
   SMTP_URL: z.string().startsWith('smtp').optional(),
   MAIL_FROM: z.string().default('Kedge <kedge@localhost>'),
+  KEDGE_LOG: z.string().min(1).optional(),
   LOG_LEVEL: z.enum(['debug', 'info', 'warn', 'error', 'silent']).default('info'),
 })
 

@@ -13,7 +13,7 @@ const shared = globalThis as typeof globalThis & {
 export function database(): Database {
   shared.kedgeDatabase ??= connect(config().DATABASE_URL, {
     max: config().KEDGE_POOL,
-    limited: true,
+    waits: config().KEDGE_PATIENCE,
     onQuery:
       config().KEDGE_COUNT_QUERIES === '1'
         ? () => void (shared.kedgeQueries = (shared.kedgeQueries ?? 0) + 1)
@@ -28,11 +28,12 @@ export function database(): Database {
  */
 export async function checkDatabase(): Promise<void> {
   if (!shared.kedgeHealth) {
+    const waits = patience.connection * config().KEDGE_PATIENCE
     shared.kedgeHealth = new pg.Pool({
       connectionString: config().DATABASE_URL,
       max: 1,
-      connectionTimeoutMillis: patience.connection,
-      query_timeout: patience.connection,
+      connectionTimeoutMillis: waits,
+      query_timeout: waits,
     })
     surviveLostConnections(shared.kedgeHealth)
   }

@@ -7,14 +7,14 @@ import { database } from './database'
 import { log } from './log'
 
 function makeAuth() {
-  const { DATABASE_URL, KEDGE_SECRET, KEDGE_URL } = config()
+  const { DATABASE_URL, KEDGE_SECRET, KEDGE_URL, KEDGE_PATIENCE } = config()
   return betterAuth({
     baseURL: KEDGE_URL,
     secret: KEDGE_SECRET,
     telemetry: { enabled: false },
     // A wrong password is no fault of Kedge's; the person hears of it and it is counted.
     logger: { log: (level, message) => log().debug({ level }, message) },
-    database: { db: connectSignIn(DATABASE_URL), type: 'postgres' },
+    database: { db: connectSignIn(DATABASE_URL, KEDGE_PATIENCE), type: 'postgres' },
     emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 1, maxPasswordLength: 200 },
     user: {
       additionalFields: {

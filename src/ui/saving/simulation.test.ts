@@ -1,8 +1,9 @@
+import { cases } from '@tests/cases'
 import { simulate, type Mistakes } from './simulation/simulate'
 
 // Thousands of seeds; KEDGE_SEED=123 replays one alone.
 const only = process.env.KEDGE_SEED
-const seeds = only ? [Number(only)] : Array.from({ length: 3000 }, (_, i) => i + 1)
+const seeds = only ? [Number(only)] : Array.from({ length: cases(3000) }, (_, i) => i + 1)
 
 test('whatever the network, the server and other people do, no edit is lost, doubled, misplaced or unseen', async () => {
   const failed: string[] = []

@@ -1,0 +1,4 @@
+// The part "build" of npm test.
+import { ensureBuild } from '../lib/bootstrap.mjs'
+
+ensureBuild()
