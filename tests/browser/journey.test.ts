@@ -522,7 +522,7 @@ test('a session that ends while one types: one signs in again on the spot and no
   await teacher.enterOn('Answers')
   await teacher.sees('have no answers yet')
   // Whatever the page asks by itself when it opens would notice first.
-  await teacher.page.waitForNetworkIdle({ idleTime: 500, concurrency: 2 })
+  await teacher.quiet()
   await app.rows('delete from auth.session')
   await teacher.page.waitForFunction(() =>
     document.activeElement?.getAttribute('aria-label')?.startsWith('Answers of'),

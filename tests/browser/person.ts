@@ -34,6 +34,17 @@ export async function openPerson(browser: Browser, url: string) {
           !document.querySelector('[data-loading]') &&
           (!document.querySelector('main header h1') || document.body.dataset.page !== undefined),
       ),
+    /** Until the page has fetched nothing more for half a second. A stream that stays open is no fetch that ends. */
+    quiet: () =>
+      page.waitForFunction(
+        () => {
+          const of = window as unknown as { fetched?: number }
+          const before = of.fetched
+          of.fetched = performance.getEntriesByType('resource').length
+          return before === of.fetched
+        },
+        { polling: 500 },
+      ),
     /** Until what changed has been drawn, and what follows a drawing as well. */
     drawn: () =>
       page.evaluate(
