@@ -30,11 +30,11 @@ export function readWords(words) {
   const record = named.includes('record')
   const asked = named.filter((word) => word !== 'record')
   const all = asked.length === 0
-  const files = testFiles().filter(
-    (file) =>
-      all || asked.some((word) => (projects[word] ? projectOf(file) === word : nameOf(file).includes(word))),
-  )
-  const known = { ...checks, ...foundations, ...projects }
+  const commands = { ...checks, ...foundations }
+  const isAsked = (word, file) =>
+    projects[word] ? projectOf(file) === word : !commands[word] && nameOf(file).includes(word)
+  const files = testFiles().filter((file) => all || asked.some((word) => isAsked(word, file)))
+  const known = { ...commands, ...projects }
   for (const word of asked)
     if (!known[word] && !files.some((file) => nameOf(file).includes(word)))
       throw new Error(`No part and no test file is called ${word}. Parts: ${Object.keys(known).join(', ')}.`)
