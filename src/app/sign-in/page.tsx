@@ -1,5 +1,6 @@
 import type { Metadata } from 'next'
 import { redirect } from 'next/navigation'
+import { ownPath } from '@/core/own-path'
 import { config } from '@/server/platform/config'
 import { currentSession, param } from '@/screen/page-data'
 import { SignInForm } from './sign-in-form'
@@ -22,7 +23,7 @@ export default async function SignInPage({
       <section>
         <h1 className="mb-1 text-[30px]">Kedge</h1>
         <p className="mb-8 text-muted">Registers, assessments, gradebooks and report cards.</p>
-        <SignInForm next={asked?.startsWith('/') && !asked.startsWith('//') ? asked : '/'} />
+        <SignInForm next={ownPath(asked)} />
         <p className="mt-6">
           <a className="link" href="/forgotten-password">
             Forgotten your password?

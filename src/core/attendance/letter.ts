@@ -20,17 +20,19 @@ export const letterFields = {
 export type LetterField = keyof typeof letterFields
 export type LetterValues = Readonly<Record<LetterField, string>>
 
+/** Own keys alone: every object also answers to names such as constructor. */
+const isField = (name: string): name is LetterField => Object.hasOwn(letterFields, name)
+const filled = (name: string, values: LetterValues) => (isField(name) ? values[name] : undefined)
+
 const braces = /\{([^{}]*)\}/g
 
 /** Fields in braces that there are not. */
 export const unknownFields = (text: string): readonly string[] =>
-  [...text.matchAll(braces)].flatMap(([, name = '']) => (name.trim() in letterFields ? [] : [name]))
+  [...text.matchAll(braces)].flatMap(([, name = '']) => (isField(name.trim()) ? [] : [name]))
 
 /** A template with its fields filled in; braces that are no field stay as they are. */
 export const fillLetter = (text: string, values: LetterValues): string =>
-  text.replace(braces, (whole, name: string) =>
-    name.trim() in letterFields ? values[name.trim() as LetterField] : whole,
-  )
+  text.replace(braces, (whole, name: string) => filled(name.trim(), values) ?? whole)
 
 /** What the figures say, as a letter writes it. */
 export const figureValues = (figures: Omit<AttendanceFigures, 'unmarked'>) => ({

@@ -1,13 +1,5 @@
 import { stringify } from 'csv-stringify/browser/esm/sync'
-
-export type CsvValue = string | number | null | undefined
-
-/** Spreadsheet programs take a text that begins so for a formula, or may. */
-const formula = /^[=+\-@\t\r]/
-
-/** A text that stays a text in a spreadsheet program. */
-const asText = (value: CsvValue): string | number =>
-  typeof value === 'string' && formula.test(value) ? `'${value}` : (value ?? '')
+import { asText, type CsvValue } from './as-text'
 
 /**
  * A list as CSV (RFC 4180) for a spreadsheet program: UTF-8 with a byte order mark, commas, CRLF, a header row. A text

@@ -1,7 +1,8 @@
 'use client'
 import { createContext, useContext, useState } from 'react'
 import { Button } from '@/ui/button'
-import type { CsvValue } from './csv'
+import type { CsvValue } from './as-text'
+import { pasted } from './pasted'
 
 /** A list as it is shown. */
 export interface ShownList {
@@ -22,12 +23,6 @@ function save(content: Blob, fileName: string): void {
   link.click()
   setTimeout(() => URL.revokeObjectURL(address), 60_000)
 }
-
-/** Values between tabs, a line for each row, as spreadsheet programs take them when pasted. */
-const pasted = ({ header, rows }: ShownList) =>
-  [header, ...rows]
-    .map((row) => row.map((value) => String(value ?? '').replace(/[\t\r\n]+/g, ' ')).join('\t'))
-    .join('\n')
 
 /** Offers a list, as it is shown, as a file, for pasting, and on paper. */
 export function Download({ list }: { list: () => ShownList }) {
@@ -51,7 +46,7 @@ export function Download({ list }: { list: () => ShownList }) {
   }
   async function copy() {
     const shown = list()
-    const done = await navigator.clipboard.writeText(pasted(shown)).then(
+    const done = await navigator.clipboard.writeText(pasted(shown.header, shown.rows)).then(
       () => true,
       () => false,
     )
