@@ -1,17 +1,10 @@
 import { sql, type RawBuilder } from 'kysely'
-import { schoolDays, type SchoolYear } from '@/core/calendar/school-year'
+import { countOpen, noOpenSessions, type OpenSessions } from '@/core/attendance/open-lessons'
+import { addDays, schoolDays, type SchoolYear } from '@/core/calendar/school-year'
 import type { Context } from '@/server/platform/context'
 import { lessonsHeld } from '@/server/timetable'
 
-/** Sessions of a student that say nothing yet. */
-export interface OpenSessions {
-  /** Over or of today, on roll, and without a mark. */
-  readonly unmarked: number
-  /** After the day until which sessions count. */
-  readonly left: number
-}
-
-export const noOpenSessions: OpenSessions = { unmarked: 0, left: 0 }
+export { noOpenSessions, type OpenSessions }
 
 interface Span {
   readonly from: string
@@ -39,6 +32,10 @@ export async function openHalfDays(
 
 /**
  * The lessons of each student without a mark, and those to come, by the timetables in use.
+ *
+ * Nothing is joined lesson by lesson: the database expects one row where a year of a school has a million, and would
+ * go through them again and again. Lessons of a class on a day, stays of a student in a class, and marks are three
+ * short lists; counting a stay's lessons is a look at two places of a sorted list.
  * @param classId of this class alone
  */
 export async function openLessonsOf(
@@ -47,23 +44,34 @@ export async function openLessonsOf(
   members: RawBuilder<unknown>,
   { from, to, date, classId }: Span & { readonly classId: string | undefined },
 ): Promise<ReadonlyMap<string, OpenSessions>> {
+  const { db } = context
   const held = await lessonsHeld(context, year, schoolDays(year, from, to))
-  const { rows } = await sql<OpenSessions & { studentId: string }>`
-    with member as materialized (${members}), held as materialized (${held}), expected as materialized (
-      select b.student_id, l.class_id, l.day, l.period from held l
-      join class_member m on m.class_id = l.class_id and m.period @> l.day
-      join member b on b.student_id = m.student_id and b.period @> l.day
-      where ${classId ?? null}::uuid is null or l.class_id = ${classId ?? null}::uuid
-    ), lessons as (
-      -- Grouped and not joined: what is expected is planned as a handful of rows and would be gone through again and again.
-      select student_id, class_id, day, period, bool_or(expected) as expected, bool_or(marked) as marked from (
-        select student_id, class_id, day, period, true as expected, false as marked from expected
-        union all select student_id, class_id, session_date, session::int, false, true from attendance_mark
-          where class_id is not null and code_id is not null and session_date between ${from} and ${date}) both_kinds
-      group by student_id, class_id, day, period
-    )
-    select student_id, (count(*) filter (where day <= ${date} and not marked))::int as unmarked,
-      (count(*) filter (where day > ${date}))::int as "left"
-    from lessons where expected group by student_id`.execute(context.db)
-  return new Map(rows.map(({ studentId, ...open }) => [studentId, open]))
+  const only = (column: string) => (classId === undefined ? sql`true` : sql`${sql.ref(column)} = ${classId}`)
+  const [lessons, stays, marked] = await Promise.all([
+    sql<{ classId: string; day: string; n: number }>`
+      select l.class_id, l.day, count(*)::int as n from (${held}) l where ${only('l.class_id')}
+      group by l.class_id, l.day order by l.class_id, l.day`.execute(db),
+    sql<{ studentId: string; classId: string; firstDay: string; until: string }>`
+      with member as materialized (${members})
+      select m.student_id, m.class_id, lower(s.both)::text as first_day, upper(s.both)::text as until
+      from member b join class_member m on m.student_id = b.student_id and m.period && b.period,
+        lateral (select m.period * b.period * daterange(${from}, ${addDays(to, 1)}) as both) s
+      where not isempty(s.both) and ${only('m.class_id')}`.execute(db),
+    sql<{ studentId: string; n: number }>`
+      with member as materialized (${members}), slots as (
+        select l.class_id, l.day, l.period::text as session, null::uuid as student_id from (${held}) l
+        union all select m.class_id, m.session_date, m.session, m.student_id from attendance_mark m
+        where m.class_id is not null and ${only('m.class_id')} and m.code_id is not null
+          and m.session_date between ${from} and ${date}
+          and exists (select 1 from class_member c where c.class_id = m.class_id and c.student_id = m.student_id
+            and c.period @> m.session_date)
+          and exists (select 1 from member b where b.student_id = m.student_id and b.period @> m.session_date)
+      ), told as (
+        select student_id, bool_or(student_id is null) over (partition by class_id, day, session) as held from slots
+      )
+      select student_id, count(*)::int as n from told where held and student_id is not null group by student_id`.execute(
+      db,
+    ),
+  ])
+  return countOpen({ lessons: lessons.rows, stays: stays.rows, marked: marked.rows, date })
 }
