@@ -7,17 +7,43 @@ import { limits } from './limits'
 /** An identifier as it stands in addresses. */
 export const id = z.uuid('This address is not complete. Go back and open the page again.')
 
-/** A civil date. */
+/** A civil date within the years that records of people now alive and their plans can have. */
 export const civilDate = z
   .string()
   .refine(isCivilDate, 'This is not a date. Write day, month and year, such as 23 Nov 2026.')
+  .refine(
+    (date) => limits.firstDate <= date && date <= limits.lastDate,
+    `Enter a date from ${limits.firstDate.slice(0, 4)} to ${limits.lastDate.slice(0, 4)}.`,
+  )
 
-/** A text that may not be empty, with what it is called. */
-export const named = (what: string, longest: number = limits.name) =>
+/** A pasted name may bring the end of its line along; in a mail or a file it would begin another. */
+const oneLine = (text: string) => text.replace(/[\r\n\u2028\u2029]+/g, ' ')
+
+/** A text of one or more lines that may not be empty, with what it is called. */
+export const written = (what: string, longest: number) =>
   z.string().trim().min(1, `Enter ${what}.`).max(longest, `Shorten ${what} to at most ${longest} characters.`)
+
+/** A line of text that may not be empty, with what it is called. */
+export const named = (what: string, longest: number = limits.name) =>
+  z
+    .string()
+    .overwrite(oneLine)
+    .trim()
+    .min(1, `Enter ${what}.`)
+    .max(longest, `Shorten ${what} to at most ${longest} characters.`)
 
 /** An optional line of text; empty counts as none. */
 export const optionalLine = (what: string, longest: number = limits.line) =>
+  z
+    .string()
+    .overwrite(oneLine)
+    .trim()
+    .max(longest, `Shorten ${what} to at most ${longest} characters.`)
+    .nullish()
+    .transform((text) => text || null)
+
+/** An optional text of one or more lines; empty counts as none. */
+export const optionalText = (what: string, longest: number) =>
   z
     .string()
     .trim()
@@ -26,7 +52,7 @@ export const optionalLine = (what: string, longest: number = limits.line) =>
     .transform((text) => text || null)
 
 /** The version a person saw when they made an edit; 0 where there was nothing yet. */
-export const seen = z.number().int().min(0)
+export const seen = z.number().int().min(0).max(limits.version)
 
 /** A decimal with at most two decimals, as text, up to `most`. */
 export const decimal = (what: string, most: string) =>

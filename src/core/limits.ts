@@ -15,6 +15,10 @@ export const limits = {
   comment: 4000,
   fileName: 200,
   minutesLate: 600,
+  /** A version is a whole number of four bytes in the database. */
+  version: 2_147_483_647,
+  firstDate: '1900-01-01',
+  lastDate: '2199-12-31',
   questions: 200,
   choices: 10,
   page: 500,
@@ -33,4 +37,6 @@ export const limits = {
   request: 1024 * 1024,
   /** Bytes of a list that is made a workbook: 50,000 people with ten columns are below it. */
   list: 24 * 1024 * 1024,
+  /** Cells of such a list: 50,000 people with ten columns. */
+  listCells: 500_000,
 } as const

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { daysBetween } from '@/core/calendar/school-year'
-import { chosen, civilDate, id, named, optionalLine, seen } from '@/core/inputs'
+import { chosen, civilDate, id, named, optionalLine, seen, written } from '@/core/inputs'
 import { limits } from '@/core/limits'
 import { callOutcomes } from './calls'
 import { checkCodeSet } from './code-set'
@@ -190,9 +190,9 @@ export const remindInput = z
   })
   .refine((r) => (r.homeroomId === null) !== (r.classId === null), 'Choose one register.')
 
-const letterText = (what: string, most: number) =>
-  named(what, most).superRefine((text, context) => {
-    for (const name of unknownFields(text))
+const withLetterFields = (text: z.ZodString) =>
+  text.superRefine((typed, context) => {
+    for (const name of unknownFields(typed))
       context.addIssue({
         code: 'custom',
         message: `{${name}} is not a field. Use one of those listed beside the text.`,
@@ -204,8 +204,8 @@ export const letterTemplateInput = z.object({
   templateId: id.nullish(),
   seen,
   name: named('a name', limits.shortName),
-  subject: letterText('a subject', limits.line),
-  body: letterText('the text', limits.comment),
+  subject: withLetterFields(named('a subject', limits.line)),
+  body: withLetterFields(written('the text', limits.comment)),
 })
 
 /** Letters to the guardians of some students, with their figures of a period. */

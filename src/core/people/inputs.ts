@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { chosen, civilDate, id, named, optionalLine, seen, whole } from '@/core/inputs'
+import { chosen, civilDate, id, named, optionalLine, optionalText, seen, whole, written } from '@/core/inputs'
 import { limits } from '@/core/limits'
 import { staffRoles } from '@/core/people/roles'
 
@@ -47,8 +47,8 @@ export const studentFields = {
   pronouns: optionalLine('the pronouns', limits.shortName),
   address: optionalLine('the address'),
   transport: optionalLine('the transport'),
-  supportNote: optionalLine('the support note', limits.remark),
-  medicalNote: optionalLine('the medical note', limits.remark),
+  supportNote: optionalText('the support note', limits.remark),
+  medicalNote: optionalText('the medical note', limits.remark),
 } as const
 export type StudentField = keyof typeof studentFields
 
@@ -122,7 +122,7 @@ export const messageInput = z.object({
   studentIds: z.array(id).max(5000),
   guardianIds: z.array(id).max(5000),
   subject: named('the subject', limits.name),
-  text: named('the message', limits.comment),
+  text: written('the message', limits.comment),
 })
 
 const username = z

@@ -1,9 +1,9 @@
 import { z } from 'zod'
-import { id, named, seen } from '@/core/inputs'
+import { id, seen, written } from '@/core/inputs'
 import { limits } from '@/core/limits'
 
 /** Which class entries an act is about, as they were seen. */
 export const entriesInput = z.object({ roundId: id, classId: id, seen })
 
 /** Sending class entries back to the teacher. */
-export const sendBackInput = entriesInput.extend({ remark: named('a remark', limits.remark) })
+export const sendBackInput = entriesInput.extend({ remark: written('a remark', limits.remark) })
