@@ -688,6 +688,8 @@ export interface Tables {
     createdAt: Moment<string>
     updatedAt: Moment<string>
     schoolId: string | null
+    active_at: Moment<string>
+    shared_computer: Generated<boolean>
   }
   'auth.sign_in_attempt': {
     name: string

@@ -2,7 +2,7 @@ import { headers } from 'next/headers'
 import { notFound as noPage, redirect } from 'next/navigation'
 import { cache } from 'react'
 import type { Actor } from '@/server/platform/actor'
-import { isCivilDate } from '@/core/calendar/school-year'
+import { civilDate } from '@/core/inputs'
 import { failureOf } from '@/server/platform/database-errors'
 import type { Failure } from '@/server/platform/failure'
 import { ask } from '@/server/platform/run'
@@ -12,7 +12,7 @@ import { queries, type QueryInput, type QueryName, type QueryOutput } from '@/se
 
 const session = cache(async () => {
   try {
-    return await readSession(new Headers(await headers()))
+    return await readSession(new Headers(await headers()), { isAct: true })
   } catch (error) {
     // The sign-in package throws when the database is away.
     throw pageError(failureOf(error))
@@ -71,5 +71,5 @@ export async function param(searchParams: SearchParams, name: string): Promise<s
 /** The chosen date: the address's, else today at the school. */
 export async function workingDate(searchParams: SearchParams): Promise<string> {
   const asked = await param(searchParams, 'date')
-  return asked && isCivilDate(asked) ? asked : today((await actor()).timeZone)
+  return asked && civilDate.safeParse(asked).success ? asked : today((await actor()).timeZone)
 }

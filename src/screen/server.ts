@@ -174,12 +174,24 @@ export function sendPhoto(
   )
 }
 
-/** Makes a workbook of a list that the page shows; undefined when the server cannot be asked or refuses. */
-export async function workbookOf(list: object): Promise<Blob | undefined> {
+/**
+ * Makes a workbook of a list that the page shows; undefined when the server cannot be asked or refuses. Each row travels
+ * as a line of JSON of its own.
+ */
+export async function workbookOf({
+  name,
+  header,
+  rows,
+}: {
+  readonly name: string
+  readonly header: readonly string[]
+  readonly rows: readonly (readonly unknown[])[]
+}): Promise<Blob | undefined> {
+  const lines = [{ name, header }, ...rows.map((row) => row.map((value) => value ?? null))]
   const response = await fetch('/api/list', {
     method: 'POST',
-    headers: headers({ 'Content-Type': 'application/json' }),
-    body: JSON.stringify(list, (_, value: unknown) => (value === undefined ? null : value)),
+    headers: headers({ 'Content-Type': 'application/x-ndjson' }),
+    body: lines.map((line) => JSON.stringify(line)).join('\n'),
     signal: AbortSignal.timeout(uploadPatience),
   }).catch(() => undefined)
   return response?.ok ? response.blob() : undefined

@@ -100,6 +100,7 @@ test('a command that edits what exists takes the version that was seen', () => {
     'year.carryForward': 'adds only what is not there, as its preview has shown',
     'people.enrol': 'creates; an applicant is locked and enrolled once',
     'people.inviteAgain': 'creates',
+    'people.endGuardianAccess': 'a state, compared',
     'staff.mailSignIn': 'creates',
     'staff.shareAddress': "the actor's own decision",
     'people.addGroups': 'creates',

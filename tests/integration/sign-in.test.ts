@@ -36,10 +36,118 @@ test('user names are read in either case; a wrong password and an unknown name a
   expect(wrong).toMatchObject({ ok: false, status: 401 })
 })
 
-test('after eight failures the user name waits, even with the right password; others are not held up', async () => {
-  for (let n = 0; n < 8; n++) await signIn('s.kirkness', 'wrong')
-  expect(await signIn('s.kirkness', demoPasswords.chosen)).toMatchObject({ ok: false, status: 429 })
+// Tests do not race with waits of seconds: what was tried counts as of a minute to come, or as of an hour ago.
+const justNow = () =>
+  school.rows("update auth.sign_in_attempt set at = clock_timestamp() + interval '1 minute'")
+const longAgo = () =>
+  school.rows("update auth.sign_in_attempt set at = clock_timestamp() - interval '1 hour'")
+
+test('the wait doubles with each try, up to its longest, and ends with the day', async () => {
+  const wait = async (tries: number, longest = 1e9) => {
+    await school.rows("delete from auth.sign_in_attempt where name = 'x'")
+    await school.rows(
+      "insert into auth.sign_in_attempt (name, at) select 'x', clock_timestamp() from generate_series(1, $1)",
+      [tries],
+    )
+    const { wait: seconds } = await school.row("select kedge_wait('x', 5, 100000, $1) as wait", [longest])
+    return Math.round(Number(seconds) / 10_000) * 10_000
+  }
+  expect(await wait(4)).toBe(0)
+  expect([await wait(5), await wait(6), await wait(8)]).toEqual([100_000, 200_000, 800_000])
+  expect(await wait(8, 300_000)).toBe(300_000)
+  expect(await wait(200)).toBe(1_000_000_000)
+  await school.rows(
+    "update auth.sign_in_attempt set at = clock_timestamp() - interval '25 hours' where name = 'x'",
+  )
+  expect((await school.row("select kedge_wait('x', 5, 100000, 900) as wait")).wait ?? 0).toBe(0)
+})
+
+test('after five failures a name waits longer and longer, even with the right password; others are not held up', async () => {
+  const known = await cookiesOf('s.kirkness', demoPasswords.chosen)
+  for (let n = 0; n < 5; n++) expect(await signIn('s.kirkness', 'wrong')).toMatchObject({ status: 401 })
+  await justNow()
+  expect(await signIn('s.kirkness', demoPasswords.chosen)).toMatchObject({
+    status: 429,
+    message: expect.stringMatching(/Wait 1 minute|Wait 2 minutes/),
+  })
   expect((await signIn('e.leask', demoPasswords.chosen)).ok).toBe(true)
+  // The one who was tried goes on working where they signed in before.
+  expect((await signInModule.signIn('s.kirkness', demoPasswords.chosen, headers(known))).ok).toBe(true)
+  // A name that is no account waits just the same, and so does the address of the account, by itself.
+  for (const name of ['nobody.here', 's.kirkness@wrackline.example']) {
+    for (let n = 0; n < 5; n++) expect(await signIn(name, 'wrong')).toMatchObject({ status: 401 })
+    await justNow()
+    expect(await signIn(name, 'wrong')).toMatchObject({ status: 429 })
+  }
+  // After the wait there is one more try.
+  await longAgo()
+  expect(await signIn('nobody.here', 'wrong')).toMatchObject({ status: 401 })
+  const kept = await school.rows('select name from auth.sign_in_attempt')
+  expect(JSON.stringify(kept)).not.toMatch(/nobody|kirkness/)
+})
+
+test('a cookie that another account has, or that somebody made up, makes no device known', async () => {
+  const { isKnownDevice } = await import('@/server/platform/known-device')
+  const own = headers(await cookiesOf('e.leask', demoPasswords.chosen))
+  const id = async (name: string) => (await school.actor(name)).accountId
+  expect(isKnownDevice(own, await id('e.leask'))).toBe(true)
+  expect(isKnownDevice(own, await id('m.vester'))).toBe(false)
+  expect(isKnownDevice(new Headers({ cookie: 'kedge.device=made-up.x' }), await id('e.leask'))).toBe(false)
+})
+
+test('a flood of invented names hears at once that Kedge is busy; whoever is known signs in meanwhile', async () => {
+  const known = headers(await cookiesOf('m.vester', demoPasswords.chosen))
+  const flood = Array.from({ length: 40 }, (_, n) => signIn(`flood.${n}`, 'x'))
+  const own = await signInModule.signIn('m.vester', demoPasswords.chosen, known)
+  expect(own.ok).toBe(true)
+  const answers = await Promise.all(flood)
+  const statuses = answers.map((a) => (a.ok ? 200 : a.status))
+  expect(new Set(statuses)).toEqual(new Set([401, 503]))
+  // What was not looked at does not count against its name.
+  const busy = answers.findIndex((a) => !a.ok && a.status === 503)
+  for (let n = 0; n < 5; n++) expect(await signIn(`flood.${busy}`, 'x')).toMatchObject({ status: 401 })
+})
+
+test('a password kept at a former cost is kept at today’s after the next sign-in', async () => {
+  const { hashPassword: former } = await import('better-auth/crypto')
+  const { isOutdated } = await import('@/server/platform/password-hash')
+  const { accountId } = await school.actor('e.leask')
+  const kept = async () =>
+    String((await school.row('select password from auth.account where "userId" = $1', [accountId])).password)
+  await school.rows('update auth.account set password = $1 where "userId" = $2', [
+    await former(demoPasswords.chosen),
+    accountId,
+  ])
+  expect(isOutdated(await kept())).toBe(true)
+  expect((await signIn('e.leask', 'wrong')).ok).toBe(false)
+  expect((await signIn('e.leask', demoPasswords.chosen)).ok).toBe(true)
+  expect(await kept()).toMatch(/^scrypt:15:8:3:/)
+  expect((await signIn('e.leask', demoPasswords.chosen)).ok).toBe(true)
+})
+
+test('a session ends when nothing was done for as long as its role allows, sooner on a shared computer', async () => {
+  const later = (minutes: number) =>
+    school.rows(`update auth.session set active_at = active_at - interval '${minutes} minutes'`)
+  const kind = async (cookies: readonly string[], isAct = false) =>
+    (await sessionModule.readSession(headers(cookies), { isAct })).kind
+  await school.rows('delete from auth.session')
+  const office = await cookiesOf('e.leask', demoPasswords.chosen)
+  const answer = await signInModule.signIn('r.achterberg', demoPasswords.chosen, headers(), {
+    sharedComputer: true,
+  })
+  if (!answer.ok) throw new Error(answer.message)
+  await later(14)
+  expect([await kind(office), await kind(answer.cookies)]).toEqual(['signed in', 'signed in'])
+  // What a page asks by itself is no act; opening a page is.
+  await later(2)
+  expect(await kind(answer.cookies)).toBe('signed out')
+  await later(100)
+  expect(await kind(office, true)).toBe('signed in')
+  await later(100)
+  expect(await kind(office)).toBe('signed in')
+  await later(21)
+  expect(await kind(office)).toBe('signed out')
+  expect(await school.rows('select 1 from auth.session')).toEqual([])
 })
 
 test('the session cookie cannot be read by scripts and is sent to this site only', async () => {
@@ -71,6 +179,14 @@ test('an initial password must be changed first; the rule is kept; other session
       }),
     ).message,
   ).toContain('not your current password')
+  // Whoever finds the page open cannot go on guessing.
+  const guess = async (present: string) =>
+    school.tell('account.setOwnPassword', session.actor, { password: 'eight grey seals', present })
+  for (let n = 0; n < 4; n++) expect(bad(await guess('wrong')).message).toContain('not your current password')
+  await justNow()
+  expect(bad(await guess('seven grey seals')).message).toContain('several times. Wait')
+  await longAgo()
+  good(await guess('seven grey seals'))
 })
 
 test('signing out everywhere ends every session', async () => {

@@ -350,7 +350,7 @@ test('a mark that was empty at hand-in stays empty, also for whoever joins later
 })
 
 test('a page follows what its answer rests on, and a mark wakes only those who look after that register', async () => {
-  const { topicsOf } = await import('@/server/platform/run')
+  const { topicsOfAll } = await import('@/server/platform/run')
   const { queries } = await import('@/server/registry')
   const { homeroomTopic, registersTopic } = await import('@/server/school/topics')
   const { gradebookTopic } = await import('@/server/marks')
@@ -358,7 +358,7 @@ test('a page follows what its answer rests on, and a mark wakes only those who l
   const of = async (name: string, actor: Actor, input: object) => {
     const query = queries.get(name)
     if (!query) throw new Error(`${name} is not registered`)
-    return good(await topicsOf(query, actor, input))
+    return good(await topicsOfAll([{ query, input }], actor))[0] ?? []
   }
   const entries = await of('reports.classEntries', teacher, { roundId, classId })
   expect(entries).toEqual(expect.arrayContaining([gradebookTopic(classId), classAssessmentsTopic(classId)]))

@@ -1,7 +1,7 @@
 'use client'
 import { useState, type FormEvent } from 'react'
 import { Button } from '@/ui/button'
-import { Field, TextInput } from '@/ui/field'
+import { Field, TextInput, Tick } from '@/ui/field'
 
 /** Asks for user name and password, then continues to the page that was asked for. */
 export function SignInForm({ next }: { next: string }) {
@@ -14,7 +14,11 @@ export function SignInForm({ next }: { next: string }) {
     const response = await fetch('/api/sign-in', {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ username: form.get('username'), password: form.get('password') }),
+      body: JSON.stringify({
+        username: form.get('username'),
+        password: form.get('password'),
+        sharedComputer: form.get('shared') !== null,
+      }),
     }).catch(() => undefined)
     if (response?.ok) {
       window.location.assign(next)
@@ -43,6 +47,11 @@ export function SignInForm({ next }: { next: string }) {
           <TextInput {...field} name="password" type="password" autoComplete="current-password" required />
         )}
       </Field>
+      <Tick
+        name="shared"
+        label="Others use this computer"
+        detail="signs you out after 15 minutes without an act"
+      />
       <Button type="submit" busy={busy} className="justify-self-start">
         Sign in
       </Button>

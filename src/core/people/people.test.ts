@@ -33,7 +33,22 @@ describe('the rule for passwords', () => {
     ['dalia.munro.26', 2],
     ['d.munro d.munro', 2],
     ['', 0],
+    ['qwertyqwerty', 1],
+    ['1q2w3e4r5t6y', 1],
+    ['987654321098', 1],
+    ['abcabcabcabc', 1],
+    ['1qaz2wsx3edc', 1],
+    ['aaaabbbbcccc', 1],
+    ['Wrackline2026!', 2],
+    ['2026wrackline2027', 2],
   ])('%j fails part %d', (password, part) => expect(checkPassword(password, own)[part]?.met).toBe(false))
+  test('a listed word with a year or a mark behind it is common; words that only contain one are not', () => {
+    const isListed = (text: string) => text === 'lighthouse'
+    const second = (password: string) => checkPassword(password, own, isListed)[1]?.met
+    expect(second('lighthouse2026!')).toBe(false)
+    expect(second('!!LightHouse!!')).toBe(false)
+    expect(second('lighthouse by the pier')).toBe(true)
+  })
   test('asks for no odd characters', () => {
     expect(checkPassword('plain words are enough', own).every((c) => c.met)).toBe(true)
   })

@@ -6,7 +6,7 @@ async function sheetOf(
   rows: readonly (readonly ListValue[])[],
   name = 'Students',
 ) {
-  const bytes = await new Response(xlsxOf(name, header, rows)).arrayBuffer()
+  const { buffer: bytes } = await xlsxOf(name, header, rows)
   const book = new exceljs.Workbook()
   await book.xlsx.load(bytes)
   const sheet = book.worksheets[0]
@@ -39,6 +39,16 @@ test('the header stays in view, and a name that no sheet can have is made one', 
   expect(sheet.views[0]).toMatchObject({ state: 'frozen', ySplit: 1 })
   expect(sheet.getRow(1).font.bold).toBe(true)
   expect(sheet.name).toBe('a b   classes')
+})
+
+test('a list of 100,000 cells holds up nobody for long', async () => {
+  const rows = Array.from({ length: 1000 }, (_, i) => Array.from({ length: 100 }, (_, j) => `${i} ${j}`))
+  let turns = 0
+  const ticking = setInterval(() => turns++, 5)
+  await xlsxOf('Wide', Array(100).fill('x'), rows)
+  clearInterval(ticking)
+  // Counted in turns that others had meanwhile, which a slow machine gives as well.
+  expect(turns).toBeGreaterThan(5)
 })
 
 test('a long list is whole', async () => {

@@ -94,6 +94,7 @@ function openOf(context: Context, year: SchoolYear, scope: Scope) {
  */
 export const figures = defineQuery({
   input: figuresInput,
+  isHeavy: true,
   right: seeFigures,
   topics: () => [registersTopic(), lessonsTopic(), rollTopic(), yearTopic()],
   run: async (context, scope) => {
@@ -200,6 +201,7 @@ const mostSessions = 500
 
 /** The sessions behind a figure, the latest first, with the code of each and who entered it. */
 export const sessionsBehind = defineQuery({
+  isHeavy: true,
   input: sessionsBehindInput,
   right: seeFigures,
   run: async ({ db }, { studentId, homeroomId, weekday, session, week, ...scope }) => {

@@ -86,6 +86,7 @@ async function ofClasses(
 
 /** The registers of the week around a date, as they are printed: of homerooms or of classes, one or all. */
 export const sheets = defineQuery({
+  isHeavy: true,
   input: sheetsInput,
   right: seeRegisters,
   topics: () => [registersTopic(), lessonsTopic(), timetableTopic(), rollTopic(), codesTopic()],

@@ -1,6 +1,5 @@
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { unmetRules } from '@/core/people/password-rule'
 import { hasAddress } from '@/server/platform/account'
 import { clockActor, roles } from '@/server/platform/actor'
 import { inSchool } from '@/server/platform/context'
@@ -11,15 +10,23 @@ import { defineMail, queueMails } from '@/server/platform/mail'
 import { passwordLink, storePassword } from '@/server/platform/new-password'
 import { onlyRoles } from '@/server/platform/rights'
 import { actorsOf } from '@/server/platform/session'
-import { accountNamed, mayTry, passwordMatches } from '@/server/platform/sign-in'
+import { passwordMatches } from '@/server/platform/password-hash'
+import { accountNamed } from '@/server/platform/sign-in'
+import { forgetTries, secondsToWait, waitInWords } from '@/server/platform/tries'
+import { unmetPasswordRules } from '@/server/platform/password-rule'
 
 const { refuseField } = refusals('account', {
   weak: ({ rules }: { rules: readonly string[] }) => rules.join(' '),
   wrongPassword: () => 'This is not your current password. Enter it again.',
+  tooManyTries: ({ seconds }: { seconds: number }) =>
+    `This was not your current password several times. Wait ${waitInWords(seconds)} and try again.`,
   samePassword: () => 'This is the password you have now. Choose another one.',
 })
 
 const ownAccount = onlyRoles('change their own password and sessions', ...roles)
+
+/** Whoever finds a page left open cannot try out its person's password. */
+const presentTries = { free: 5, step: 10, longest: 900 } as const
 
 /**
  * Sets the actor's own password and ends all other sessions. The initial password need not be typed again at the
@@ -30,7 +37,7 @@ const setOwnPassword = defineCommand({
   right: ownAccount,
   run: async ({ db: own, actor }, { password, present }) => {
     const db = own.withoutPlugins()
-    const rules = unmetRules(password, [actor.username, actor.name, actor.schoolName])
+    const rules = unmetPasswordRules(password, [actor.username, actor.name, actor.schoolName])
     if (rules.length > 0) throw refuseField('password', 'weak', { rules })
     const user = await db
       .selectFrom('auth.user')
@@ -44,8 +51,14 @@ const setOwnPassword = defineCommand({
       .where('providerId', '=', 'credential')
       .executeTakeFirstOrThrow()
     const hash = account.password ?? ''
-    if (!user.mustChangePassword && !(await passwordMatches(hash, present ?? '')))
-      throw refuseField('present', 'wrongPassword', {})
+    if (!user.mustChangePassword) {
+      // Counted before it is looked at, and outside of what a refusal takes back.
+      const tried = `present ${actor.accountId}`
+      const seconds = await secondsToWait(tried, presentTries)
+      if (seconds > 0) throw refuseField('present', 'tooManyTries', { seconds })
+      if (!(await passwordMatches(hash, present ?? ''))) throw refuseField('present', 'wrongPassword', {})
+      await forgetTries([tried])
+    }
     if (await passwordMatches(hash, password)) throw refuseField('password', 'samePassword', {})
     await storePassword({ db: own }, actor.accountId, password, { mustChange: false })
     await db
@@ -90,6 +103,9 @@ const forgottenPassword = defineMail<{
   },
 })
 
+/** Links that one may ask for under one name, so that nobody's mailbox is filled. */
+const linkTries = { free: 3, step: 1200, longest: 3600 } as const
+
 /**
  * Mails a link to choose a new password, to the address of the account named, if there is such an account with an
  * address. Nothing in the answer or in how long it takes tells whether there is.
@@ -98,7 +114,7 @@ const forgottenPassword = defineMail<{
 export async function requestPasswordLink(typed: string): Promise<void> {
   const name = typed.trim().toLowerCase()
   const known = await accountNamed(name)
-  if (!(await mayTry(`password ${known?.id ?? name}`, 3, 60))) return
+  if ((await secondsToWait(`password link ${name}`, linkTries)) > 0) return
   const [actor] = known && hasAddress(known.email) ? await actorsOf(known.id) : []
   if (!known || !actor) return
   await database()

@@ -16,15 +16,23 @@ const sendFiles = onlyRoles('upload a document', ...uploaders)
 
 const uses = (): readonly FileUse[] => [...fromAll((domain) => domain.files), ...(work.files ?? [])]
 
-/** Whether a file is used where the actor may read it, or was uploaded by the actor. */
+/**
+ * Whether a file is used where the actor may read it. One that is used nowhere yet may be read by whoever uploaded it;
+ * from then on its use decides, also for them.
+ */
 function mayRead(context: Context, documentId: RawBuilder<unknown>): RawBuilder<boolean> {
   const { actor } = context
   const used = uses().map(
     (use) => sql<boolean>`exists (select 1 from ${sql.table(use.table)} used
       where used.${sql.ref(use.column)} = ${documentId} and ${whereMay(context, use.right, sql.ref(`used.${use.object}`))})`,
   )
+  const anywhere = uses().map(
+    (use) =>
+      sql<boolean>`exists (select 1 from ${sql.table(use.table)} used where used.${sql.ref(use.column)} = ${documentId})`,
+  )
   const sent = sql<boolean>`(${hasRole(actor, ...uploaders)} and exists (
-    select 1 from document own where own.id = ${documentId} and own.created_by = ${actor.accountId}))`
+    select 1 from document own where own.id = ${documentId} and own.created_by = ${actor.accountId})
+    and not (${sql.join(anywhere, sql` or `)}))`
   return sql<boolean>`(${sql.join([sent, ...used], sql` or `)})`
 }
 
@@ -52,7 +60,7 @@ const describe = defineQuery({
 const readPart = defineQuery({
   input: z.object({
     documentId: id,
-    from: z.number().int().min(0),
+    from: z.number().int().min(0).max(limits.file),
     most: z
       .number()
       .int()

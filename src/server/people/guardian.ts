@@ -7,6 +7,7 @@ import { comparableName } from '@/core/people/names'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { queueMails } from '@/server/platform/mail'
+import { endAccess } from '@/server/platform/invitation'
 import { accountInvitation } from './mails'
 import { updateSeen } from '@/server/platform/write'
 import { changeRecords, inviteGuardians } from './rights'
@@ -197,7 +198,7 @@ export const removeGuardian = defineCommand({
   },
 })
 
-/** Invites a guardian again, for a link that was lost or is too old. Earlier links go on working until they expire. */
+/** Invites a guardian again, for a link that was lost or is too old. Earlier links stop working. */
 export const inviteAgain = defineCommand({
   input: z.object({ studentId: id, guardianId: id }),
   right: inviteGuardians,
@@ -208,6 +209,24 @@ export const inviteAgain = defineCommand({
     const invited = await invite(context, guardianId, guardian.email.toLowerCase(), fullName(guardian), true)
     if (!invited) throw refuse('hasAccount', { guardian: fullName(guardian) })
     return { email: guardian.email }
+  },
+})
+
+/** Ends what a guardian can see in Kedge; the record, and what was mailed, stay. */
+export const endGuardianAccess = defineCommand({
+  input: z.object({ studentId: id, guardianId: id }),
+  right: inviteGuardians,
+  run: async (context, { studentId, guardianId }) => {
+    const guardian = await ofApplicant(context, guardianId, studentId)
+    if (!guardian) throw refuse('guardianOfOther', {})
+    if (!(await endAccess(context, guardianId))) throw refuse('noAccess', { guardian: fullName(guardian) })
+    const children = await context.db
+      .selectFrom('guardianship')
+      .select('studentId')
+      .where('guardianId', '=', guardianId)
+      .execute()
+    for (const child of children) context.changed(studentTopic(child.studentId))
+    return null
   },
 })
 

@@ -7,7 +7,7 @@ import { enrol } from './enrol'
 import { addGroups, groups, removeGroup, saveGroup } from './groups'
 import { classMembers } from './class-members'
 import { guardians } from './guardian-list'
-import { inviteAgain, removeGuardian, saveGuardian } from './guardian'
+import { endGuardianAccess, inviteAgain, removeGuardian, saveGuardian } from './guardian'
 import { accountInvitation, guardianMessage } from './mails'
 import { leave, place } from './memberships'
 import { recipients, writeMessage } from './message'
@@ -50,6 +50,7 @@ export const people = defineDomain({
   commands: {
     enrol,
     inviteAgain,
+    endGuardianAccess,
     setStudent,
     place,
     leave,

@@ -182,9 +182,11 @@ export const student = defineQuery({
           sql<string | null>`(select string_agg(o.sort_name, '; ' order by o.sort_name) from guardianship os
             join student o on o.school_id = os.school_id and o.id = os.student_id
             where os.guardian_id = g.id and os.student_id <> ${studentId})`.as('alsoOf'),
-          sql<boolean>`exists (select 1 from membership m where m.person_id = g.id and m.role = 'guardian')`.as(
-            'hasAccount',
-          ),
+          // What the account signs in with, for those who may end it.
+          sql<
+            string | null
+          >`(select coalesce(u.username, u.email) from membership m join auth."user" u on u.id = m.account_id
+            where m.person_id = g.id and m.role = 'guardian' limit 1)`.as('signsInAs'),
         ])
         .where('gs.studentId', '=', studentId)
         .where(contact ? sql<boolean>`true` : sql<boolean>`false`)

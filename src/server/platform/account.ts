@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto'
 import type { Transaction } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import type { Tables } from '@/db/tables'
-import { hashPassword } from './sign-in'
+import { hashPassword } from './password-hash'
 
 /** A password to hand out in a terminal; it must be changed at the first sign-in. */
 export const initialPassword = () => randomBytes(9).toString('base64url')

@@ -31,6 +31,8 @@ export interface Query<I = unknown, O = unknown, Raw = unknown> {
   readonly topics?: (context: Context, input: I) => readonly Topic[] | Promise<readonly Topic[]>
   /** Who asks: a page, or only the server itself, since the answer does not travel as JSON. */
   readonly by?: 'server'
+  /** Goes through more than a page shows; only a few of these run at once. */
+  readonly isHeavy?: boolean
   readonly run: (context: Context, input: I) => Promise<O>
 }
 

@@ -1,5 +1,6 @@
 import { limits } from '@/core/limits'
 import type { Actor } from './actor'
+import { config } from './config'
 import { failureOf } from './database-errors'
 import {
   chooseSchool,
@@ -13,25 +14,28 @@ import {
 import { log } from './log'
 import { readSession } from './session'
 
+/** Answers are for whoever asked: kept by nobody on the way, and read as what they say they are. */
+const kept = { 'Cache-Control': 'no-store', 'X-Content-Type-Options': 'nosniff' } as const
+
 /** A failure as an HTTP answer. */
 export function failed(failure: Failure): Response {
-  return Response.json({ ok: false, failure }, { status: statusOf[failure.kind] })
+  return Response.json({ ok: false, failure }, { status: statusOf[failure.kind], headers: kept })
 }
 
 /** A result as an HTTP answer, never kept by anyone on the way. */
 export function answered(result: Result<unknown>): Response {
   if (!result.ok) return failed(result.failure)
-  return Response.json(
-    { ok: true, value: result.value ?? null, run: result.run },
-    { headers: { 'Cache-Control': 'no-store' } },
-  )
+  return Response.json({ ok: true, value: result.value ?? null, run: result.run }, { headers: kept })
 }
 
 /** Refuses a change that another site's page asks for; browsers always send where a change comes from. */
 export function sameOrigin(request: Request): boolean {
   const origin = request.headers.get('origin')
   if (origin === null) return request.headers.get('sec-fetch-site') === null
-  return URL.canParse(origin) && new URL(origin).host === request.headers.get('host')
+  if (!URL.canParse(origin)) return false
+  const { host, protocol } = new URL(origin)
+  // The page of the same name without TLS is another site: somebody on the way may have written it.
+  return host === request.headers.get('host') && protocol === new URL(config().KEDGE_URL).protocol
 }
 
 /** JSON from a text; what cannot be read is undefined, which no input takes. */
@@ -44,6 +48,9 @@ export function readJson(text: string): unknown {
   }
 }
 
+/** Bytes beyond the limit that are read and dropped, so that whoever is a little over it hears why it was refused. */
+const grace = 4 * 1024 * 1024
+
 /** The body of a request, or undefined when it has more than `most` bytes, whatever it said before; no more is kept. */
 export async function readBody(request: Request, most: number): Promise<Buffer | undefined> {
   if (Number(request.headers.get('content-length') ?? 0) > most) return undefined
@@ -52,7 +59,10 @@ export async function readBody(request: Request, most: number): Promise<Buffer |
   const reader = request.body?.getReader()
   for (let read = await reader?.read(); read?.value; read = await reader?.read()) {
     size += read.value.length
-    // Read to its end even so: whoever is still sending would not hear the answer.
+    if (size > most + grace) {
+      await reader?.cancel()
+      return undefined
+    }
     if (size > most) parts.length = 0
     else parts.push(read.value)
   }
@@ -73,14 +83,15 @@ const pageOwner = (request: Request): string | null =>
  * Answers a request in the name of whoever is signed in. A page that was opened for someone else, or for another
  * school, is refused: what its person typed must not be stored under another name.
  * @param options.beforePassword also for those who must first choose a password
+ * @param options.isAct the person does something, so that the session goes on
  */
 export async function asActor(
   request: Request,
   answer: (actor: Actor) => Promise<Response>,
-  { beforePassword = false }: { beforePassword?: boolean } = {},
+  { beforePassword = false, isAct = false }: { beforePassword?: boolean; isAct?: boolean } = {},
 ): Promise<Response> {
   try {
-    const session = await readSession(request.headers)
+    const session = await readSession(request.headers, { isAct })
     if (session.kind === 'signed out') return failed(signedOut)
     if (session.kind === 'choose school') return failed(chooseSchool)
     const { accountId, schoolId } = session.actor

@@ -1,8 +1,38 @@
-import { unmetRules } from '@/core/people/password-rule'
+import { sql } from 'kysely'
 import { makeAccount } from './account'
 import type { Context } from './context'
 import { withLink, oneTimeLink, type OpenLink } from './one-time-link'
 import { sessionAccount } from './sign-in'
+import { unmetPasswordRules } from './password-rule'
+
+/**
+ * Ends the access of a guardian: the account is no member as this person any more, open invitations stop working, and
+ * sessions at this school end, unless the account is somebody else here as well.
+ * @returns whether there was an account
+ */
+export async function endAccess({ db, actor }: Context, personId: string): Promise<boolean> {
+  const ended = await db
+    .deleteFrom('membership')
+    .where('personId', '=', personId)
+    .where('role', '=', 'guardian')
+    .returning('accountId')
+    .execute()
+  const plain = db.withoutPlugins()
+  await plain
+    .updateTable('auth.one_time_link')
+    .set({ used_at: sql<string>`clock_timestamp()` })
+    .where('used_at', 'is', null)
+    .where(sql<boolean>`invitation_id in (select id from invitation where person_id = ${personId})`)
+    .execute()
+  for (const { accountId } of ended)
+    await plain
+      .deleteFrom('auth.session')
+      .where('userId', '=', accountId)
+      .where((eb) => eb.or([eb('schoolId', 'is', null), eb('schoolId', '=', actor.schoolId)]))
+      .where(sql<boolean>`not exists (select 1 from membership where account_id = ${accountId})`)
+      .execute()
+  return ended.length > 0
+}
 
 /** How long an invitation's link works, in days. Sending the invitation again makes a new one. */
 const linkDays = 14
@@ -39,9 +69,39 @@ const withInvitation = <T>(
       .select(['id', 'role', 'personId', 'name', 'email'])
       .where('id', '=', invitationId)
       .where('acceptedAt', 'is', null)
-      // An enrolment that was undone takes its guardian with it.
+      // It was sent to an address. Where the record has another by now, or no guardian any more (an enrolment that was
+      // undone), whoever has that mailbox is nobody's guardian.
       .where((eb) =>
-        eb.exists(eb.selectFrom('guardian').select('id').whereRef('guardian.id', '=', 'invitation.personId')),
+        eb.exists(
+          eb
+            .selectFrom('guardian')
+            .select('id')
+            .whereRef('guardian.id', '=', 'invitation.personId')
+            .where(sql`lower(guardian.email)`, '=', sql`lower(invitation.email)`),
+        ),
+      )
+      // Each invitation takes the place of those before it, and one account is all that a person has.
+      .where((eb) =>
+        eb.not(
+          eb.exists(
+            eb
+              .selectFrom('invitation as later')
+              .select('later.id')
+              .whereRef('later.personId', '=', 'invitation.personId')
+              .whereRef('later.id', '>', 'invitation.id'),
+          ),
+        ),
+      )
+      .where((eb) =>
+        eb.not(
+          eb.exists(
+            eb
+              .selectFrom('membership')
+              .select('accountId')
+              .whereRef('membership.personId', '=', 'invitation.personId')
+              .whereRef('membership.role', '=', 'invitation.role'),
+          ),
+        ),
       )
       .executeTakeFirst()
     return invitation && work(link, invitation)
@@ -81,7 +141,7 @@ export async function acceptInvitation(
     let accountId = own?.id
     if (password !== undefined) {
       if (await accountWith(db, email)) return { kind: 'sign in first' }
-      const problems = unmetRules(password, [email, name, actor.schoolName])
+      const problems = unmetPasswordRules(password, [email, name, actor.schoolName])
       if (problems.length > 0) return { kind: 'password', problems }
       accountId = await makeAccount(db, { name, email, password, mustChangePassword: false })
     }

@@ -1,14 +1,15 @@
 import { sql } from 'kysely'
-import { unmetRules } from '@/core/people/password-rule'
 import type { Context } from './context'
 import { oneTimeLink, withLink } from './one-time-link'
-import { hashPassword } from './sign-in'
+import { hashPassword } from './password-hash'
+import { forgetNames } from './sign-in'
+import { unmetPasswordRules } from './password-rule'
 
 /** Makes a link with which the owner of an account chooses a new password, for a mail. */
 export const passwordLink = (context: Context, accountId: string, hours: number): Promise<string> =>
   oneTimeLink(context, 'new-password', { account_id: accountId }, hours)
 
-/** Keeps a password of an account. */
+/** Keeps a password of an account. Links that were mailed to choose one stop working. */
 export async function storePassword(
   { db }: Pick<Context, 'db'>,
   accountId: string,
@@ -21,6 +22,12 @@ export async function storePassword(
     .set({ password: await hashPassword(password) })
     .where('userId', '=', accountId)
     .where('providerId', '=', 'credential')
+    .execute()
+  await plain
+    .updateTable('auth.one_time_link')
+    .set({ used_at: sql<string>`clock_timestamp()` })
+    .where('account_id', '=', accountId)
+    .where('used_at', 'is', null)
     .execute()
   await plain
     .updateTable('auth.user')
@@ -70,18 +77,17 @@ export async function setPasswordByLink(token: string, password: string): Promis
     async ({ context, accountId }): Promise<PasswordByLink> => {
       if (accountId === null) return { kind: 'used' }
       const owner = await ownerOf(context, accountId)
-      const problems = unmetRules(password, [owner.username, owner.email, owner.name, owner.schoolName])
+      const problems = unmetPasswordRules(password, [
+        owner.username,
+        owner.email,
+        owner.name,
+        owner.schoolName,
+      ])
       if (problems.length > 0) return { kind: 'password', problems }
       await storePassword(context, accountId, password, { mustChange: false })
       const plain = context.db.withoutPlugins()
       await plain.deleteFrom('auth.session').where('userId', '=', accountId).execute()
-      await plain.deleteFrom('auth.sign_in_attempt').where('name', '=', accountId).execute()
-      await plain
-        .updateTable('auth.one_time_link')
-        .set({ used_at: sql<string>`clock_timestamp()` })
-        .where('account_id', '=', accountId)
-        .where('used_at', 'is', null)
-        .execute()
+      await forgetNames([owner.username, owner.email])
       return { kind: 'changed', username: owner.username }
     },
   )

@@ -8,10 +8,11 @@ import { inSchool, type Context, type RunOptions } from './context'
 import { database } from './database'
 import { failureOf, passes } from './database-errors'
 import { nameOf, type Command, type Query } from './define'
-import { invalid, notFound, Refusal, refusals, type Result } from './failure'
+import { invalid, notFound, Refusal, refusals, unavailable, type Result } from './failure'
 import { log } from './log'
 import { previewOf, type Describe, type Preview } from './preview'
 import type { Topic } from './topic'
+import { Busy, turns } from './turns'
 import { unstorable } from './unstorable'
 
 const { refuse } = refusals('platform', {
@@ -52,27 +53,50 @@ function read<T>(name: string, actor: Actor, work: (context: Context) => Promise
   )
 }
 
+/** Those over a whole school's marks have two connections among them, so that a dozen do not hold up all others. */
+const heavy = turns('a query over a whole school', { atOnce: 2, mostWaiting: 20 })
+
 /** Answers a query for an actor, from one moment: all its statements see the same state of the database. */
 export async function ask<I, O>(query: Query<I, O>, actor: Actor, rawInput: unknown): Promise<Result<O>> {
+  const bad = unstorable(rawInput)
+  if (bad) return { ok: false, failure: bad }
   const input = query.input.safeParse(rawInput)
   if (!input.success) return { ok: false, failure: invalid(input.error) }
-  return read(nameOf(query), actor, async (context) => {
-    if (!(await context.may(query.right, input.data))) throw new Refusal(notFound)
-    return query.run(context, input.data)
+  const answer = () =>
+    read(nameOf(query), actor, async (context) => {
+      if (!(await context.may(query.right, input.data))) throw new Refusal(notFound)
+      return query.run(context, input.data)
+    })
+  if (!query.isHeavy) return answer()
+  return heavy.take(answer).catch((error: unknown) => {
+    if (error instanceof Busy) return { ok: false, failure: unavailable }
+    throw error
   })
 }
 
-/** The topics a query's answer follows, for an actor who may ask it. */
-export async function topicsOf<I>(
-  query: Query<I>,
+/**
+ * The topics that the answers of several queries follow, looked up at one moment: a page follows up to twenty.
+ * @returns the topics of each query, or why one of them may not be asked
+ */
+export async function topicsOfAll(
+  wanted: readonly { readonly query: Query; readonly input: unknown }[],
   actor: Actor,
-  rawInput: unknown,
-): Promise<Result<readonly Topic[]>> {
-  const input = query.input.safeParse(rawInput)
-  if (!input.success) return { ok: false, failure: invalid(input.error) }
-  return read(nameOf(query), actor, async (context) => {
-    if (!query.topics || !(await context.may(query.right, input.data))) throw new Refusal(notFound)
-    return query.topics(context, input.data)
+): Promise<Result<readonly (readonly Topic[])[]>> {
+  const ready: { query: Query; input: unknown }[] = []
+  for (const { query, input: rawInput } of wanted) {
+    const bad = unstorable(rawInput)
+    if (bad) return { ok: false, failure: bad }
+    const input = query.input.safeParse(rawInput)
+    if (!input.success) return { ok: false, failure: invalid(input.error) }
+    ready.push({ query, input: input.data })
+  }
+  return read('live', actor, async (context) => {
+    const all: (readonly Topic[])[] = []
+    for (const { query, input } of ready) {
+      if (!query.topics || !(await context.may(query.right, input))) throw new Refusal(notFound)
+      all.push(await query.topics(context, input))
+    }
+    return all
   })
 }
 

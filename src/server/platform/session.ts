@@ -1,7 +1,8 @@
 import { sql } from 'kysely'
 import type { Actor, Role } from './actor'
 import { database } from './database'
-import { sessionAccount } from './sign-in'
+import { isIdle } from './session-limits'
+import { endSession, noteActivity, sessionAccount } from './sign-in'
 
 export type Session =
   | { readonly kind: 'signed in' | 'password first'; readonly actor: Actor }
@@ -32,11 +33,21 @@ export async function actorsOf(
   return rows.map((row) => ({ ...row, kind: 'person', accountId, severalSchools: false, sessionToken }))
 }
 
-/** Who asks, from the request's cookies. The session names its school; with only one there is nothing to choose. */
-export async function readSession(headers: Headers): Promise<Session> {
+/**
+ * Who asks, from the request's cookies. The session names its school; with only one there is nothing to choose. One in
+ * which nothing was done for too long is over.
+ * @param options.isAct the person does something: opens a page, saves. What a page asks by itself is no act.
+ */
+export async function readSession(headers: Headers, { isAct = false } = {}): Promise<Session> {
   const account = await sessionAccount(headers)
   if (!account) return { kind: 'signed out' }
   const actors = await actorsOf(account.id, { sessionToken: account.token })
+  const roles = actors.flatMap((a) => a.roles)
+  if (isIdle(account, roles, Date.now())) {
+    await endSession(account.token)
+    return { kind: 'signed out' }
+  }
+  if (isAct) await noteActivity(account.token)
   const actor =
     actors.length === 1
       ? actors[0]

@@ -11,7 +11,6 @@ import {
   staffRolesInput,
 } from '@/core/people/inputs'
 import { sortName } from '@/core/people/names'
-import { unmetRules } from '@/core/people/password-rule'
 import { hasAddress, makeAccount, noAddress } from '@/server/platform/account'
 import { config } from '@/server/platform/config'
 import type { Context } from '@/server/platform/context'
@@ -26,9 +25,10 @@ import { accountOpened } from './mails'
 import { addStaff, changeStaff } from './rights'
 import { staffTopic } from './topics'
 import { refuse, refuseField } from './words'
+import { unmetPasswordRules } from '@/server/platform/password-rule'
 
 function checkStrength(password: string, own: readonly string[]): void {
-  const rules = unmetRules(password, own)
+  const rules = unmetPasswordRules(password, own)
   if (rules.length > 0) throw refuseField('password', 'weak', { rules })
 }
 

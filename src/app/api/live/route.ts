@@ -1,9 +1,10 @@
 import { z } from 'zod'
-import { notFound, type Result } from '@/server/platform/failure'
+import { notFound, type Failure, type Result } from '@/server/platform/failure'
 import { asActor, failed, readJson } from '@/server/platform/http'
 import { onChange } from '@/server/platform/live'
-import { topicsOf } from '@/server/platform/run'
+import { topicsOfAll } from '@/server/platform/run'
 import { readSession } from '@/server/platform/session'
+import { takeStream } from '@/server/platform/stream-limits'
 import type { Topic } from '@/server/platform/topic'
 import type { Actor } from '@/server/platform/actor'
 import { queries } from '@/server/registry'
@@ -22,15 +23,17 @@ const beat = 'event: beat\ndata: {}\n\n'
 
 /** The topics of each query asked for, while all of them may be asked. */
 async function followed(actor: Actor, wanted: Asked): Promise<Result<readonly (readonly Topic[])[]>> {
-  const all: (readonly Topic[])[] = []
-  for (const { query: name, input } of wanted) {
+  const known = wanted.flatMap(({ query: name, input }) => {
     const query = queries.get(name)
-    if (!query) return { ok: false, failure: notFound }
-    const topics = await topicsOf(query, actor, input)
-    if (!topics.ok) return topics
-    all.push(topics.value)
-  }
-  return { ok: true, value: all }
+    return query ? [{ query, input }] : []
+  })
+  if (known.length < wanted.length) return { ok: false, failure: notFound }
+  return topicsOfAll(known, actor)
+}
+
+const tooMany: Failure = {
+  kind: 'unavailable',
+  message: 'Too many pages of yours are open. This one shows changes when you reload it.',
 }
 
 /**
@@ -42,8 +45,13 @@ export async function GET(request: Request) {
   const read = asked.safeParse(readJson(text))
   if (!read.success) return failed(notFound)
   return asActor(request, async (actor) => {
+    const leave = takeStream(actor.accountId)
+    if (!leave) return failed(tooMany)
     const first = await followed(actor, read.data)
-    if (!first.ok) return failed(first.failure)
+    if (!first.ok || request.signal.aborted) {
+      leave()
+      return failed(first.ok ? notFound : first.failure)
+    }
     const encoder = new TextEncoder()
     let end = () => {}
     const stream = new ReadableStream<Uint8Array>({
@@ -72,6 +80,7 @@ export async function GET(request: Request) {
         let open = true
         end = () => {
           open = false
+          leave()
           for (const stop of stops) stop()
           clearInterval(looking)
         }

@@ -4,9 +4,10 @@ import { limits } from '@/core/limits'
 import { makePhoto } from '@/formats/image/photo'
 import { openFile } from '@/server/front/open-file'
 import { hasRole } from '@/server/platform/actor'
-import { notFound, type Failure } from '@/server/platform/failure'
+import { notFound, unavailable, type Failure } from '@/server/platform/failure'
 import { answered, asActor, failed, readBody, sameOrigin } from '@/server/platform/http'
 import { tell } from '@/server/platform/run'
+import { inspecting } from '@/server/platform/inspecting'
 import { commands } from '@/server/registry'
 
 const problem = (message: string): Failure => ({
@@ -37,7 +38,8 @@ export async function POST(request: Request) {
     if (!hasRole(actor, ...setPhoto.right.grants.flatMap((grant) => grant.roles))) return failed(notFound)
     const bytes = await readBody(request, limits.upload)
     if (!bytes) return failed(problem(`${name} is too large; the limit is 25 MB. Make it smaller first.`))
-    const made = await makePhoto(bytes, crop)
+    const made = await inspecting(() => makePhoto(bytes, crop))
+    if (!made) return failed(unavailable)
     if (!made.ok) return failed(problem(`${name} ${made.problem}`))
     return answered(await tell(setPhoto, actor, { studentId, seenPhotoId, bytes: made.bytes }, { key }))
   })
@@ -56,8 +58,8 @@ export async function GET(request: Request) {
         'Content-Length': String(file.value.size),
         'X-Content-Type-Options': 'nosniff',
         'Content-Security-Policy': "default-src 'none'",
-        // Who may see it can change at any time.
-        'Cache-Control': 'private, no-cache',
+        // Who may see it can change at any time, and others may use this computer.
+        'Cache-Control': 'private, no-store',
       },
     })
   })

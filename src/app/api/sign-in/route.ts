@@ -3,10 +3,13 @@ import { readJsonBody, sameOrigin } from '@/server/platform/http'
 import { log } from '@/server/platform/log'
 import { enterSchool, readSession } from '@/server/platform/session'
 import { signIn } from '@/server/platform/sign-in'
+import { unstorable } from '@/server/platform/unstorable'
 
 const body = z.object({
   username: z.string().max(300),
   password: z.string().max(200),
+  /** Others use this computer as well: the session ends sooner when nothing is done. */
+  sharedComputer: z.boolean().optional(),
   /** The school the session is to work in, when the page is already open. */
   schoolId: z.uuid().optional(),
 })
@@ -22,11 +25,16 @@ async function nextStep(cookies: readonly string[], schoolId: string | undefined
 /** Opens a session for a user name or e-mail address and a password. */
 export async function POST(request: Request) {
   const read = body.safeParse(await readJsonBody(request, 4096))
-  if (!read.success || !sameOrigin(request))
+  if (!read.success || unstorable(read.data) || !sameOrigin(request))
     return Response.json({ message: 'Enter your user name and your password.' }, { status: 400 })
   try {
-    const answer = await signIn(read.data.username, read.data.password, request.headers)
-    if (!answer.ok) return Response.json({ message: answer.message }, { status: answer.status })
+    const { username, password, sharedComputer } = read.data
+    const answer = await signIn(username, password, request.headers, { sharedComputer })
+    if (!answer.ok)
+      return Response.json(
+        { message: answer.message },
+        { status: answer.status, headers: answer.status === 503 ? { 'Retry-After': '3' } : {} },
+      )
     const headers = new Headers()
     for (const cookie of answer.cookies) headers.append('set-cookie', cookie)
     return Response.json({ ok: true, next: await nextStep(answer.cookies, read.data.schoolId) }, { headers })

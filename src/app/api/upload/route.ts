@@ -1,10 +1,11 @@
 import { limits } from '@/core/limits'
 import { inspectPdf } from '@/formats/pdf/inspect'
 import { hasRole } from '@/server/platform/actor'
-import { notFound, type Failure } from '@/server/platform/failure'
+import { notFound, unavailable, type Failure } from '@/server/platform/failure'
 import { answered, asActor, failed, readBody, sameOrigin } from '@/server/platform/http'
 import { commands } from '@/server/registry'
 import { tell } from '@/server/platform/run'
+import { inspecting } from '@/server/platform/inspecting'
 
 const problem = (message: string): Failure => ({
   kind: 'invalid',
@@ -28,7 +29,8 @@ export async function POST(request: Request) {
       return failed(
         problem(`${name} is too large; the limit is 25 MB. Save it with smaller pictures, or in parts.`),
       )
-    const inspected = await inspectPdf(bytes)
+    const inspected = await inspecting(() => inspectPdf(bytes))
+    if (!inspected) return failed(unavailable)
     if (!inspected.ok) return failed(problem(`${name} ${inspected.problem}`))
     return answered(
       await tell(

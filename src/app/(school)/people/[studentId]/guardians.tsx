@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { languageName } from '@/core/people/languages'
 import { Button } from '@/ui/button'
 import { later } from '@/screen/later'
+import { GuardianAccess } from './guardian-access'
 import { InviteAgain } from './invite-again'
 import type { Student } from './record-page'
 
@@ -56,7 +57,17 @@ export function Guardians({
               {g.mayReceiveReports ? 'Receives reports' : 'Does not receive reports'}
               {g.alsoOf && `. Also guardian of ${g.alsoOf}`}
             </span>
-            {s.mayChange && g.email && !g.hasAccount && (
+            {s.mayChange && g.signsInAs && (
+              <GuardianAccess
+                studentId={s.id}
+                guardianId={g.id}
+                name={`${g.givenName} ${g.familyName}`}
+                signsInAs={g.signsInAs}
+                alsoOf={g.alsoOf}
+                onEnded={(words) => onSaved(words, undefined)}
+              />
+            )}
+            {s.mayChange && g.email && !g.signsInAs && (
               <InviteAgain studentId={s.id} guardianId={g.id} name={`${g.givenName} ${g.familyName}`} />
             )}
           </li>

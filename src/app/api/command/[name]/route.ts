@@ -30,6 +30,6 @@ export async function POST(request: Request, { params }: { params: Promise<{ nam
       const expecting = fingerprint === undefined ? undefined : { fingerprint, describe: describeRun }
       return answered(await tell(command, actor, input, { key, tab, expecting }))
     },
-    { beforePassword: name === 'account.setOwnPassword' },
+    { beforePassword: name === 'account.setOwnPassword', isAct: true },
   )
 }
