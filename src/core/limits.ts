@@ -31,6 +31,8 @@ export const limits = {
   percent: '100',
   /** Bytes of an uploaded document: 25 MB. */
   upload: 25 * 1024 * 1024,
+  /** Pages of any stored file. */
+  pages: 100_000,
   /** Bytes of any stored file; a print of a whole school is far below it. */
   file: 512 * 1024 * 1024,
   /** Bytes of a request's JSON. */

@@ -84,7 +84,7 @@ const upload = defineCommand({
   input: z.object({
     name: named('the file name', limits.fileName),
     bytes: z.instanceof(Buffer),
-    pageCount: z.number().int().min(1),
+    pageCount: z.number().int().min(1).max(limits.pages),
   }),
   right: sendFiles,
   run: async (context, { name, bytes, pageCount }) => ({

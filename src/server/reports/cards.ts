@@ -1,5 +1,6 @@
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
+import { limits } from '@/core/limits'
 import { releasedPart, type CardContents } from '@/core/reports/card'
 import { printCards as drawCards } from '@/formats/pdf/report-card'
 import { config } from '@/server/platform/config'
@@ -32,7 +33,7 @@ export const keepPrint = defineCommand({
     jobId: id,
     name: z.string(),
     bytes: z.instanceof(Buffer),
-    pageCount: z.number().int(),
+    pageCount: z.number().int().min(1).max(limits.pages),
   }),
   right: printCards,
   by: 'job',
@@ -160,7 +161,7 @@ export const keepIssue = defineCommand({
   input: oneCard.extend({
     card: z.custom<CardContents>(),
     bytes: z.instanceof(Buffer),
-    pageCount: z.number().int(),
+    pageCount: z.number().int().min(1).max(limits.pages),
   }),
   right: releaseCards,
   by: 'job',
