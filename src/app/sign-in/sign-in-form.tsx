@@ -50,7 +50,7 @@ export function SignInForm({ next }: { next: string }) {
       <Tick
         name="shared"
         label="Others use this computer"
-        detail="signs you out after 15 minutes without an act"
+        detail="you are signed out after 15 minutes of inactivity"
       />
       <Button type="submit" busy={busy} className="justify-self-start">
         Sign in

@@ -39,9 +39,9 @@ export function GuardianAccess({
       {asking && (
         <Dialog title={`End the access of ${name}`} onClose={() => setAsking(false)}>
           <p className="mb-3">
-            {signsInAs} can no longer read anything in Kedge for {name}
-            {alsoOf && `, also not about ${alsoOf}`}, and is signed out. The guardian’s record stays, and so
-            does what was mailed. To give access again, send an invitation.
+            {signsInAs} is signed out and can no longer read anything in Kedge as {name}
+            {alsoOf && `, also not about ${alsoOf}`}. The guardian’s record and mails already sent stay. To
+            give access again, send an invitation.
           </p>
           {act.problem && <Problem>{act.problem}</Problem>}
           <div className="flex gap-3">
