@@ -132,3 +132,31 @@ test('the lists people open are served by an index', async () => {
     expect(`${statement}: ${plan}`).toMatch(/Index|Bitmap/)
   }
 })
+
+test('a temporary table called history keeps nothing out of the history', async () => {
+  const unguarded = await school.rows(`
+    select p.proname from pg_proc p where p.pronamespace = 'public'::regnamespace and p.proname like 'kedge\\_%'
+      and (p.prosecdef or p.prorettype = 'trigger'::regtype)
+      and not exists (select 1 from unnest(p.proconfig) c where c like 'search_path=%pg_temp')`)
+  expect(unguarded).toEqual([])
+  // Copies of a database do not take its grants along, so here the application may still create one.
+  await app.query('create temporary table history (like public.history including all)')
+  const { id, schoolId } = await school.row('select id, school_id from student limit 1')
+  const seen = await inSchool(schoolId, 'update student set pronouns = $1 where id = $2 returning id', [
+    'she',
+    id,
+  ])
+  expect(seen).toHaveLength(1)
+  await app.query('begin')
+  await app.query("select set_config('kedge.school', $1, true)", [schoolId])
+  await app.query('update student set pronouns = $1 where id = $2', ['they', id])
+  const [kept] = (
+    await app.query(
+      'select after from public.history where student_id = $1 order by public.history.id desc limit 1',
+      [id],
+    )
+  ).rows as { after: object }[]
+  await app.query('rollback')
+  expect(kept?.after).toEqual({ pronouns: 'they' })
+  await app.query('drop table pg_temp.history')
+})

@@ -7,7 +7,7 @@ import { unmetPasswordRules } from './password-rule'
 
 /**
  * Ends the access of a guardian: the account is no member as this person any more, open invitations stop working, and
- * sessions at this school end, unless the account is somebody else here as well.
+ * sessions at this school end, unless the account has another role here.
  * @returns whether there was an account
  */
 export async function endAccess({ db, actor }: Context, personId: string): Promise<boolean> {
