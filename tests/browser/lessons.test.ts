@@ -204,7 +204,7 @@ test('what is marked and no longer in the timetable can be read; where lessons a
 test('figures are drawn, each percentage opens into its sessions, and families below the threshold are written to once', async () => {
   await office.go('/attendance/figures')
   await office.page.waitForSelector('[role=img] .main-svg')
-  await office.sees('On which weekday?')
+  await office.sees('By weekday')
   expect(await office.axe()).toEqual([])
   await office.page.$eval('table[aria-label="By weekday"] tbody button', (e) => (e as HTMLElement).focus())
   await office.press('Enter')

@@ -615,7 +615,7 @@ describe('a school that runs', () => {
     await admin.go('/school/check')
     await admin.sees('Enrolments in classes')
     expect(await admin.axe()).toEqual([])
-    await admin.enterOn('Exchange rows and columns')
+    await admin.enterOn('Swap rows and columns')
     await admin.page.waitForFunction(
       () => location.search.includes('down=year+group') || location.search.includes('down=year%20group'),
     )

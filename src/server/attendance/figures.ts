@@ -59,7 +59,7 @@ interface Counted {
   readonly n: number
 }
 
-/** Weeks until the day asked for that are compared with those before, to see who is drifting. */
+/** Weeks until the day asked for that are compared with those before, to see whose attendance is falling. */
 const recentDays = 28
 
 const figuresBy = <K extends string | number>(

@@ -71,37 +71,18 @@ const withInvitation = <T>(
       .where('acceptedAt', 'is', null)
       // It was sent to an address. Where the record has another by now, or no guardian any more (an enrolment that was
       // undone), whoever has that mailbox is nobody's guardian.
-      .where((eb) =>
-        eb.exists(
-          eb
-            .selectFrom('guardian')
-            .select('id')
-            .whereRef('guardian.id', '=', 'invitation.personId')
-            .where(sql`lower(guardian.email)`, '=', sql`lower(invitation.email)`),
-        ),
+      .where(
+        sql<boolean>`exists (select 1 from guardian g
+        where g.id = invitation.person_id and lower(g.email) = lower(invitation.email))`,
       )
       // Each invitation takes the place of those before it, and one account is all that a person has.
-      .where((eb) =>
-        eb.not(
-          eb.exists(
-            eb
-              .selectFrom('invitation as later')
-              .select('later.id')
-              .whereRef('later.personId', '=', 'invitation.personId')
-              .whereRef('later.id', '>', 'invitation.id'),
-          ),
-        ),
+      .where(
+        sql<boolean>`not exists (select 1 from invitation later
+        where later.person_id = invitation.person_id and later.id > invitation.id)`,
       )
-      .where((eb) =>
-        eb.not(
-          eb.exists(
-            eb
-              .selectFrom('membership')
-              .select('accountId')
-              .whereRef('membership.personId', '=', 'invitation.personId')
-              .whereRef('membership.role', '=', 'invitation.role'),
-          ),
-        ),
+      .where(
+        sql<boolean>`not exists (select 1 from membership m
+        where m.person_id = invitation.person_id and m.role = invitation.role)`,
       )
       .executeTakeFirst()
     return invitation && work(link, invitation)

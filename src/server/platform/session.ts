@@ -47,7 +47,8 @@ export async function readSession(headers: Headers, { isAct = false } = {}): Pro
     await endSession(account.token)
     return { kind: 'signed out' }
   }
-  if (isAct) await noteActivity(account.token)
+  // Once a minute is enough; most pages need not write.
+  if (isAct && Date.now() - account.activeAt.getTime() > 60_000) await noteActivity(account.token)
   const actor =
     actors.length === 1
       ? actors[0]

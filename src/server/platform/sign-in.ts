@@ -210,10 +210,10 @@ export async function sessionAccount(headers: Headers) {
   }
 }
 
-/** Puts down that something is done in a session; once a minute is enough. */
+/** Puts down that something is done in a session. */
 export async function noteActivity(token: string): Promise<void> {
   await sql`update auth.session set active_at = clock_timestamp()
-    where token = ${token} and active_at < clock_timestamp() - interval '1 minute'`.execute(database())
+    where token = ${token}`.execute(database())
 }
 
 /** Ends a session on the server. */

@@ -81,7 +81,7 @@ function Part({ title, children }: { title: string; children: React.ReactNode })
   )
 }
 
-/** Attendance figures of whatever is chosen: the shares, on which weekdays, since when, who is drifting, and who is below the threshold. */
+/** Attendance figures of whatever is chosen: the shares, by weekday and by week, whose attendance is falling, and who is below the threshold. */
 export function FiguresPage({
   choices,
   scope,
@@ -218,7 +218,7 @@ export function FiguresPage({
         <>
           <Total total={answer.total} words={name} onOpen={setOpen} />
           <div className="mb-8 grid gap-x-8 gap-y-6 lg:grid-cols-2">
-            <Part title="On which weekday?">
+            <Part title="By weekday">
               <WeekdayChart rows={answer.byWeekday} />
               <DataTable
                 label="By weekday"
@@ -239,7 +239,7 @@ export function FiguresPage({
                 empty={null}
               />
             </Part>
-            <Part title="Since when?">
+            <Part title="By week">
               <WeekChart rows={answer.byWeek} threshold={threshold} />
               <details>
                 <summary className="link w-fit">Show the weeks as a table</summary>
@@ -273,12 +273,12 @@ export function FiguresPage({
               />
             </Part>
             {scope.kind !== 'student' && (
-              <Part title="Who is drifting?">
+              <Part title="Falling attendance">
                 <DriftChart students={answer.students} onOpen={setOpen} />
               </Part>
             )}
             {answer.byHomeroom.length > 0 && (
-              <Part title="Which homeroom?">
+              <Part title="By homeroom">
                 <DataTable
                   label="By homeroom"
                   rows={answer.byHomeroom.flatMap((r) => (r.figures ? [{ ...r, figures: r.figures }] : []))}

@@ -119,7 +119,7 @@ export function MergeDialog({
         command="record.merge"
         input={input}
         title={`Merge two records of ${spokenName(s.fields.sortName ?? '')}`}
-        description="What both records have stays with the record that is given up. It refers to the other one from then on, and its number is not given again."
+        description="What both records have stays with the record that is merged into the other. It refers to the other one from then on, and its number is not given again."
         act="Merge"
         onClose={onClose}
         onDone={({ stayed }, run) =>

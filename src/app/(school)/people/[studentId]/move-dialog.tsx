@@ -96,7 +96,7 @@ export function MoveDialog({
       }
       description={
         onRoll
-          ? 'The change holds from its first day. What was before it stays as it is.'
+          ? 'The change applies from its first day; earlier days are unchanged.'
           : 'The student keeps the number and the whole history.'
       }
       wide

@@ -110,7 +110,7 @@ export function Enrolments({ counts, date }: { counts: readonly ClassCount[]; da
           </Field>
         ))}
         <Button kind="plain" onClick={() => void set({ down: across, across: down })}>
-          Exchange rows and columns
+          Swap rows and columns
         </Button>
       </div>
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Enrolments in classes, table">

@@ -248,8 +248,8 @@ export function TimetableGrid({
       {shown.mayChange && (
         <p className="mt-2 text-[13px] text-muted no-print">
           {of.kind === 'class'
-            ? 'Type a room, or the name of the class for a lesson in its usual room. An empty cell is no lesson.'
-            : 'Type a class, or class and room with a comma between them. An empty cell is no lesson.'}{' '}
+            ? 'Type a room, or the name of the class for a lesson in its usual room. Leave empty for no lesson.'
+            : 'Type a class, or class and room with a comma between them. Leave empty for no lesson.'}{' '}
           Enter saves and goes down, Esc discards.
         </p>
       )}

@@ -176,7 +176,7 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
         {mayChange && (
           <p className="mt-1 text-[13px] text-muted max-md:hidden no-print">
             Drag an edge to move it, click a break or a period to open it, or draw over days on which there is
-            no school. Nothing changes before you save it.
+            no school. The change is saved when you select Save in the dialog.
           </p>
         )}
       </div>
