@@ -11,6 +11,7 @@ import {
   type ReactNode,
 } from 'react'
 import { Outbox, type Ended, type OutboxState, type SendResult } from '@/ui/saving/outbox'
+import { sealer } from '@/ui/saving/sealed'
 import { browserShelf } from '@/ui/saving/shelf'
 import type { Edit } from '@/ui/saving/edit'
 import { later, useFetchSoon } from './later'
@@ -72,6 +73,8 @@ interface Owner {
   readonly schoolId: string
   readonly username: string
   readonly name: string
+  /** Seals what this device keeps. */
+  readonly deviceKey: string
 }
 
 /**
@@ -86,7 +89,7 @@ export function SavingProvider({ owner, children }: { owner: Owner; children: Re
     return new Outbox({
       send,
       newId: newKey,
-      shelf: browserShelf(owner, tab),
+      shelf: browserShelf(owner, tab, sealer(owner.deviceKey)),
       now: () => Date.now(),
       later: (call, ms) => void setTimeout(call, ms),
     })

@@ -317,6 +317,10 @@ describe('two people at one browser', () => {
     await first.sees('1 unsaved change stays on this device until Remi Achterberg signs in again.')
     expect(await first.axe()).toEqual([])
     expect(await markOf('Lacey, Thora')).toBeUndefined()
+    // Whoever looks into the browser meanwhile learns nothing from what it keeps.
+    const kept = await first.page.evaluate(() => Object.values(localStorage))
+    expect(kept).toHaveLength(1)
+    expect(kept.join()).toMatch(/^[0-9a-f]+$/)
     // It waits for the one who made it, and is sent when they are back.
     await first.page.goto(`${app.running.url}${registerPath()}`)
     await first.sees('7 Tern')

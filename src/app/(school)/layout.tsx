@@ -17,6 +17,7 @@ export default async function SchoolLayout({ children }: { children: ReactNode }
   const path = (await headers()).get('x-kedge-path') ?? '/'
   const asked = new URL(path, 'http://kedge').searchParams.get('date')
   const school = await fetchForPage('shell.frame', { date: asked && isCivilDate(asked) ? asked : undefined })
+  const { schoolId, deviceKey } = school
   const { accountId, username, name } = school.actor
   return (
     <NuqsAdapter>
@@ -24,7 +25,7 @@ export default async function SchoolLayout({ children }: { children: ReactNode }
         <ClockProvider now={school.now} timeZone={school.timeZone}>
           <AnnounceProvider>
             <KeysProvider>
-              <SavingProvider owner={{ accountId, username, name, schoolId: school.schoolId }}>
+              <SavingProvider owner={{ accountId, username, name, schoolId, deviceKey }}>
                 <SchoolProvider school={school}>
                   <WorkProvider drawn={school.work}>
                     <Shell>{children}</Shell>

@@ -1,6 +1,7 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
+import { deviceKeyOf } from '@/server/platform/device-key'
 import { hasRole, roles, staffRoles } from '@/server/platform/actor'
 import { clockIsSet } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
@@ -100,6 +101,7 @@ const frame = defineQuery({
     return {
       actor: { accountId: actor.accountId, name: actor.name, username: actor.username, roles: actor.roles },
       severalSchools: actor.severalSchools,
+      deviceKey: deviceKeyOf(actor.accountId),
       schoolId: actor.schoolId,
       schoolName: actor.schoolName,
       year,

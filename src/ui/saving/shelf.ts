@@ -1,4 +1,5 @@
 import type { Edit, Standing } from './edit'
+import type { Sealer } from './sealed'
 
 /** An edit that was not saved and is not tried again by itself. */
 export interface Aside {
@@ -40,12 +41,12 @@ async function openTabs(): Promise<ReadonlySet<string> | undefined> {
   return new Set(held?.map((lock) => lock.name ?? ''))
 }
 
-function keptAt(key: string): Kept | undefined {
+function keptAt(key: string, { open }: Sealer): Kept | undefined {
   try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? '') as Kept
+    const kept = JSON.parse(open(localStorage.getItem(key) ?? '') ?? '') as Kept
     return typeof kept.edit.id === 'string' && typeof kept.edit.record === 'string' ? kept : undefined
   } catch {
-    // Not written by this version, or damaged by something else: nothing that could be sent.
+    // Not written by this version, sealed with another key, or damaged: nothing that could be sent.
     localStorage.removeItem(key)
     return undefined
   }
@@ -75,11 +76,13 @@ export function clearKept({ accountId }: { readonly accountId: string }): void {
 
 /**
  * Keeps edits in the browser's storage, by account, school and page, so that the pages of one person do not send each
- * other's edits. Those of a page that was closed are taken over by the next.
+ * other's edits. Those of a page that was closed are taken over by the next. They are sealed: a session may end while
+ * some wait, and others may use the device.
  */
-export function browserShelf(owner: Owner, tab: string): Shelf {
+export function browserShelf(owner: Owner, tab: string, sealed: Sealer): Shelf {
   const prefix = prefixOf(owner)
   const keyOf = (id: string) => `${prefix}${tab}.${id}`
+  const write = (kept: Kept) => localStorage.setItem(keyOf(kept.edit.id), sealed.seal(JSON.stringify(kept)))
   if ('locks' in navigator) void navigator.locks.request(lockOf(tab), () => new Promise(() => {}))
   return {
     load: async () => {
@@ -88,18 +91,18 @@ export function browserShelf(owner: Owner, tab: string): Shelf {
       for (const key of keysFrom(() => localStorage, prefix)) {
         const [from = ''] = key.slice(prefix.length).split('.')
         if (from !== tab && (open?.has(lockOf(from)) ?? false)) continue
-        const kept = keptAt(key)
+        const kept = keptAt(key, sealed)
         if (!kept) continue
         mine.push(kept)
         if (from === tab) continue
-        localStorage.setItem(keyOf(kept.edit.id), JSON.stringify(kept))
+        write(kept)
         localStorage.removeItem(key)
       }
       return mine
     },
     put: (kept) => {
       try {
-        localStorage.setItem(keyOf(kept.edit.id), JSON.stringify(kept))
+        write(kept)
         return true
       } catch {
         // Full or blocked: the edit still counts and is sent; the page says that it must stay open.
