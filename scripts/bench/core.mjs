@@ -64,3 +64,11 @@ export function measureRegistry({ school, env, size }) {
     measured.statements,
   )
 }
+
+/** Prints how long the heaviest entries hold the main thread in one breath: nobody else is answered meanwhile. */
+export function measureBreaths({ school, env, size, day }) {
+  console.log(`\nThe main thread, held in one breath, size ${size}`)
+  row('', 'whole', 'longest breath')
+  for (const { name, took, longest } of JSON.parse(typescript('breaths.ts', [school, 'm.vester', day], env)))
+    row(name, ms(took), ms(longest))
+}

@@ -677,6 +677,7 @@ export interface Tables {
     expires_at: Moment<string>
     used_at: Moment<string | null>
     account_id: string | null
+    address: string | null
   }
   'auth.session': {
     id: string

@@ -138,6 +138,9 @@ test('a command that edits what exists takes the version that was seen', () => {
     'mail.sendAgain': 'a state, compared',
     'account.setOwnPassword': 'asks for the current password',
     'account.signOutEverywhere': 'ends what there is',
+    'account.endOwnSession': 'ends what there is',
+    'account.confirmOwnAddress': 'creates',
+    'staff.endSession': 'ends what there is',
   }
   const takesVersion = ({ input }: AnyCommand) => {
     const read = input.safeParse({})

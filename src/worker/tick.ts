@@ -4,6 +4,7 @@ import { clockActor, type Actor } from '@/server/platform/actor'
 import { localTime } from '@/server/platform/clock'
 import { inSchool } from '@/server/platform/context'
 import { database } from '@/server/platform/database'
+import { deleteExpired } from '@/server/platform/expired'
 import { log } from '@/server/platform/log'
 import { loadYear } from '@/server/school/load-year'
 import { recurring } from '@/server/registry'
@@ -51,11 +52,22 @@ async function doOnce(actor: Actor, name: string, day: string): Promise<void> {
     )
 }
 
+/** What is over in the whole installation is deleted once an hour. */
+async function tidy(done: Set<string>): Promise<void> {
+  const hour = `expired ${new Date().toISOString().slice(0, 13)}`
+  if (done.has(hour)) return
+  await deleteExpired().then(
+    () => done.add(hour),
+    (error: Error) => log().error({ error: error.stack }, 'deleting what has expired failed'),
+  )
+}
+
 /**
- * What the clock does once a minute: recurring work that is due in any school, and jobs that were lost.
+ * What the clock does once a minute: recurring work that is due in any school, jobs that were lost, and what is over.
  * @param done what this process knows to be done, so that it does not ask again all day; the database decides
  */
 export async function tick(owner: pg.Client, done: Set<string>): Promise<void> {
+  await tidy(done)
   for (const school of await allSchools(owner)) {
     const { date, time } = localTime(school.timeZone)
     for (const [name, { at }] of recurring)

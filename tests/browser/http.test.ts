@@ -1,3 +1,5 @@
+import { readdirSync } from 'node:fs'
+import { join } from 'node:path'
 import { heatAndIce, printTest } from '@/demo/heat-and-ice'
 import { openApplication, type Application } from './application'
 
@@ -32,6 +34,58 @@ const post = (path: string, body: BodyInit, headers: Record<string, string> = {}
 const failure = async (response: Response) =>
   ((await response.json()) as { failure: { kind: string; message: string } }).failure
 const idOf = async (statement: string) => String((await app.rows(statement))[0]?.id)
+
+/** Every route of the interface, with something that cannot be in the place of what varies. */
+const routes = readdirSync(join(process.cwd(), 'src/app/api'), { recursive: true, encoding: 'utf8' })
+  .filter((file) => file.endsWith('route.ts'))
+  .map((file) => `/api/${file.replace(/\/?route\.ts$/, '')}`)
+
+describe('what nobody should send is answered without an error of the server, and without its insides:', () => {
+  const calm = async (response: Response) => {
+    const text = await response.text()
+    expect(text).not.toMatch(/ {4}at |node_modules|syntax error at|select /)
+    expect(response.status).toBeLessThan(500)
+  }
+  const broken = ['%', '%E0%A4', '%00', '%ff', 'a%2', '%2e%2e%2f', '𝄞'.repeat(50)]
+  test.each([
+    ...broken.map((code) => `/people/${code}`),
+    ...broken.map((code) => `/invitation/${code}`),
+    ...broken.map((code) => `/sign-in?next=${code}`),
+    ...broken.map((code) => `/today?date=${code}`),
+    '/today?date=2026-11-23&date=2026-11-24',
+    '/attendance/registers/%00?session=%00',
+  ])('the page %s', async (path) => calm(await get(path)))
+
+  test.each(routes.flatMap((route) => broken.map((code) => [route, code] as const)))(
+    '%s with %s',
+    async (route, code) => {
+      const path = route.replace(/\[\w+\]/, code)
+      await calm(await get(path))
+      await calm(await get(`${path}?input=${code}&topics=${code}&date=${code}&kind=${code}&id=${code}`))
+    },
+  )
+
+  const bodies = [
+    '',
+    '{',
+    'null',
+    '[]',
+    '"text"',
+    '1e999',
+    '{"input":{"__proto__":{"a":1}},"key":"\\u0000"}',
+    '{"input":null,"key":null}',
+    `{"input":${'['.repeat(20_000)}${']'.repeat(20_000)},"key":"x"}`,
+    '\u0000\u0001\ufffe',
+  ]
+  test.each(routes.flatMap((route) => bodies.map((body) => [route, body] as const)))(
+    '%s is sent %p',
+    async (route, body) => {
+      const path = route.replace('command/[name]', 'command/people.enrol').replace(/\[\w+\]/, 'x')
+      // Signing out would end the session of all that follow.
+      await calm(await post(path, body, path === '/api/sign-out' ? { cookie: '' } : {}))
+    },
+  )
+})
 
 describe('queries', () => {
   const today = encodeURIComponent(JSON.stringify({ date: '2026-11-23' }))

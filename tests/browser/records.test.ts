@@ -252,3 +252,56 @@ test('a forgotten password is replaced by a link that works once', async () => {
   expect(person.complaints).toEqual([])
   await person.close()
 })
+
+test('a session left open elsewhere is found and signed out, by its owner and by an administrator', async () => {
+  const sessions = async () =>
+    (
+      await app.rows(
+        `select count(*)::int as n from auth.session s join auth."user" u on u.id = s."userId" where u.username = 'h.tulloch'`,
+      )
+    )[0]?.n as number
+  const signIn = async () => {
+    const person = await app.person()
+    await person.signIn('h.tulloch')
+    await person.go('/today')
+    return person
+  }
+  await app.rows(
+    `delete from auth.session where "userId" = (select id from auth."user" where username = 'h.tulloch')`,
+  )
+  const [own, lost] = [await signIn(), await signIn()]
+  const open = async () => {
+    await own.enterOn('Hana Tulloch')
+    await own.sees('Where you are signed in')
+    await own.page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>('[role=menuitem]')]
+        .find((item) => item.innerText === 'Where you are signed in')
+        ?.click(),
+    )
+    await own.sees('this browser')
+  }
+  await open()
+  expect(await own.axe()).toEqual([])
+  expect(await sessions()).toBe(2)
+  await own.enterOn('Sign out')
+  await app.until(
+    `select 1 where (select count(*) from auth.session s join auth."user" u on u.id = s."userId" where u.username = 'h.tulloch') = 1`,
+  )
+  await own.press('Escape')
+  await lost.page.goto(`${app.running.url}/today`)
+  await lost.sees('Forgotten your password')
+
+  const admin = await app.signedIn('m.vester')
+  const [staff] = await app.rows(
+    "select id from staff_member where family_name = 'Tulloch' and given_name = 'Hana'",
+  )
+  await admin.go(`/school/staff/${String(staff?.id)}`)
+  await admin.enterOn('Where they are signed in')
+  await admin.sees('Signed in just now')
+  expect(await admin.axe()).toEqual([])
+  await admin.enterOn('Sign out')
+  await app.until(
+    `select 1 where not exists (select 1 from auth.session s join auth."user" u on u.id = s."userId" where u.username = 'h.tulloch')`,
+  )
+  for (const person of [own, lost, admin]) await person.close()
+})

@@ -336,17 +336,25 @@ test('a guardian who works at the school is enrolled with, and is both after acc
   good(await school.ask('assessment.list', actor, {}))
 })
 
+let second: Promise<string> | undefined
+/** A second school whose administrator Hedda has an address; made once. Answers her password. */
+const heddasPassword = () =>
+  (second ??= (async () => {
+    const { createSchool } = await import('@/terminal/create-school')
+    const initial = await createSchool(school.ownerUrl, {
+      name: 'Second',
+      shortName: 'second',
+      username: 'hedda.second',
+      adminName: 'Hedda Second',
+    })
+    await school.rows(
+      `update auth."user" set email = 'hedda@second.example', "mustChangePassword" = false where username = 'hedda.second'`,
+    )
+    return initial
+  })())
+
 test('another school cannot take an account into itself; with several schools the person chooses', async () => {
-  const { createSchool } = await import('@/terminal/create-school')
-  const initial = await createSchool(school.ownerUrl, {
-    name: 'Second',
-    shortName: 'second',
-    username: 'hedda.second',
-    adminName: 'Hedda Second',
-  })
-  await school.rows(
-    `update auth."user" set email = 'hedda@second.example', "mustChangePassword" = false where username = 'hedda.second'`,
-  )
+  const initial = await heddasPassword()
   good(
     await enrol('Second', 'hedda@second.example', {
       guardian: {
@@ -380,6 +388,106 @@ test('another school cannot take an account into itself; with several schools th
   expect(await readSession(later)).toMatchObject({ actor: { schoolName: 'Wrackline School' } })
   expect(await readSession(await cookiesOf('hedda.second', initial))).toMatchObject({
     actor: { schoolName: 'Second' },
+  })
+})
+
+describe('an address that an administrator entered', () => {
+  const wrong = 'somebody.else@islandmail.example'
+  const linksTo = async (address: string) => {
+    const { requestPasswordLink } = await import('@/server/front/account')
+    await school.rows('delete from auth.sign_in_attempt')
+    await school.rows('delete from mail where to_address = $1', [address])
+    await requestPasswordLink(address)
+    return mailsTo(address)
+  }
+  async function confirmLink(accountId: string, address: string): Promise<string> {
+    const { confirmationLink } = await import('@/server/platform/confirmed-address')
+    const { inSchool } = await import('@/server/platform/context')
+    const { database } = await import('@/server/platform/database')
+    const link = await database()
+      .transaction()
+      .execute((db) =>
+        inSchool(db, office, { command: 'test' }, (context) => confirmationLink(context, accountId, address)),
+      )
+    return link.split('/').at(-1) ?? ''
+  }
+
+  test('opens nothing at another school until its person has confirmed it', async () => {
+    const { acceptInvitation } = await modules()
+    const { confirmAddress } = await import('@/server/platform/confirmed-address')
+    const { openPasswordLink } = await import('@/server/platform/new-password')
+    const initial = await heddasPassword()
+    const hedda = await school.row<{ id: string }>(
+      `select id from auth."user" where username = 'hedda.second'`,
+    )
+    const signedIn = await cookiesOf('hedda.second', initial)
+    good(
+      await enrol('Second', 'hedda@second.example', {
+        guardian: {
+          givenName: 'Hedda',
+          familyName: 'Second',
+          relation: 'aunt',
+          email: 'hedda@second.example',
+        },
+      }),
+    )
+    await acceptInvitation(await linkFor('hedda@second.example'), { headers: signedIn })
+    // Her address came with the invitation, which she opened: it counts, at both schools.
+    expect(await linksTo('hedda@second.example')).toBe(1)
+    // The first school enters another one, behind her back.
+    await school.rows(`update auth."user" set email = $2, "emailVerified" = false where id = $1`, [
+      hedda.id,
+      wrong,
+    ])
+    expect(await linksTo(wrong)).toBe(0)
+
+    const token = await confirmLink(hedda.id, wrong)
+    expect(await openPasswordLink(token)).toBeUndefined()
+    expect(await confirmAddress(token, nobody)).toEqual({ kind: 'sign in first', username: 'hedda.second' })
+    const stranger = await cookiesOf('e.leask', 'harbour lights at dusk')
+    expect((await confirmAddress(token, stranger)).kind).toBe('sign in first')
+    expect(await linksTo(wrong)).toBe(0)
+    const own = await cookiesOf('hedda.second', initial)
+    expect(await confirmAddress(token, own)).toEqual({ kind: 'confirmed', email: wrong })
+    expect(await confirmAddress(token, own)).toEqual({ kind: 'used' })
+    expect(await linksTo(wrong)).toBe(1)
+
+    // A link to an address that is no longer the account's confirms nothing, nor does one for a password.
+    const old = await confirmLink(hedda.id, 'hedda@second.example')
+    expect((await confirmAddress(old, own)).kind).toBe('used')
+    expect((await confirmAddress(await passwordLinkFor(wrong), own)).kind).toBe('used')
+
+    // Who joins another school by an invitation to another address has theirs to confirm again.
+    good(await enrol('Thirdly', 'hedda.private@islandmail.example'))
+    expect(
+      (await acceptInvitation(await linkFor('hedda.private@islandmail.example'), { headers: own })).kind,
+    ).toBe('accepted')
+    expect(await linksTo(wrong)).toBe(0)
+  })
+
+  test('is not confirmed by being changed in the staff record', async () => {
+    const admin = await school.actor('m.vester')
+    const { staffId, accountId } = await school.row(
+      `select s.id as staff_id, m.account_id from staff_member s join membership m on m.person_id = s.id
+        where m.name = 'Ewan Leask'`,
+    )
+    await school.rows('update auth."user" set "emailVerified" = true where id = $1', [accountId])
+    const { versions } = good(await school.ask('staff.member', admin, { staffId }))
+    good(
+      await school.tell('staff.setMember', admin, {
+        staffId,
+        cells: [{ key: { field: 'email' }, value: 'desk.new@islandmail.example', seen: versions.email ?? 0 }],
+      }),
+    )
+    const actor = await school.actor('e.leask')
+    expect(good(await school.ask('account.address', actor, {}))).toEqual({
+      email: 'desk.new@islandmail.example',
+      confirmed: false,
+    })
+    expect(good(await school.tell('account.confirmOwnAddress', actor, {}))).toEqual({
+      email: 'desk.new@islandmail.example',
+    })
+    expect(await mailsTo('desk.new@islandmail.example')).toBe(1)
   })
 })
 

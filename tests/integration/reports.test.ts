@@ -334,6 +334,23 @@ describe('cards', () => {
       ).n,
     ).toBe(2)
   })
+  test('a print is not read any more by whoever lost the right to it', async () => {
+    const { openFile } = await import('@/server/front/open-file')
+    const { jobId } = good(await school.tell('reports.askForCards', teacher, { roundId, homeroomId }))
+    await jobEnded(jobId)
+    expect((await openFile(teacher, jobId)).ok).toBe(true)
+    expect((await openFile(head, jobId)).ok).toBe(false)
+    const held = await school.row(
+      'delete from homeroom_teacher where homeroom_id = $1 and staff_id = $2 returning *',
+      [homeroomId, teacher.staffId],
+    )
+    expect(await openFile(teacher, jobId)).toMatchObject({ failure: { kind: 'not found' } })
+    await school.rows(
+      'insert into homeroom_teacher (school_id, homeroom_id, staff_id, period) values ($1, $2, $3, $4)',
+      [held.schoolId, homeroomId, teacher.staffId, held.period],
+    )
+    expect((await openFile(teacher, jobId)).ok).toBe(true)
+  })
   test('work stands in the head until its result was fetched whole or it was dismissed', async () => {
     const shown = async () =>
       good(await school.ask('work.list', teacher, {})).filter((one) => one.dismissedAt === null)

@@ -199,6 +199,88 @@ test('signing out everywhere ends every session', async () => {
     expect((await sessionModule.readSession(headers(cookies))).kind).toBe('signed out')
 })
 
+const onWindows = 'Mozilla/5.0 (Windows NT 10.0; Win64; x64; rv:128.0) Gecko/20100101 Firefox/128.0'
+
+test('sessions are listed with their browser and ended one by one, by their owner and by an administrator', async () => {
+  await school.rows('delete from auth.session')
+  await school.rows('delete from auth.sign_in_attempt')
+  const from = async (agent: string) => {
+    const answer = await signInModule.signIn(
+      'p.ilves',
+      demoPasswords.chosen,
+      new Headers({ 'user-agent': agent }),
+    )
+    if (!answer.ok) throw new Error(answer.message)
+    const session = await sessionModule.readSession(headers(answer.cookies))
+    if (session.kind !== 'signed in') throw new Error(session.kind)
+    return { cookies: answer.cookies, actor: session.actor }
+  }
+  const [own, lost] = [await from(onWindows), await from('')]
+  await school.rows(
+    "update auth.session set active_at = active_at - interval '90 minutes' where token = $1",
+    [lost.actor.sessionToken],
+  )
+  const listed = good(await school.ask('account.sessions', own.actor, {}))
+  expect(listed).toEqual([
+    expect.objectContaining({ browser: 'Firefox on Windows', here: true, idleMinutes: 0 }),
+    expect.objectContaining({ browser: 'Unknown browser', here: false, idleMinutes: 90 }),
+  ])
+  expect(JSON.stringify(listed)).not.toContain(own.actor.sessionToken)
+
+  // Nobody ends somebody else's by its number.
+  const [, { id: lostId } = { id: '' }] = listed
+  good(await school.tell('account.endOwnSession', await school.actor('e.leask'), { sessionId: lostId }))
+  expect((await sessionModule.readSession(headers(lost.cookies))).kind).toBe('signed in')
+  for (let twice = 0; twice < 2; twice++)
+    good(await school.tell('account.endOwnSession', own.actor, { sessionId: lostId }))
+  expect((await sessionModule.readSession(headers(lost.cookies))).kind).toBe('signed out')
+
+  const admin = await school.actor('m.vester')
+  const { personId: staffId } = await school.row(
+    "select person_id from membership where account_id = $1 and role = 'records'",
+    [own.actor.accountId],
+  )
+  const [left] = good(await school.ask('staff.sessions', admin, { staffId }))
+  expect(left).toMatchObject({ browser: 'Firefox on Windows', here: false })
+  good(await school.tell('staff.endSession', admin, { staffId, sessionId: left?.id ?? '' }))
+  expect((await sessionModule.readSession(headers(own.cookies))).kind).toBe('signed out')
+  expect(good(await school.ask('staff.sessions', admin, { staffId }))).toEqual([])
+})
+
+test('what a browser calls itself is made words, whatever it is', async () => {
+  const { browserInWords } = await import('@/server/platform/browser-words')
+  expect(browserInWords(null)).toBe('Unknown browser')
+  expect(browserInWords('<script>'.repeat(1000))).toBe('Unknown browser')
+  expect(browserInWords(onWindows)).toBe('Firefox on Windows')
+})
+
+test('what is over is deleted by the clock; what still counts stays', async () => {
+  const { deleteExpired } = await import('@/server/platform/expired')
+  const { accountId } = await school.actor('e.leask')
+  await school.rows('delete from auth.session')
+  const kept = await cookiesOf('e.leask', demoPasswords.chosen)
+  await school.rows(
+    `insert into auth.session (id, "userId", token, "expiresAt") values ('over', $1, 'over', now() - interval '1 minute')`,
+    [accountId],
+  )
+  await school.rows('delete from auth.sign_in_attempt')
+  await school.rows(
+    `insert into auth.sign_in_attempt (name, at) values ('old', now() - interval '25 hours'), ('new', now())`,
+  )
+  const schoolId = (await school.row('select id from school')).id
+  await school.rows(
+    `insert into auth.one_time_link (token_hash, school_id, account_id, expires_at, used_at) values
+      ('used', $1, $2, now() + interval '1 hour', now() - interval '2 days'), ('late', $1, $2, now() - interval '2 days', null),
+      ('open', $1, $2, now() + interval '1 hour', null)`,
+    [schoolId, accountId],
+  )
+  await deleteExpired()
+  expect((await sessionModule.readSession(headers(kept))).kind).toBe('signed in')
+  expect(await school.rows('select id from auth.session')).toHaveLength(1)
+  expect(await school.rows('select name from auth.sign_in_attempt')).toEqual([{ name: 'new' }])
+  expect(await school.rows('select token_hash from auth.one_time_link')).toEqual([{ tokenHash: 'open' }])
+})
+
 test('an account that is not active any more reaches no school', async () => {
   const cookies = await cookiesOf('h.tulloch', demoPasswords.chosen)
   await school.rows("update membership set active = false where name = 'Hana Tulloch'")

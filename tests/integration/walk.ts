@@ -422,6 +422,8 @@ export function inputFor(name: string, o: Record<string, string>, role: Role, is
     'staff.member': () => ({ staffId: o.staffId }),
     'staff.ownAddress': () => ({}),
     'staff.shareAddress': () => ({ shared: false }),
+    'staff.sessions': () => ({ staffId: o.staffId }),
+    'staff.endSession': () => ({ staffId: o.staffId, sessionId: 'none' }),
     'staff.ofChildren': () => ({}),
     'staff.create': () => ({
       givenName: 'A',
@@ -477,6 +479,7 @@ export function inputFor(name: string, o: Record<string, string>, role: Role, is
       guardian: { givenName: 'C', familyName: 'D', relation: 'mother' },
     }),
     'account.setOwnPassword': () => ({ password: 'short' }),
+    'account.endOwnSession': () => ({ sessionId: 'none' }),
     'attendance.register': () => mark(o),
     'attendance.setMarks': () => ({
       ...mark(o),

@@ -1,19 +1,20 @@
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { hasAddress } from '@/server/platform/account'
-import { clockActor, roles } from '@/server/platform/actor'
+import { clockActor } from '@/server/platform/actor'
 import { inSchool } from '@/server/platform/context'
 import { database } from '@/server/platform/database'
-import { defineCommand, defineDomain } from '@/server/platform/define'
+import { addressOf, opensByMail } from '@/server/platform/confirmed-address'
+import { defineCommand, defineDomain, defineQuery } from '@/server/platform/define'
 import { refusals } from '@/server/platform/failure'
 import { defineMail, queueMails } from '@/server/platform/mail'
 import { passwordLink, storePassword } from '@/server/platform/new-password'
-import { onlyRoles } from '@/server/platform/rights'
 import { actorsOf } from '@/server/platform/session'
+import { endSessionOf, sessionInput, sessionsOf } from '@/server/platform/session-list'
 import { passwordMatches } from '@/server/platform/password-hash'
 import { accountNamed } from '@/server/platform/sign-in'
 import { forgetTries, secondsToWait, waitInWords } from '@/server/platform/tries'
 import { unmetPasswordRules } from '@/server/platform/password-rule'
+import { address, confirmOwnAddress, confirmYourAddress, linkTries, ownAccount } from './account-address'
 
 const { refuseField } = refusals('account', {
   weak: ({ rules }: { rules: readonly string[] }) => rules.join(' '),
@@ -22,8 +23,6 @@ const { refuseField } = refusals('account', {
     `This was not your current password several times. Wait ${waitInWords(seconds)} and try again.`,
   samePassword: () => 'This is the password you have now. Choose another one.',
 })
-
-const ownAccount = onlyRoles('change their own password and sessions', ...roles)
 
 /** Whoever finds a page left open cannot try out its person's password. */
 const presentTries = { free: 5, step: 10, longest: 900 } as const
@@ -70,6 +69,23 @@ const setOwnPassword = defineCommand({
   },
 })
 
+/** Where the actor is signed in: each session with its browser, and the one that asks. */
+const sessions = defineQuery({
+  input: z.object({}),
+  right: ownAccount,
+  run: ({ actor }) => sessionsOf(actor.accountId, { own: actor.sessionToken }),
+})
+
+/** Ends one session of the actor, in whatever browser it is. One that has ended already stays so. */
+const endOwnSession = defineCommand({
+  input: sessionInput,
+  right: ownAccount,
+  run: async ({ db, actor }, { sessionId }) => {
+    await endSessionOf(db, actor.accountId, sessionId)
+    return null
+  },
+})
+
 /** Ends every session of the actor, on all devices. */
 const signOutEverywhere = defineCommand({
   input: z.object({}),
@@ -103,9 +119,6 @@ const forgottenPassword = defineMail<{
   },
 })
 
-/** Links that one may ask for under one name, so that nobody's mailbox is filled. */
-const linkTries = { free: 3, step: 1200, longest: 3600 } as const
-
 /**
  * Mails a link to choose a new password, to the address of the account named, if there is such an account with an
  * address. Nothing in the answer or in how long it takes tells whether there is.
@@ -115,8 +128,10 @@ export async function requestPasswordLink(typed: string): Promise<void> {
   const name = typed.trim().toLowerCase()
   const known = await accountNamed(name)
   if ((await secondsToWait(`password link ${name}`, linkTries)) > 0) return
-  const [actor] = known && hasAddress(known.email) ? await actorsOf(known.id) : []
-  if (!known || !actor) return
+  if (!known) return
+  const address = await addressOf({ db: database() }, known.id)
+  const [actor] = address && (await opensByMail(known.id, address)) ? await actorsOf(known.id) : []
+  if (!actor) return
   await database()
     .transaction()
     .execute((db) =>
@@ -142,7 +157,7 @@ export const account = defineDomain({
   name: 'account',
   tables: ['school', 'membership', 'invitation', 'auth.user', 'auth.account', 'auth.session'],
   reads: [],
-  queries: {},
-  commands: { setOwnPassword, signOutEverywhere },
-  mails: { forgottenPassword },
+  queries: { sessions, address },
+  commands: { setOwnPassword, signOutEverywhere, endOwnSession, confirmOwnAddress },
+  mails: { forgottenPassword, confirmYourAddress },
 })

@@ -1,12 +1,13 @@
-import { sql } from 'kysely'
+import { sql, type RawBuilder } from 'kysely'
 import { z } from 'zod'
 import { roles, staffRoles } from '@/server/platform/actor'
 import type { Context } from '@/server/platform/context'
-import { defineCommand, defineDomain, defineQuery } from '@/server/platform/define'
+import { defineCommand, defineDomain, defineQuery, nameOf } from '@/server/platform/define'
 import { refusals } from '@/server/platform/failure'
 import { id } from '@/core/inputs'
 import { workTopic } from '@/server/platform/job'
-import { onlyRoles, type Relation, type Right } from '@/server/platform/rights'
+import { onlyRoles, whereMay, type Relation, type Right } from '@/server/platform/rights'
+import { fromAll } from './all'
 
 const { refuse } = refusals('work', {
   ended: () => 'This work has already ended.',
@@ -27,10 +28,30 @@ const steerWork: Right<{ jobId: string }> = {
   of: ({ jobId }) => jobId,
 }
 
-/** Reading the result of background work. */
+/** Whether the actor may still do what a kind of work does, judged by the object that the work was asked for. */
+const mayStill = (context: Context): RawBuilder<boolean> => {
+  const kinds = fromAll((domain) => Object.values(domain.jobs ?? {})).map(
+    (job) => sql<boolean>`(own.kind = ${nameOf(job)}
+      and ${whereMay(context, job.right as Right<never>, objectOf(job.about))})`,
+  )
+  return sql<boolean>`(${sql.join(kinds, sql` or `)})`
+}
+
+const objectOf = (key: string | undefined) =>
+  key === undefined ? sql`null::uuid` : sql`(own.input::jsonb ->> ${key})::uuid`
+
+const askedAndStillMay: Relation = {
+  words: 'asked for it and may still do what it did',
+  holds: (context, job) =>
+    sql<boolean>`exists (select 1 from job own where own.id = ${job}
+      and own.account_id = ${context.actor.accountId} and ${mayStill(context)})`,
+}
+
+/** Reading the result of background work: whoever lost the right to it since reads it no more. */
 export const readResult: Right<{ jobId: string }> = {
   ...steerWork,
   words: 'read the result of background work',
+  grants: [{ roles, when: askedAndStillMay }],
 }
 
 /** How long work stays in sight, and the most of it that is shown. */

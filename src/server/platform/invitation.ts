@@ -1,7 +1,9 @@
 import { sql } from 'kysely'
 import { makeAccount } from './account'
+import { askAgain, setConfirmed } from './confirmed-address'
 import type { Context } from './context'
 import { withLink, oneTimeLink, type OpenLink } from './one-time-link'
+import { endSessionsAt } from './session-list'
 import { sessionAccount } from './sign-in'
 import { unmetPasswordRules } from './password-rule'
 
@@ -25,13 +27,13 @@ export async function endAccess({ db, actor }: Context, personId: string): Promi
     .where(sql<boolean>`invitation_id in (select id from invitation where person_id = ${personId})`)
     .execute()
   for (const { accountId } of ended)
-    await plain
-      .deleteFrom('auth.session')
-      .where('userId', '=', accountId)
-      .where((eb) => eb.or([eb('schoolId', 'is', null), eb('schoolId', '=', actor.schoolId)]))
-      .where(sql<boolean>`not exists (select 1 from membership where account_id = ${accountId})`)
-      .execute()
+    if (!(await isMemberHere(db, accountId))) await endSessionsAt(db, accountId, actor.schoolId)
   return ended.length > 0
+}
+
+async function isMemberHere(db: Context['db'], accountId: string): Promise<boolean> {
+  const one = db.selectFrom('membership').select('role').where('accountId', '=', accountId).limit(1)
+  return (await one.executeTakeFirst()) !== undefined
 }
 
 /** How long an invitation's link works, in days. Sending the invitation again makes a new one. */
@@ -143,6 +145,9 @@ export async function acceptInvitation(
       .set({ acceptedAt: now, accountId })
       .where('id', '=', invitation.id)
       .execute()
+    // The invitation came to this address; an address from another school has to be confirmed for this one.
+    if (own && own.email !== email.toLowerCase()) await askAgain(context, accountId)
+    else await setConfirmed(context, accountId, email)
     await use()
     return { kind: 'accepted', email }
   })

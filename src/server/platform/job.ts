@@ -44,6 +44,8 @@ export interface JobEnd {
 export interface Job<I = unknown> {
   readonly input: z.ZodType<I>
   readonly right: Right<I>
+  /** The key of the input that holds the object of the right; the result is readable while the right to it lasts. */
+  readonly about?: keyof I & string
   readonly run: (steps: Steps, input: I) => Promise<JobEnd>
 }
 

@@ -57,8 +57,8 @@ async function ownerOf({ db, actor }: Context, accountId: string): Promise<Passw
 
 /** Whose password a link changes, or undefined when it does not work any more. */
 export const openPasswordLink = (token: string): Promise<PasswordLinkOwner | undefined> =>
-  withLink(token, 'account.openPasswordLink', ({ context, accountId }) =>
-    accountId === null ? Promise.resolve(undefined) : ownerOf(context, accountId),
+  withLink(token, 'account.openPasswordLink', ({ context, accountId, address }) =>
+    accountId === null || address !== null ? Promise.resolve(undefined) : ownerOf(context, accountId),
   )
 
 export type PasswordByLink =
@@ -74,8 +74,8 @@ export async function setPasswordByLink(token: string, password: string): Promis
   const done = await withLink(
     token,
     'account.setPasswordByLink',
-    async ({ context, accountId }): Promise<PasswordByLink> => {
-      if (accountId === null) return { kind: 'used' }
+    async ({ context, accountId, address }): Promise<PasswordByLink> => {
+      if (accountId === null || address !== null) return { kind: 'used' }
       const owner = await ownerOf(context, accountId)
       const problems = unmetPasswordRules(password, [
         owner.username,

@@ -7,8 +7,9 @@ import { database } from './database'
 
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex')
 
-/** What a link is for: an invitation that it accepts, or an account whose password it changes. */
-export type LinkSubject = { readonly invitation_id: string } | { readonly account_id: string }
+/** What a link is for: an invitation that it accepts, an account whose password it changes, or whose address it confirms. */
+export type LinkSubject =
+  { readonly invitation_id: string } | { readonly account_id: string; readonly address?: string }
 
 /**
  * Makes a link that works once. Only its hash is kept.
@@ -18,7 +19,7 @@ export type LinkSubject = { readonly invitation_id: string } | { readonly accoun
  */
 export async function oneTimeLink(
   { db, actor }: Context,
-  page: 'invitation' | 'new-password',
+  page: 'invitation' | 'new-password' | 'confirm-address',
   subject: LinkSubject,
   hours: number,
 ): Promise<string> {
@@ -41,6 +42,8 @@ export interface OpenLink {
   readonly context: Context
   readonly invitationId: string | null
   readonly accountId: string | null
+  /** The address that it confirms; null for links of another kind. */
+  readonly address: string | null
   /** Lets the link work no more. */
   readonly use: () => Promise<void>
 }
@@ -77,6 +80,7 @@ export function withLink<T>(
           context,
           invitationId: link.invitation_id,
           accountId: link.account_id,
+          address: link.address,
           use: async () => {
             await plain
               .updateTable('auth.one_time_link')

@@ -46,6 +46,7 @@ export const keepPrint = defineCommand({
 export const printJob = defineJob({
   input: whichCards,
   right: printCards,
+  about: 'homeroomId',
   run: async (steps, which) => {
     const cards = await steps.ask(cardsToPrint, which)
     if (cards.length === 0) throw refuse('nothingToPrint', {})

@@ -11,13 +11,15 @@ import {
   staffRolesInput,
 } from '@/core/people/inputs'
 import { sortName } from '@/core/people/names'
-import { hasAddress, makeAccount, noAddress } from '@/server/platform/account'
+import { makeAccount, noAddress } from '@/server/platform/account'
 import { config } from '@/server/platform/config'
+import { addressOf, opensByMail } from '@/server/platform/confirmed-address'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { defineFields } from '@/server/platform/fields'
 import { queueMails } from '@/server/platform/mail'
 import { storePassword } from '@/server/platform/new-password'
+import { endSessionOf, endSessionsAt, sessionInput } from '@/server/platform/session-list'
 import { actorsOf } from '@/server/platform/session'
 import { updateSeen } from '@/server/platform/write'
 import { registersTopic, rollTopic } from '@/server/school/topics'
@@ -121,7 +123,9 @@ export const setMember = defineFields<{ staffId: string }>({
         .updateTable('auth.user')
         .set({
           name,
-          ...('email' in changes ? { email: email ?? noAddress(own.accountId, context.actor.schoolId) } : {}),
+          ...('email' in changes
+            ? { email: email ?? noAddress(own.accountId, context.actor.schoolId), emailVerified: false }
+            : {}),
         })
         .where('id', '=', own.accountId)
         .execute()
@@ -198,12 +202,7 @@ async function keepAdministrator({ db, actor }: Context, accountId: string, name
 
 /** Ends the sessions in which an account works at this school; those at another school go on. */
 const endSessions = ({ db, actor }: Context, accountId: string) =>
-  db
-    .withoutPlugins()
-    .deleteFrom('auth.session')
-    .where('userId', '=', accountId)
-    .where((eb) => eb.or([eb('schoolId', 'is', null), eb('schoolId', '=', actor.schoolId)]))
-    .execute()
+  endSessionsAt(db, accountId, actor.schoolId)
 
 /** Sets what a member of staff may do. Their other pages follow at the next request. */
 export const setRoles = defineCommand({
@@ -270,31 +269,43 @@ export const mailSignIn = defineCommand({
   run: async (context, { staffId }) => {
     const { actor, runId } = context
     const account = await accountOf(context, staffId)
-    const user =
-      account &&
-      (await context.db
-        .withoutPlugins()
-        .selectFrom('auth.user')
-        .select(['email', 'username'])
-        .where('id', '=', account.accountId)
-        .executeTakeFirstOrThrow())
     if (!account?.active) throw refuse('notActive', {})
-    if (!user || !hasAddress(user.email)) throw refuse('noAddress', { name: account.name })
+    const address = await addressOf(context, account.accountId)
+    if (!address) throw refuse('noAddress', { name: account.name })
+    if (!(await opensByMail(account.accountId, address))) throw refuse('notConfirmed', { name: account.name })
+    const { username } = await context.db
+      .withoutPlugins()
+      .selectFrom('auth.user')
+      .select('username')
+      .where('id', '=', account.accountId)
+      .executeTakeFirstOrThrow()
     await queueMails(context, accountOpened, [
       {
         dedupe: `sign-in:${runId}`,
         toName: account.name,
-        toAddress: user.email,
+        toAddress: address.email,
         about: {
           accountId: account.accountId,
           school: actor.schoolName,
           name: account.name,
-          username: user.username ?? user.email,
+          username: username ?? address.email,
           address: config().KEDGE_URL,
         },
       },
     ])
-    return { email: user.email }
+    return { email: address.email }
+  },
+})
+
+/** Ends one session of a member of staff at this school: a computer left open, a telephone that was lost. */
+export const endSession = defineCommand({
+  input: sessionInput.extend({ staffId: id }),
+  right: changeStaff,
+  run: async (context, { staffId, sessionId }) => {
+    const account = await accountOf(context, staffId)
+    if (account)
+      await endSessionOf(context.db, account.accountId, sessionId, { schoolId: context.actor.schoolId })
+    return null
   },
 })
 

@@ -2,10 +2,19 @@ import { sql } from 'kysely'
 import { bestFirst, defineDomain, holdsAll, plainText, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { textOf } from '@/server/platform/words'
-import { create, deactivate, mailSignIn, reactivate, resetPassword, setMember, setRoles } from './accounts'
+import {
+  create,
+  deactivate,
+  endSession,
+  mailSignIn,
+  reactivate,
+  resetPassword,
+  setMember,
+  setRoles,
+} from './accounts'
 import { accountOpened } from './mails'
 import { ofChildren, ownAddress, shareAddress } from './own-address'
-import { list, member } from './queries'
+import { list, member, sessions } from './queries'
 import { seeMember, seeStaff } from './rights'
 
 /** Who works at the school, and their accounts. */
@@ -13,8 +22,18 @@ export const staff = defineDomain({
   name: 'staff',
   tables: ['staffMember'],
   reads: ['account', 'year', 'people'],
-  queries: { list, member, ownAddress, ofChildren },
-  commands: { create, setMember, setRoles, resetPassword, deactivate, reactivate, mailSignIn, shareAddress },
+  queries: { list, member, sessions, ownAddress, ofChildren },
+  commands: {
+    create,
+    setMember,
+    setRoles,
+    resetPassword,
+    deactivate,
+    reactivate,
+    mailSignIn,
+    endSession,
+    shareAddress,
+  },
   mails: { accountOpened },
   find: [
     (context, words) => sql<Found>`

@@ -5,6 +5,7 @@ import { roles, type Role } from '@/core/people/roles'
 import type { Context } from '@/server/platform/context'
 import { defineQuery } from '@/server/platform/define'
 import { versionsOfFields } from '@/server/platform/fields'
+import { sessionsOf } from '@/server/platform/session-list'
 import { changeStaff, seeMember, seeStaff } from './rights'
 import { staffTopic } from './topics'
 
@@ -109,5 +110,17 @@ export const member = defineQuery({
       responsible,
       mayChange,
     }
+  },
+})
+
+/** Where a member of staff is signed in at this school. */
+export const sessions = defineQuery({
+  input: z.object({ staffId: id }),
+  right: changeStaff,
+  run: async ({ db, actor }, { staffId }) => {
+    const { rows } = await sql<AccountOf>`select a.* from staff_member s
+      join lateral ${accountOf('s.id')} a on true where s.id = ${staffId}`.execute(db)
+    const [account] = rows
+    return account ? sessionsOf(account.accountId, { schoolId: actor.schoolId, own: actor.sessionToken }) : []
   },
 })

@@ -14,5 +14,7 @@ export const { refuse, refuseField } = refusals('staff', {
   notActive: () => 'Only a member of staff with an active account can be sent a link.',
   noAddress: ({ name }: { name: string }) =>
     `${name} has no e-mail address. Enter one, or set a new password and hand over the slip.`,
+  notConfirmed: ({ name }: { name: string }) =>
+    `${name} also belongs to another school and has not confirmed this address, so no link can be sent to it. They can confirm it from the menu under their name.`,
   noAccount: ({ name }: { name: string }) => `${name} has no account at this school.`,
 })

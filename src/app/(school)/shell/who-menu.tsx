@@ -1,22 +1,23 @@
 'use client'
 import { DropdownMenu } from 'radix-ui'
 import { useState } from 'react'
-import { hasSome, staffRoles } from '@/core/people/roles'
 import { KeyCap } from '@/ui/button'
 import { later } from '@/screen/later'
 import { useSchool } from '@/screen/school-context'
 import { whoButton, WhoWords, type WhoProps } from './who-button'
 
 const OwnAddress = later(() => import('./own-address').then((m) => m.OwnAddress))
+const OwnSessions = later(() => import('./own-sessions').then((m) => m.OwnSessions))
 const SignOut = later(() => import('./sign-out').then((m) => m.SignOut))
 
 const item = 'flex justify-between gap-6 px-3 py-2 outline-none data-[highlighted]:bg-shoal cursor-pointer'
 
 /** The acts that go with who is signed in; opens with the first use of its button. */
 export function WhoMenu({ onFind, onKeys }: WhoProps) {
-  const { severalSchools, actor } = useSchool()
+  const { severalSchools } = useSchool()
   const [leaving, setLeaving] = useState<'here' | 'everywhere' | 'school'>()
-  const [address, setAddress] = useState(false)
+  const [open, setOpen] = useState<'address' | 'sessions'>()
+  const close = () => setOpen(undefined)
   return (
     <>
       <DropdownMenu.Root modal={false} defaultOpen>
@@ -43,24 +44,31 @@ export function WhoMenu({ onFind, onKeys }: WhoProps) {
                 Choose another school
               </DropdownMenu.Item>
             )}
-            {hasSome(actor.roles, ...staffRoles) && (
-              <DropdownMenu.Item className={item} onSelect={() => setAddress(true)}>
-                E-mail address
-              </DropdownMenu.Item>
-            )}
+            <DropdownMenu.Item className={item} onSelect={() => setOpen('address')}>
+              E-mail address
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={() => setOpen('sessions')}>
+              Where you are signed in
+            </DropdownMenu.Item>
             <DropdownMenu.Item className={item} onSelect={() => window.location.assign('/set-password')}>
               Change password
             </DropdownMenu.Item>
             <DropdownMenu.Item className={item} onSelect={() => setLeaving('here')}>
               Sign out
             </DropdownMenu.Item>
-            <DropdownMenu.Item className={item} onSelect={() => setLeaving('everywhere')}>
-              Sign out on all devices
-            </DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      {address && <OwnAddress onClose={() => setAddress(false)} />}
+      {open === 'address' && <OwnAddress onClose={close} />}
+      {open === 'sessions' && (
+        <OwnSessions
+          onClose={close}
+          onEverywhere={() => {
+            close()
+            setLeaving('everywhere')
+          }}
+        />
+      )}
       {leaving && <SignOut how={leaving} onStay={() => setLeaving(undefined)} />}
     </>
   )

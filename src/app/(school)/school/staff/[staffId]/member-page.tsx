@@ -19,6 +19,7 @@ import { RoleTicks } from '@/app/(school)/school/staff/role-ticks'
 export type Member = QueryOutput<'staff.member'>
 
 const NewPassword = later(() => import('./new-password').then((m) => m.NewPassword))
+const MemberSessions = later(() => import('./member-sessions').then((m) => m.MemberSessions))
 const Deactivate = later(() => import('./deactivate').then((m) => m.Deactivate))
 
 const labels = {
@@ -69,7 +70,7 @@ export function MemberPage({ initial }: { initial: Member }) {
   const [m, refresh] = useLive('staff.member', { staffId: initial.id }, initial)
   const { today } = useSchool()
   const { message, say, warn } = useMessage()
-  const [dialog, setDialog] = useState<'password' | 'deactivate'>()
+  const [dialog, setDialog] = useState<'password' | 'deactivate' | 'sessions'>()
   const name = spokenName(m.name)
   const of = useFields(
     {
@@ -150,6 +151,13 @@ export function MemberPage({ initial }: { initial: Member }) {
             <p className="mb-2 text-muted">The initial password has not been changed yet.</p>
           )}
           <Roles m={m} onSaved={refresh} />
+          {account?.active && m.mayChange && (
+            <p className="mt-3">
+              <button type="button" className="link" onClick={() => setDialog('sessions')}>
+                Where they are signed in
+              </button>
+            </p>
+          )}
         </section>
       </div>
       <section className="mt-8">
@@ -170,6 +178,7 @@ export function MemberPage({ initial }: { initial: Member }) {
       {dialog === 'password' && (
         <NewPassword m={m} onClose={() => setDialog(undefined)} onSaved={() => void refresh()} />
       )}
+      {dialog === 'sessions' && <MemberSessions m={m} onClose={() => setDialog(undefined)} />}
       {dialog === 'deactivate' && (
         <Deactivate
           m={m}
