@@ -1,8 +1,24 @@
 import { randomBytes } from 'node:crypto'
 import { NextResponse, type NextRequest } from 'next/server'
 
+/** Whether the percent codes of an address stand for characters. */
+function isDecodable(path: string): boolean {
+  try {
+    return decodeURIComponent(path) !== ''
+  } catch {
+    return false
+  }
+}
+
 /** Gives every page a nonce of its own and the headers that keep foreign code out. */
 export function proxy(request: NextRequest): NextResponse {
+  // Next itself would answer with an error of the server.
+  if (!isDecodable(request.nextUrl.pathname))
+    return new NextResponse('This address cannot be read.', {
+      status: 400,
+      headers: { 'Content-Type': 'text/plain; charset=utf-8', 'X-Content-Type-Options': 'nosniff' },
+    })
+  if (request.nextUrl.pathname.startsWith('/api/')) return NextResponse.next()
   const nonce = randomBytes(16).toString('base64')
   const development = process.env.NODE_ENV === 'development'
   const policy = [
@@ -34,4 +50,4 @@ export function proxy(request: NextRequest): NextResponse {
   return response
 }
 
-export const config = { matcher: ['/((?!_next/static|_next/image|favicon.ico|icon.svg|api/).*)'] }
+export const config = { matcher: ['/((?!_next/static|_next/image|favicon.ico|icon.svg|api/).*)', '/(api/.*%.*)'] }
