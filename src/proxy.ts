@@ -50,4 +50,6 @@ export function proxy(request: NextRequest): NextResponse {
   return response
 }
 
-export const config = { matcher: ['/((?!_next/static|_next/image|favicon.ico|icon.svg|api/).*)', '/(api/.*%.*)'] }
+export const config = {
+  matcher: ['/((?!_next/static|_next/image|favicon.ico|icon.svg|api/).*)', '/(api/.*%.*)'],
+}

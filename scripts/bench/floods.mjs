@@ -123,7 +123,7 @@ async function floods({ app, homeroomId, day }) {
       send: () =>
         Promise.all(
           Array.from({ length: 6 }, () =>
-            post(app, teacher, '/api/upload?name=large.pdf', pdf, 'application/pdf').then(statusOf),
+            post(app, head, '/api/upload?name=large.pdf', pdf, 'application/pdf').then(statusOf),
           ),
         ),
     },

@@ -19,7 +19,15 @@ export async function protectSchoolTable(
     db,
   )
   await sql`grant ${sql.raw(may)} on ${name} to kedge_app`.execute(db)
-  if (history)
+  if (!history) return
+  const { rows } = await sql<{ byStatement: boolean }>`
+    select to_regprocedure('kedge_keep_history_of(regclass, text[])') is not null as "byStatement"`.execute(
+    db,
+  )
+  if (rows[0]?.byStatement)
+    await sql`select kedge_keep_history_of(${table}::regclass, ${[...history]}::text[])`.execute(db)
+  // Until migration 037, which gives these tables the others.
+  else
     await sql`create trigger keep_history after insert or update or delete on ${name}
       for each row execute function kedge_record_history(${sql.raw(history.map((c) => `'${c}'`).join(', '))})`.execute(
       db,

@@ -464,6 +464,7 @@ export interface Tables {
     version: Generated<number>
     firstPeriod: number | null
     lastPeriod: number | null
+    part: GeneratedAlways<string>
   }
   question: {
     schoolId: string

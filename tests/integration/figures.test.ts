@@ -116,7 +116,7 @@ beforeAll(async () => {
     { kind: 'student', id: student, stays: await staysOf('enrolment', 'student_id = $1', [student]) },
   ]
 })
-afterAll(() => school.close())
+afterAll(() => school.close({ meddled: true }))
 
 /** Every lesson of every student between two days, one after the other: timetable, terms, changes and memberships. */
 async function lessonsOfAll(from: string, to: string): Promise<readonly Expected[]> {

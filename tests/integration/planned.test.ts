@@ -75,15 +75,16 @@ test('a second absence on the same half-days is refused, also when two enter it 
   expect((await at('2026-12-03', 'afternoon'))?.planned).not.toBeNull()
 })
 
-test('the teacher ends it when the student turns up: the day before is its last, and it can be undone', async () => {
+test('the office ends it on any day: the day before is its last, and it can be undone; a teacher only today', async () => {
   const [first] = await planned()
   const end = { homeroomId, date: '2026-11-25', plannedId: first?.id ?? '', seen: first?.version ?? 0 }
-  const done = await school.tell('attendance.endPlanned', teacher, end)
+  expect(bad(await school.tell('attendance.endPlanned', teacher, end)).message).toContain('of today only')
+  const done = await school.tell('attendance.endPlanned', office, end)
   good(done)
   expect((await planned())[0]?.lastDay).toBe('2026-11-24')
   // Said twice, as after a lost answer, it changes nothing more.
-  expect(bad(await school.tell('attendance.endPlanned', teacher, end)).message).toContain('no longer planned')
-  good(await school.tell('history.undo', teacher, { run: done.ok ? (done.run ?? '') : '' }))
+  expect(bad(await school.tell('attendance.endPlanned', office, end)).message).toContain('no longer planned')
+  good(await school.tell('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
   expect((await planned())[0]?.lastDay).toBe('2026-11-27')
 })
 
@@ -91,11 +92,13 @@ test('on its first day it goes altogether; of another homeroom nobody ends it', 
   const [first] = await planned()
   const plover = (await school.row("select id from homeroom where name = '7 Plover'")).id
   const end = { homeroomId, date: '2026-11-23', plannedId: first?.id ?? '', seen: first?.version ?? 0 }
-  const elsewhere = await school.tell('attendance.endPlanned', teacher, {
-    ...end,
-    homeroomId: String(plover),
-  })
-  expect(bad(elsewhere).message).toContain('not on the roll')
+  const elsewhere = { ...end, homeroomId: String(plover) }
+  expect(bad(await school.tell('attendance.endPlanned', office, elsewhere)).message).toContain(
+    'not on the roll',
+  )
+  // A teacher of another homeroom, who may mark any register, leaves plans alone.
+  const other = await school.actor('h.tulloch')
+  expect(bad(await school.tell('attendance.endPlanned', other, end)).kind).toBe('not found')
   good(await school.tell('attendance.endPlanned', teacher, end))
   expect((await planned()).map((a) => a.firstDay)).not.toContain('2026-11-23')
 })

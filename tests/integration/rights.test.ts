@@ -30,6 +30,13 @@ const admin = row({ administrator: 'all' })
 const lead = row({ administrator: 'all', head: 'all' })
 const teacherOwn = row({ teacher: 'own' })
 const teacherOwnAndLead = row({ administrator: 'all', head: 'all', teacher: 'own' })
+const teacherOwnAndOffice = row({
+  administrator: 'all',
+  head: 'all',
+  office: 'all',
+  records: 'all',
+  teacher: 'own',
+})
 const printers = row({ administrator: 'all', head: 'all', office: 'all', teacher: 'own' })
 
 /** Who may do what. Every entry of the registry has its line here; a new one without a line fails the test below. */
@@ -87,12 +94,12 @@ const who: Readonly<Record<string, Row>> = {
   'attendance.noteCall': office,
   'attendance.savePlanned': office,
   'attendance.removePlanned': office,
-  'attendance.endPlanned': staff,
+  'attendance.endPlanned': teacherOwnAndOffice,
   'attendance.correct': office,
   'attendance.lessonRegister': staff,
   'attendance.setLessonMarks': staff,
   'attendance.markLessonRest': staff,
-  'attendance.endPlannedInLesson': staff,
+  'attendance.endPlannedInLesson': teacherOwnAndOffice,
   'attendance.lessonsOfDay': staff,
   'attendance.ownLessons': staff,
   'attendance.unusual': staff,

@@ -1,6 +1,7 @@
 import { join } from 'node:path'
 import pg from 'pg'
 import type { Actor } from '@/server/platform/actor'
+import type { Domain } from '@/server/platform/define'
 import type { Failure, Result } from '@/server/platform/failure'
 import type {
   CommandInput,
@@ -88,14 +89,30 @@ export async function openSchool(template: 'empty' | 'demo' = 'demo') {
       options?: { key?: string; tab?: string },
     ): Promise<Result<CommandOutput<N>>> =>
       tell(commands.get(command) as never, actor, input, options) as Promise<Result<CommandOutput<N>>>,
-    close: async () => {
-      await database().destroy()
-      await looking.end()
-      await admin.query(`drop database if exists ${name} with (force)`)
-      await admin.end()
+    /** @param meddled the test itself wrote to the tables what no command would */
+    close: async ({ meddled = false } = {}) => {
+      try {
+        if (!meddled) await checkRules(school)
+      } finally {
+        await database().destroy()
+        await looking.end()
+        await admin.query(`drop database if exists ${name} with (force)`)
+        await admin.end()
+      }
     },
   }
   return school
+}
+
+/** Whatever a test has done by commands and undo: what always holds, holds. */
+async function checkRules({ rows }: Pick<TestSchool, 'rows'>): Promise<void> {
+  const { domains } = await import('@/server/domains')
+  const { database } = await import('@/server/platform/database')
+  const broken: string[] = []
+  for (const { words, broken: select } of domains.flatMap((d: Domain) => d.invariants ?? []))
+    for (const { which } of await rows<{ which: string }>(select.compile(database()).sql))
+      broken.push(`${words}: ${which}`)
+  expect(broken).toEqual([])
 }
 
 export type TestSchool = Awaited<ReturnType<typeof openSchool>>

@@ -36,6 +36,34 @@ export function endedAfter(all: readonly Membership[], firstDayAway: string): re
     .map((m) => (endsAfter(m, firstDayAway) ? { ...m, until: firstDayAway } : m))
 }
 
+/** The stretches on which a student is on the roll, whatever the year group: enrolments that follow each other are one. */
+function stretches(enrolments: readonly Membership[]): readonly Pick<Membership, 'from' | 'until'>[] {
+  const joinedUp: { from: string; until: string | null }[] = []
+  for (const { from, until } of [...enrolments].sort(inOrder)) {
+    const last = joinedUp.at(-1)
+    if (last && (last.until === null || last.until >= from)) last.until = until
+    else joinedUp.push({ from, until })
+  }
+  return joinedUp
+}
+
+/**
+ * Memberships as far as their student is on the roll: each ends with the stretch in which it begins. Who comes back
+ * later is put into classes anew.
+ */
+export function whileEnrolled(
+  all: readonly Membership[],
+  enrolments: readonly Membership[],
+): readonly Membership[] {
+  const held = stretches(enrolments)
+  return all.flatMap((m) => {
+    const stretch = held.find(({ from, until }) => from <= m.from && (until === null || until > m.from))
+    if (!stretch) return []
+    const ends = stretch.until !== null && (m.until === null || m.until > stretch.until)
+    return [ends ? { ...m, until: stretch.until } : m]
+  })
+}
+
 /**
  * A student's memberships of one class after joining it on a date: they last until the next that is planned, or have
  * no end. Who is in it already stays as they are.

@@ -8,6 +8,7 @@ import { defineCommand, defineQuery, type DueSource } from '@/server/platform/de
 import { updateSeen } from '@/server/platform/write'
 import { isGuardianOf } from '@/server/school/relations'
 import { absenceReportsTopic } from '@/server/school/topics'
+import { checkSchoolDays } from './check-school-days'
 import { planAbsences, reportAbsences, seeOwnAbsences } from './rights'
 import { refuse, refuseField } from './words'
 
@@ -107,6 +108,7 @@ export const reportAbsence = defineCommand({
   run: async (context, asked) => {
     const { db, actor, today, now } = context
     if (asked.lastDay < today) throw refuseField('lastDay', 'reportPast', {})
+    await checkSchoolDays(context, asked)
     await sql`select pg_advisory_xact_lock(hashtextextended(${`report ${asked.studentId}`}, 5))`.execute(db)
     const same = await db
       .selectFrom('absenceReport')

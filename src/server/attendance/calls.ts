@@ -6,6 +6,7 @@ import type { CallOutcome } from '@/core/attendance/calls'
 import { civilDate } from '@/core/inputs'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
+import { holdStill } from '@/server/school/one-at-a-time'
 import { codesTopic, lessonsTopic, registersTopic } from '@/server/school/topics'
 import { codesOn } from './codes-on'
 import { callFamilies } from './rights'
@@ -125,6 +126,7 @@ export const noteCall = defineCommand({
       .execute()
     context.changed(registersTopic())
     if (!codeId) return { changed: 0 }
+    await holdStill(context, 'attendanceCodeSet')
     const code = (await codesOn(context, date)).find((c) => c.id === codeId)
     if (!code) throw refuseField('codeId', 'codeNotInUse', { date })
     const { rows } = await sql<{ homeroomId: string | null; classId: string | null }>`

@@ -79,6 +79,18 @@ async function recode({ db, now, actor }: Context) {
   if (rows.length > 0) throw refuse('marksWithoutCode', { codes: rows })
 }
 
+/** Refuses when an absence that is planned would have no code on some of its days, or one that says "here". */
+async function checkPlans({ db }: Context) {
+  const { rows } = await sql<{ student: string; code: string; firstDay: string; lastDay: string }>`
+    select distinct u.sort_name as student, o.code, p.first_day::text, p.last_day::text from planned_absence p
+    join student u on u.school_id = p.school_id and u.id = p.student_id
+    join attendance_code o on o.school_id = p.school_id and o.id = p.code_id
+    join attendance_code_set s on s.school_id = p.school_id and s.first_day <= p.last_day and coalesce(s.last_day, 'infinity') >= p.first_day
+    left join attendance_code n on n.school_id = s.school_id and n.set_id = s.id and n.code = o.code
+    where n.id is null or n.meaning in ('present', 'late') order by 3, 1 limit 20`.execute(db)
+  if (rows.length > 0) throw refuse('plansWithoutCode', { plans: rows })
+}
+
 /** Refuses when a code of the set that is not kept is in use. */
 async function refuseUsed({ db }: Context, setId: string, kept: readonly string[]) {
   const { rows } = await sql<{ code: string; marks: number; planned: number }>`
@@ -140,6 +152,7 @@ export const saveCodeSet = defineCommand({
       limit 1`.execute(db)
     if (foreign.length > 0) throw refuse('codeOfAnotherSet', {})
     await recode(context)
+    await checkPlans(context)
     context.changed(...topics())
     return { setId, changed: saved.length }
   },

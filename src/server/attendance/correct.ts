@@ -10,6 +10,7 @@ import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { loadYear } from '@/server/school/load-year'
+import { holdStill } from '@/server/school/one-at-a-time'
 import {
   codesTopic,
   homeroomTopic,
@@ -148,6 +149,7 @@ export const correct = defineCommand({
     const { db, actor, now } = context
     const found = await db.selectFrom('student').select('id').where('id', 'in', studentIds).execute()
     if (found.length < new Set(studentIds).size) throw new Refusal(notFound)
+    await holdStill(context, 'attendanceCodeSet')
     const { days, slots } = await begunSessions(context, span)
     const ofLessons = span.sessions.includes('lessons')
     if (slots.length === 0 && !ofLessons) throw refuse('notBegun', { date: span.firstDay })

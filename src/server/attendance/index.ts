@@ -8,6 +8,7 @@ import { codeSets, removeCodeSet, saveCodeSet } from './code-sets'
 import { correct, correctable } from './correct'
 import { endPlanned, endPlannedInLesson, planned, removePlanned, savePlanned } from './planned'
 import { figureChoices, figures, sessionsBehind } from './figures'
+import { marksAreOfTheirSet, plansHaveCodes } from './invariants'
 import { lessonRegister } from './lesson-register'
 import { lessonsOfDay, ownLessons } from './lessons-of-day'
 import { inBuilding } from './in-building'
@@ -110,6 +111,7 @@ export const attendance = defineDomain({
     { name: 'Absences', href: '/absences', right: seeOwnAbsences, position: 4 },
     { name: 'Attendance codes', href: '/school/codes', right: seeRegisters },
   ],
+  invariants: [marksAreOfTheirSet, plansHaveCodes],
   history: {
     attendance_mark: {
       kind: 'Attendance',

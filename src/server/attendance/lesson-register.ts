@@ -10,7 +10,7 @@ import { lessonsOnDay, nearestLessons } from '@/server/timetable'
 import { knownInLesson } from './known-in-lesson'
 import { registerCodes, type LessonNow } from './register'
 import { registerRows, type Session } from './register-rows'
-import { markLesson } from './rights'
+import { endPlansInLesson, markLesson, planAbsences } from './rights'
 import { classRollOn, type RollRow } from './roll'
 
 /** The register of a lesson: who is in the class on that date, their marks, and their last twenty lessons in it. */
@@ -49,6 +49,9 @@ export const lessonRegister = defineQuery({
       taken: lesson === undefined || lesson.register,
       day,
       begun,
+      mayEndPlans:
+        (await context.may(planAbsences, {})) ||
+        (date === today && (await context.may(endPlansInLesson, { classId }))),
       starts: lesson?.starts,
       lesson: (lesson ?? null) as LessonNow | null,
       nearest: await nearestLessons(context, classId, { date, period }),

@@ -3,12 +3,14 @@ import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { plannedInput } from '@/core/attendance/inputs'
 import type { HalfDay } from '@/core/attendance/sessions'
+import type { Meaning } from '@/core/attendance/codes'
 import { addDays } from '@/core/calendar/school-year'
 import { civilDate, id, seen } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
+import { holdStill } from '@/server/school/one-at-a-time'
 import {
   absenceReportsTopic,
   codesTopic,
@@ -17,9 +19,10 @@ import {
   registersTopic,
   rollTopic,
 } from '@/server/school/topics'
+import { checkSchoolDays, type Days } from './check-school-days'
 import { codesOn } from './codes-on'
 import { confirmReport, waitingReports } from './absence-reports'
-import { markLesson, markRegister, planAbsences } from './rights'
+import { endPlans, endPlansInLesson, planAbsences } from './rights'
 import { classRollOn, rollOn, type RollRow } from './roll'
 import { refuse, refuseField } from './words'
 
@@ -106,6 +109,21 @@ async function announce(context: Context, studentId: string) {
 
 const undo = { days: 30, whenChangedSince: 'stop', topics: () => [registersTopic()] } as const
 
+/** Refuses a code that is not in use on some of the days, or that says there that the student is here. */
+async function checkPlannedCode({ db }: Context, { codeId, firstDay, lastDay }: Days & { codeId: string }) {
+  const { rows } = await sql<{ code: string; date: string; meaning: Meaning | null }>`
+    select o.code, greatest(s.first_day, ${firstDay}::date)::text as date, n.meaning
+    from attendance_code o
+    join attendance_code_set s on s.school_id = o.school_id and s.first_day <= ${lastDay} and coalesce(s.last_day, 'infinity') >= ${firstDay}
+    left join attendance_code n on n.school_id = s.school_id and n.set_id = s.id and n.code = o.code
+    where o.id = ${codeId} order by s.first_day`.execute(db)
+  if (rows.length === 0) throw refuseField('codeId', 'codeNotInUse', { date: firstDay })
+  for (const { code, date, meaning } of rows) {
+    if (meaning === null) throw refuseField('codeId', 'plannedCodeMissing', { code, date })
+    if (meaning === 'present' || meaning === 'late') throw refuseField('codeId', 'onlyAbsences', {})
+  }
+}
+
 /** Enters an absence that is known beforehand, or changes one. */
 export const savePlanned = defineCommand({
   input: plannedInput,
@@ -122,18 +140,15 @@ export const savePlanned = defineCommand({
     // Two who plan for the same student come one after the other, so that their absences cannot overlap.
     const student = await db
       .selectFrom('student')
-      .select('id')
+      .select(['sortName', 'mergedInto'])
       .where('id', '=', studentId)
       .forUpdate()
       .executeTakeFirst()
     if (!student) throw new Refusal(notFound)
-    const code = await db
-      .selectFrom('attendanceCode')
-      .select('meaning')
-      .where('id', '=', asked.codeId)
-      .executeTakeFirst()
-    if (!code) throw refuseField('codeId', 'codeNotInUse', { date: asked.firstDay })
-    if (code.meaning === 'present' || code.meaning === 'late') throw refuseField('codeId', 'onlyAbsences', {})
+    if (student.mergedInto) throw refuseField('studentId', 'merged', { name: student.sortName })
+    await holdStill(context, 'attendanceCodeSet')
+    await checkSchoolDays(context, asked)
+    await checkPlannedCode(context, asked)
     const { rows } = await sql<{ firstDay: string; lastDay: string; code: string }>`
       select p.first_day::text, p.last_day::text, c.code from planned_absence p
       join attendance_code c on c.school_id = p.school_id and c.id = p.code_id
@@ -187,6 +202,7 @@ async function end(
   roll: RawBuilder<RollRow>,
 ) {
   const { db } = context
+  if (date !== context.today && !(await context.may(planAbsences, {}))) throw refuse('onlyToday', {})
   const plan = await db
     .selectFrom('plannedAbsence')
     .select(['studentId', 'firstDay', 'lastDay'])
@@ -205,7 +221,7 @@ async function end(
 /** The student is here although an absence was planned, as the homeroom's register shows. */
 export const endPlanned = defineCommand({
   input: endInput.extend({ homeroomId: id }),
-  right: markRegister,
+  right: endPlans,
   undo,
   run: (context, asked) => end(context, asked, rollOn(asked.homeroomId, asked.date)),
 })
@@ -213,7 +229,7 @@ export const endPlanned = defineCommand({
 /** The same as a lesson shows it. */
 export const endPlannedInLesson = defineCommand({
   input: endInput.extend({ classId: id }),
-  right: markLesson,
+  right: endPlansInLesson,
   undo,
   run: (context, asked) => end(context, asked, classRollOn(asked.classId, asked.date)),
 })

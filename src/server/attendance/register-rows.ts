@@ -5,6 +5,7 @@ import { seeContact } from '@/server/people'
 import type { Context } from '@/server/platform/context'
 import { whereMay } from '@/server/platform/rights'
 import { loadFigures } from './load-figures'
+import { seeFigures } from './rights'
 import type { Known } from './known-in-lesson'
 import type { RollRow } from './roll'
 
@@ -23,22 +24,30 @@ export interface Session {
   readonly session: string
 }
 
+/** Of which students the actor sees more than a register needs: how attendance was, and how to reach the family. */
+async function seenOf(context: Context, studentIds: readonly string[]) {
+  if (studentIds.length === 0) return { figures: new Set<string>(), contact: new Set<string>() }
+  const rows = await context.db
+    .selectFrom('student as s')
+    .select([
+      's.id',
+      whereMay(context, seeFigures, sql.ref('s.id')).as('figures'),
+      whereMay(context, seeContact, sql.ref('s.id')).as('contact'),
+    ])
+    .where('s.id', 'in', [...studentIds])
+    .execute()
+  const those = (what: 'figures' | 'contact') => new Set(rows.filter((r) => r[what]).map((r) => r.id))
+  return { figures: those('figures'), contact: those('contact') }
+}
+
 /** Guardians of those students whose family the actor may reach; null for the others. */
-async function guardiansOf(context: Context, studentIds: readonly string[]) {
-  if (studentIds.length === 0) return () => null
-  const { db } = context
-  const [may, guardians] = await Promise.all([
-    db
-      .selectFrom('student as s')
-      .select('s.id')
-      .where('s.id', 'in', [...studentIds])
-      .where(whereMay(context, seeContact, sql.ref('s.id')))
-      .execute(),
-    guardianRows(context, studentIds),
+async function guardiansOf(context: Context, studentIds: readonly string[], sees: ReturnType<typeof seenOf>) {
+  const [{ contact }, guardians] = await Promise.all([
+    sees,
+    studentIds.length === 0 ? [] : guardianRows(context, studentIds),
   ])
-  const own = new Set(may.map((s) => s.id))
   return (studentId: string) =>
-    own.has(studentId)
+    contact.has(studentId)
       ? guardians
           .filter((g) => g.studentId === studentId)
           .map((g) => ({ name: `${g.givenName} ${g.familyName}`, relation: g.relation, phone: g.phone }))
@@ -80,7 +89,9 @@ export async function registerRows(
   const studentIds = roll.map((r) => r.id)
   const from = recent[0]?.date ?? date
   const term = year && termShownOn(year, date)
-  const [marks, guardians, figures, { rows: planned }] = await Promise.all([
+  const seen = seenOf(context, studentIds)
+  const [sees, marks, guardians, figures, { rows: planned }] = await Promise.all([
+    seen,
     studentIds.length === 0
       ? []
       : db
@@ -104,29 +115,34 @@ export async function registerRows(
           .where('m.sessionDate', '<=', date)
           .where('m.session', 'in', [...new Set([session, ...recent.map((s) => s.session)])])
           .execute(),
-    guardiansOf(context, studentIds),
+    guardiansOf(context, studentIds, seen),
     year && term ? loadFigures(db, year, studentIds, term.firstDay, date) : undefined,
     sql<Known>`select p.* from (${known}) p where p.student_id = any(${studentIds}::uuid[])`.execute(db),
   ])
   const markAt = new Map(marks.map((m) => [`${m.studentId} ${m.sessionDate} ${m.session}`, m]))
   return roll.map((r) => {
     const mark = markAt.get(`${r.id} ${date} ${session}`)
+    const plan = planned.find((p) => p.studentId === r.id) ?? null
+    // Who covers sees the mark of the session and what is planned for it; how it was before is for those who teach them.
+    const more = sees.figures.has(r.id)
     return {
       studentId: r.id,
       name: r.name,
       number: r.number,
       expected: r.expected,
-      figures: figures?.get(r.id),
+      figures: more ? figures?.get(r.id) : undefined,
       since: r.since,
       mark: mark ? toMark(mark) : null,
-      planned: planned.find((p) => p.studentId === r.id) ?? null,
-      recent: recent.map((s): { meaning: Meaning | 'no mark' | 'not on roll'; code: string | null } => {
-        const past = markAt.get(`${r.id} ${s.date} ${s.session}`)
-        return {
-          meaning: past?.meaning ?? (s.date < r.since ? 'not on roll' : 'no mark'),
-          code: past?.code ?? null,
-        }
-      }),
+      planned: plan && (more ? plan : { ...plan, note: null }),
+      recent: (more ? recent : []).map(
+        (s): { meaning: Meaning | 'no mark' | 'not on roll'; code: string | null } => {
+          const past = markAt.get(`${r.id} ${s.date} ${s.session}`)
+          return {
+            meaning: past?.meaning ?? (s.date < r.since ? 'not on roll' : 'no mark'),
+            code: past?.code ?? null,
+          }
+        },
+      ),
       guardians: guardians(r.id),
     }
   })

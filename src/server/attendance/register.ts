@@ -10,7 +10,7 @@ import { halfDayStarts, type DayLesson } from '@/server/timetable'
 import { codesOn } from './codes-on'
 import { plannedOn } from './planned'
 import { registerRows, type Session } from './register-rows'
-import { markRegister, watchRegisters } from './rights'
+import { endPlans, markRegister, planAbsences, watchRegisters } from './rights'
 import { rollOn, sessionInput, type RollRow } from './roll'
 
 /** The homeroom's recent half-days before a session, oldest first, at most twenty. */
@@ -69,6 +69,10 @@ export const register = defineQuery({
       taken: registers !== 'lessons',
       day: year && dayKind(year, date),
       begun,
+      /** Whether the actor ends a planned absence of somebody who is here. */
+      mayEndPlans:
+        (await context.may(planAbsences, {})) ||
+        (date === today && (await context.may(endPlans, { homeroomId }))),
       /** When the session starts, where the timetable says so. */
       starts: starts[half],
       lesson: null as LessonNow | null,

@@ -22,6 +22,32 @@ export const markLesson: Right<{ classId: string }> = {
   of: ({ classId }) => classId,
 }
 
+/** Teaches the class, or covers a lesson of it today. */
+const givesLessonToday: Relation = {
+  words: 'gives the class a lesson today',
+  holds: (context, id) =>
+    sql<boolean>`(${teachesClass.holds(context, id)} or exists (select 1 from lesson_change x
+      where x.class_id = ${id} and x.on_date = ${context.today} and x.staff_id = ${context.actor.staffId}::uuid))`,
+}
+
+const office = ['administrator', 'head', 'office', 'records'] as const
+
+/** Plans are the office's; whoever looks after the homeroom sees who is here today although an absence was planned. */
+export const endPlans: Right<{ homeroomId: string }> = {
+  words: 'end a planned absence of somebody who is here today',
+  grants: [{ roles: office }, { roles: staffRoles, when: looksAfterHomeroom }],
+  object: 'homeroom',
+  of: ({ homeroomId }) => homeroomId,
+}
+
+/** The same in a lesson. */
+export const endPlansInLesson: Right<{ classId: string }> = {
+  words: 'end a planned absence of somebody who is in the lesson',
+  grants: [{ roles: office }, { roles: staffRoles, when: givesLessonToday }],
+  object: 'class',
+  of: ({ classId }) => classId,
+}
+
 export const seeRegisters = onlyRoles('see which registers are taken', ...staffRoles)
 
 /** Those who look after all registers, not only their own. */

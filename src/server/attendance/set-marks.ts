@@ -10,6 +10,7 @@ import { defineCommand } from '@/server/platform/define'
 import { id, optionalLine } from '@/core/inputs'
 import { defineWrite, type Written } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
+import { holdStill } from '@/server/school/one-at-a-time'
 import { homeroomTopic, lessonTopic, lessonsTopic, registersTopic } from '@/server/school/topics'
 import { lessonsOnDay } from '@/server/timetable'
 import { codesOn } from './codes-on'
@@ -37,10 +38,33 @@ async function checkLesson(context: Context, { classId, date, session }: LessonI
   return lesson
 }
 
-/** Codes in use on a date that the actor may enter, by id. */
-async function usableCodes(context: Context, date: string) {
+/** Codes in use on a date by id, and those of them that the actor may enter. */
+async function codesFor(context: Context, date: string) {
   const [codes, office] = await Promise.all([codesOn(context, date), context.may(watchRegisters, {})])
-  return new Map(codes.filter((c) => office || !c.officeOnly).map((code) => [code.id, code]))
+  return {
+    all: new Map(codes.map((code) => [code.id, code])),
+    usable: new Set(codes.filter((c) => office || !c.officeOnly).map((code) => code.id)),
+  }
+}
+
+/** The codes that some marks of a session have now, by student. */
+async function savedCodes(
+  { db }: Context,
+  { date, session }: { readonly date: string; readonly session: string },
+  cells: readonly { readonly key: { readonly studentId: string } }[],
+): Promise<ReadonlyMap<string, string | null>> {
+  const rows = await db
+    .selectFrom('attendanceMark')
+    .select(['studentId', 'codeId'])
+    .where(
+      'studentId',
+      'in',
+      cells.map((cell) => cell.key.studentId),
+    )
+    .where('sessionDate', '=', date)
+    .where('session', '=', session)
+    .execute()
+  return new Map(rows.map((row) => [row.studentId, row.codeId]))
 }
 
 const mark = z.object({
@@ -86,15 +110,23 @@ const marks = {
 /** Refuses marks with a code not in use, minutes without being late, and students who are not on the roll. */
 async function checkMarks(
   context: Context,
-  date: string,
+  session: { readonly date: string; readonly session: string },
   roll: RawBuilder<RollRow>,
   cells: readonly { readonly key: { readonly studentId: string }; readonly value: MarkValue }[],
 ) {
-  const [codes, { rows }] = await Promise.all([usableCodes(context, date), roll.execute(context.db)])
+  const { date } = session
+  const [, { all, usable }, { rows }, saved] = await Promise.all([
+    holdStill(context, 'attendanceCodeSet'),
+    codesFor(context, date),
+    roll.execute(context.db),
+    savedCodes(context, session, cells),
+  ])
   const onRoll = new Set(rows.map((r) => r.id))
   for (const { key, value } of cells) {
-    const code = value.codeId === null ? undefined : codes.get(value.codeId)
-    if (value.codeId !== null && !code) throw refuseField('codeId', 'codeNotInUse', { date })
+    const code = value.codeId === null ? undefined : all.get(value.codeId)
+    // What the office entered stays; a note on it is anybody's.
+    const may = code && (usable.has(code.id) || saved.get(key.studentId) === code.id)
+    if (value.codeId !== null && !may) throw refuseField('codeId', 'codeNotInUse', { date })
     if (value.minutesLate !== null && code?.meaning !== 'late')
       throw refuseField('minutesLate', 'minutesWithoutLate', {})
     if (!onRoll.has(key.studentId)) throw refuse('notOnRoll', { date })
@@ -109,7 +141,7 @@ export const setMarks = defineWrite<SessionInput, { studentId: string }, MarkVal
   columns: (value, { homeroomId }) => ({ homeroomId, classId: null, ...value, reason: null }),
   check: async (context, session, cells) => {
     await checkSession(context, session)
-    await checkMarks(context, session.date, rollOn(session.homeroomId, session.date), cells)
+    await checkMarks(context, session, rollOn(session.homeroomId, session.date), cells)
   },
   topics,
 })
@@ -122,7 +154,7 @@ export const setLessonMarks = defineWrite<LessonInput, { studentId: string }, Ma
   columns: (value, { classId }) => ({ homeroomId: null, classId, ...value, reason: null }),
   check: async (context, lesson, cells) => {
     await checkLesson(context, lesson)
-    await checkMarks(context, lesson.date, classRollOn(lesson.classId, lesson.date), cells)
+    await checkMarks(context, lesson, classRollOn(lesson.classId, lesson.date), cells)
   },
   topics: lessonTopics,
 })
@@ -136,8 +168,11 @@ async function fillIn(
   known: RawBuilder<{ studentId: string; codeId: string }>,
 ): Promise<readonly Written<{ studentId: string }>[]> {
   const { db, actor } = context
-  const codes = await usableCodes(context, asked.date)
-  if (!codes.has(asked.codeId)) throw refuseField('codeId', 'codeNotInUse', { date: asked.date })
+  const [, { usable }] = await Promise.all([
+    holdStill(context, 'attendanceCodeSet'),
+    codesFor(context, asked.date),
+  ])
+  if (!usable.has(asked.codeId)) throw refuseField('codeId', 'codeNotInUse', { date: asked.date })
   const { rows } = await sql<{ studentId: string; version: number }>`
     insert into attendance_mark as m (school_id, student_id, session_date, session, homeroom_id, class_id, code_id, changed_by, changed_at)
     select ${actor.schoolId}, r.id, ${asked.date}, ${asked.session}, ${place.homeroomId}::uuid, ${place.classId}::uuid,
@@ -146,7 +181,8 @@ async function fillIn(
     left join (${known}) p on p.student_id = r.id
     where not r.expected
     on conflict (school_id, student_id, session_date, session)
-      do update set code_id = excluded.code_id, changed_by = excluded.changed_by, changed_at = excluded.changed_at
+      do update set code_id = excluded.code_id, homeroom_id = excluded.homeroom_id, class_id = excluded.class_id,
+        changed_by = excluded.changed_by, changed_at = excluded.changed_at
       where m.code_id is null
     returning student_id, version`.execute(db)
   return rows.map(({ studentId, version }) => ({ key: { studentId }, version }))

@@ -4,12 +4,13 @@ import { sheetsInput } from '@/core/attendance/inputs'
 import { sessions } from '@/core/attendance/sessions'
 import type { Context } from '@/server/platform/context'
 import { defineQuery } from '@/server/platform/define'
+import { whereMay } from '@/server/platform/rights'
 import { homeroomTeachers, teachersByClass } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { codesTopic, lessonsTopic, registersTopic, rollTopic, timetableTopic } from '@/server/school/topics'
 import { lessonsHeld } from '@/server/timetable'
 import type { Session } from './register-rows'
-import { seeRegisters } from './rights'
+import { seeFigures, seeRegisters } from './rights'
 
 interface SheetStudent {
   readonly id: string
@@ -35,7 +36,7 @@ const codesByTime = sql`json_object_agg(x.session_date || ' ' || x.session, c.co
 
 /** The sheets of homerooms: mornings and afternoons. */
 async function ofHomerooms(
-  { db }: Context,
+  context: Context,
   date: string,
   days: readonly string[],
   homeroomId: string | null,
@@ -46,9 +47,10 @@ async function ofHomerooms(
     join homeroom_member m on m.school_id = h.school_id and m.homeroom_id = h.id and m.period @> ${date}::date
     join student s on s.school_id = m.school_id and s.id = m.student_id
     left join lateral (select ${codesByTime} where x.school_id = s.school_id and x.student_id = s.id
-      and x.session_date = any(${days}::date[]) and x.session in ('morning', 'afternoon')) k on true
+      and x.session_date = any(${days}::date[]) and x.session in ('morning', 'afternoon')
+      and ${whereMay(context, seeFigures, sql.ref('s.id'))}) k on true
     where ${homeroomId}::uuid is null or h.id = ${homeroomId}::uuid
-    group by h.school_id, h.id, h.name, g.position order by g.position, h.name`.execute(db)
+    group by h.school_id, h.id, h.name, g.position order by g.position, h.name`.execute(context.db)
   const halfDays = days.flatMap((day) => sessions.map((session) => ({ date: day, session })))
   return rows.map((row) => ({ ...row, sessions: halfDays }))
 }
@@ -78,13 +80,17 @@ async function ofClasses(
     join class_member m on m.school_id = c.school_id and m.class_id = c.id and m.period @> ${date}::date
     join student s on s.school_id = m.school_id and s.id = m.student_id
     left join lateral (select ${codesByTime} where x.school_id = s.school_id and x.student_id = s.id
-      and x.session_date = any(${days}::date[]) and x.class_id = m.class_id) k on true
+      and x.session_date = any(${days}::date[]) and x.class_id = m.class_id
+      and ${whereMay(context, seeFigures, sql.ref('s.id'))}) k on true
     where c.id in (select class_id from slot)
     group by c.school_id, c.id, c.name, a.names, g.position order by g.position, c.name`.execute(context.db)
   return rows
 }
 
-/** The registers of the week around a date, as they are printed: of homerooms or of classes, one or all. */
+/**
+ * The registers of the week around a date, as they are printed: of homerooms or of classes, one or all. Marks are shown
+ * of students whose attendance the actor may see; of the others the sheet has the names.
+ */
 export const sheets = defineQuery({
   isHeavy: true,
   input: sheetsInput,

@@ -19,6 +19,17 @@ export const { refuse, refuseField } = refusals('attendance', {
   notTheirGuardian: () => 'This person is not a guardian of the student. Reload the page.',
   notPlanned: () => 'This absence is no longer planned. The register shows what is known now.',
   onlyAbsences: () => 'Choose a code for an absence, for being educated elsewhere or for not expected.',
+  merged: ({ name }: { name: string }) =>
+    `The record of ${name} was merged into another one. Choose that one.`,
+  onlyToday: () => 'A teacher ends planned absences of today only. For other days ask the office.',
+  plannedCodeMissing: ({ code, date }: { code: string; date: string }) =>
+    `${code} is not in use on ${day(date)}. Plan the days of each set of codes separately, or choose another code.`,
+  plansWithoutCode: ({
+    plans,
+  }: {
+    plans: readonly { student: string; code: string; firstDay: string; lastDay: string }[]
+  }) =>
+    `These planned absences would have no code for an absence: ${plans.map((p) => `${p.student} (${p.code}, ${day(p.firstDay)} to ${day(p.lastDay)})`).join(', ')}. Keep the code, or edit these absences first.`,
   notBegun: ({ date }: { date: string }) =>
     `The afternoon of ${day(date)} has not started. Choose the morning, or correct it later.`,
   registerComplete: ({ of }: { of: string }) =>

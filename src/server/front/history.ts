@@ -8,7 +8,10 @@ import { id } from '@/core/inputs'
 import type { Relation, Right } from '@/server/platform/rights'
 import { defineRecurring } from '@/server/platform/recurring'
 import { forgetAnswers } from '@/server/platform/run'
-import { undoRun } from '@/server/platform/undo'
+import { undoRun, type Undone } from '@/server/platform/undo'
+import { isRuleViolation } from '@/server/platform/database-errors'
+import { firstBroken } from '@/server/platform/invariants'
+import type { Context } from '@/server/platform/context'
 import { fromAll } from './all'
 import { describeChange, namesIn } from './describe'
 import { merge } from './merge'
@@ -18,6 +21,10 @@ const { refuse } = refusals('history', {
   tooOld: ({ days }: { days: number }) =>
     days === 1 ? 'This can be undone on the same day only.' : `This can only be undone within ${days} days.`,
   alreadyUndone: () => 'This has already been undone.',
+  placeTaken: () =>
+    'Something else was entered in the meantime that takes the place of this, so it cannot be undone. Nothing was changed.',
+  wouldBreak: ({ words, which }: { words: string; which: readonly string[] }) =>
+    `${words} (${which.join(', ')}), so this cannot be undone. Nothing was changed.`,
   noLongerAllowed: () => 'You no longer have the right to make this change, so you cannot undo it.',
   changedSince: ({ rows }: { rows: readonly { kind: string; which: string }[] }) =>
     `Some of these records have been changed since, so nothing was undone: ${rows
@@ -85,6 +92,25 @@ const undoRight: Right<{ run: string }> = {
 
 const millisecondsOfDay = 86_400_000
 
+/** Undoes a run; refused where rows that come back would break a rule that holds by now. */
+async function backTogether(context: Context, run: string): Promise<Undone> {
+  try {
+    await sql`set constraints all deferred`.execute(context.db)
+    const undone = await undoRun(context, run)
+    await sql`set constraints all immediate`.execute(context.db)
+    const broken = await firstBroken(
+      context,
+      fromAll((domain) => domain.invariants),
+      new Set(undone.restored.map(({ table }) => table)),
+    )
+    if (broken) throw refuse('wouldBreak', broken)
+    return undone
+  } catch (error) {
+    if (isRuleViolation(error)) throw refuse('placeTaken', {})
+    throw error
+  }
+}
+
 /** Takes back a run of a command: every row it changed, created or deleted is as it was before. */
 const undo = defineCommand({
   input: z.object({ run: id }),
@@ -103,9 +129,11 @@ const undo = defineCommand({
     if (done.undoneAt) throw refuse('alreadyUndone', {})
     const { days, whenChangedSince, topics, after } = command.undo
     if (now.getTime() - Date.parse(done.at) > days * millisecondsOfDay) throw refuse('tooOld', { days })
-    if (!(await context.may(command.right, done.input))) throw refuse('noLongerAllowed', {})
+    // The right may be judged by something that the run removed, and that is there again only after the undo.
+    const before = await context.may(command.right, done.input)
     await sql`select set_config('kedge.undoes', ${run}, true)`.execute(db)
-    const undone = await undoRun(context, run)
+    const undone = await backTogether(context, run)
+    if (!before && !(await context.may(command.right, done.input))) throw refuse('noLongerAllowed', {})
     if (whenChangedSince === 'stop' && undone.left.length > 0) {
       const rows = undone.left.map(({ table, key }) => ({
         tableName: table,

@@ -137,6 +137,13 @@ async function fillFields({ db }: Context, keepId: string, dropId: string): Prom
     .execute()
 }
 
+/** Of two plans for the same days, that of the record that stays counts. */
+async function dropOverlappingPlans({ db }: Context, keepId: string, dropId: string): Promise<void> {
+  await sql`delete from planned_absence d using planned_absence k
+    where d.student_id = ${dropId} and k.student_id = ${keepId} and d.part && k.part
+      and daterange(d.first_day, d.last_day, '[]') && daterange(k.first_day, k.last_day, '[]')`.execute(db)
+}
+
 type Asked = z.infer<typeof mergeInput>
 const topics = ({ keepId, dropId }: Asked) => [
   rollTopic(),
@@ -185,6 +192,7 @@ export const merge = defineCommand({
       .where('studentId', '=', dropId)
       .execute()
     await fillFields(context, keepId, dropId)
+    await dropOverlappingPlans(context, keepId, dropId)
     await mergeMemberships(context, keepId, dropId)
     const stayed = await moveRows(context, keepId, dropId)
     await db

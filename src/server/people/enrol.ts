@@ -72,11 +72,12 @@ async function studentFor(
   if (asked.applicantId) {
     const applicant = await db
       .selectFrom('student')
-      .select(['number', 'sortName'])
+      .select(['number', 'sortName', 'mergedInto'])
       .where('id', '=', asked.applicantId)
       .forUpdate()
       .executeTakeFirst()
     if (!applicant) throw refuse('applicantGone', {})
+    if (applicant.mergedInto) throw refuse('merged', { name: applicant.sortName })
     if (applicant.number !== null)
       throw refuse('alreadyEnrolled', { student: applicant.sortName, number: applicant.number })
     const number = await nextNumber(context)

@@ -13,6 +13,7 @@ import { leave, place } from './memberships'
 import { recipients, writeMessage } from './message'
 import { removePhoto, setPhoto } from './photo'
 import { setStudent } from './student-fields'
+import { closedHomeroomsAreEmpty, membersAreEnrolled, mergedRecordsAreEmpty } from './invariants'
 import { applicantGuardians, enrolForm, list, possibleDuplicates, student } from './queries'
 import { enrolStudents, findStudents, listGuardians, seeDetails, seeGroups } from './rights'
 
@@ -101,6 +102,7 @@ export const people = defineDomain({
     { name: 'Groups', href: '/people/groups', right: seeGroups },
     { name: 'Enrol a student', href: '/people/enrol', right: enrolStudents },
   ],
+  invariants: [membersAreEnrolled, closedHomeroomsAreEmpty, mergedRecordsAreEmpty],
   history: {
     student: {
       kind: 'Student record',

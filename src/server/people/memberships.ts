@@ -1,6 +1,13 @@
 import { sql } from 'kysely'
 import type { z } from 'zod'
-import { heldOn, endedAfter, joined, movedTo, type Membership } from '@/core/people/memberships'
+import {
+  endedAfter,
+  heldOn,
+  joined,
+  movedTo,
+  whileEnrolled,
+  type Membership,
+} from '@/core/people/memberships'
 import { addDays, termOn } from '@/core/calendar/school-year'
 import { leaveInput, placeInput } from '@/core/people/inputs'
 import type { Context } from '@/server/platform/context'
@@ -177,23 +184,29 @@ const topics = ({ students }: Asked) => [
   ...students.map((s) => studentTopic(s.studentId)),
 ]
 
-/** Puts students into places of which they can hold several, and takes them out of others, from a day on. */
+/**
+ * Puts students into places of which they can hold several, and takes them out of others, from a day on; as far as they
+ * are on the roll.
+ */
 async function joinAndLeave(
   context: Context,
   kind: Kind,
-  ids: readonly string[],
+  enrolled: Own,
   { join, leave: left, from }: { join: readonly string[]; leave: readonly string[]; from: string },
 ): Promise<void> {
   if (join.length + left.length === 0) return
-  const before = await membershipsOf(context, kind, ids)
-  const after = mapped(before, (all) => {
+  const before = await membershipsOf(context, kind, [...enrolled.keys()])
+  const after = mapped(before, (all, studentId) => {
     const of = (placeId: string) => all.filter((m) => m.placeId === placeId)
     const other = all.filter((m) => !join.includes(m.placeId) && !left.includes(m.placeId))
     const both = [...new Set([...join, ...left])]
-    return [
-      ...other,
-      ...both.flatMap((id) => (join.includes(id) ? joined(of(id), id, from) : endedAfter(of(id), from))),
-    ]
+    return whileEnrolled(
+      [
+        ...other,
+        ...both.flatMap((id) => (join.includes(id) ? joined(of(id), id, from) : endedAfter(of(id), from))),
+      ],
+      enrolled.get(studentId) ?? [],
+    )
   })
   await writeMemberships(context, kind, before, after)
 }
@@ -247,13 +260,13 @@ export const place = defineCommand({
         context,
         kinds.homeroom,
         before,
-        mapped(before, (all) => movedTo(all, homeroomId, from)),
+        mapped(before, (all, id) => whileEnrolled(movedTo(all, homeroomId, from), enrolled.get(id) ?? [])),
       )
     }
     if (term && join.length > 0) await checkClasses(context, 'join', join, year.id, term)
-    await joinAndLeave(context, kinds.class, ids, { join, leave: left, from })
+    await joinAndLeave(context, kinds.class, enrolled, { join, leave: left, from })
     await checkGroups(context, [...joinGroups, ...leaveGroups])
-    await joinAndLeave(context, kinds.group, ids, { join: joinGroups, leave: leaveGroups, from })
+    await joinAndLeave(context, kinds.group, enrolled, { join: joinGroups, leave: leaveGroups, from })
     await drawVersions(context, ids)
     context.changed(...topics(asked))
     return { students: ids.length }

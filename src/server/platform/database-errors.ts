@@ -1,3 +1,4 @@
+import { spokenName } from '@/core/people/names'
 import { isOutdatedPlan } from '@/db/prepared'
 import { refusals, Refusal, fault, unavailable, type Failure } from './failure'
 
@@ -5,10 +6,14 @@ const { refuse } = refusals('platform', {
   exists: () => 'This already exists. Reload the page to see it.',
   gone: () =>
     'Something this refers to no longer exists, or is still in use elsewhere. Reload the page and try again.',
+  merged: ({ name }: { name: string }) =>
+    `The record of ${spokenName(name)} was merged into another one in the meantime. Nothing was saved here; open the other record.`,
 })
 
 /** What happened in the database, by SQLSTATE class or code. Codes of two people at once are tried again first. */
-const byState: readonly (readonly [state: string, failure: () => Failure])[] = [
+const byState: readonly (readonly [state: string, failure: (message: string) => Failure])[] = [
+  // Raised by Kedge's own triggers, with the name of the student.
+  ['KE001', (name) => refuse('merged', { name }).failure],
   ['23505', () => refuse('exists', {}).failure],
   ['23P01', () => refuse('exists', {}).failure],
   ['23503', () => refuse('gone', {}).failure],
@@ -36,6 +41,10 @@ const networkCodes = new Set([
 /** Whether something could not be deleted because others refer to it. */
 export const isForeignKeyViolation = (error: unknown): boolean =>
   (error as { code?: string } | null)?.code === '23503'
+
+/** Whether something takes the place already that a row would have, or belongs to what is not there any more. */
+export const isRuleViolation = (error: unknown): boolean =>
+  /^23(505|503|P01|514)$|^KE/.test((error as { code?: string } | null)?.code ?? '')
 
 /**
  * Whether trying again at once may succeed: two people got in each other's way, or the tables were changed under a
@@ -65,5 +74,5 @@ export function failureOf(error: unknown): Failure {
     return unavailable
   // The sign-in package says no more than this when it cannot reach the database.
   if (status === 'INTERNAL_SERVER_ERROR') return unavailable
-  return byState.find(([state]) => code.startsWith(state))?.[1]() ?? fault
+  return byState.find(([state]) => code.startsWith(state))?.[1](message) ?? fault
 }

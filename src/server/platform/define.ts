@@ -4,6 +4,7 @@ import type { Tables } from '@/db/tables'
 import type { Context } from './context'
 import type { Json } from './failure'
 import type { FileUse } from './files'
+import type { Invariant } from './invariants'
 import type { Job } from './job'
 import type { MailKind } from './mail'
 import type { Recurring } from './recurring'
@@ -141,6 +142,8 @@ export interface Domain {
   readonly find?: readonly FindSource[]
   readonly places?: readonly Place[]
   readonly files?: readonly FileUse[]
+  /** What holds at the end of every change. */
+  readonly invariants?: readonly Invariant[]
   /** How rows of its tables read in a history. */
   readonly history?: Readonly<Record<string, TableWords>>
 }

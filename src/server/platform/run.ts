@@ -1,9 +1,10 @@
-import { createHash } from 'node:crypto'
+import { createHmac } from 'node:crypto'
 import { setTimeout } from 'node:timers/promises'
 import { sql, type Transaction } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import type { Tables } from '@/db/tables'
 import type { Actor } from './actor'
+import { config } from './config'
 import { inSchool, type Context, type RunOptions } from './context'
 import { database } from './database'
 import { failureOf, passes } from './database-errors'
@@ -202,6 +203,11 @@ async function compareWithPreview(
   })
 }
 
+/** Files and photos stay where they are stored, and are gone when they are deleted there. */
+function withoutFiles(this: unknown, key: string, value: unknown): unknown {
+  return (this as Record<string, unknown>)[key] instanceof Uint8Array ? null : value
+}
+
 /** Kept for commands that can be undone: who ran what with which input. */
 async function keepRun({ db, actor, runId, now }: Context, command: string, input: unknown): Promise<void> {
   await db
@@ -210,16 +216,19 @@ async function keepRun({ db, actor, runId, now }: Context, command: string, inpu
       schoolId: actor.schoolId,
       id: runId,
       command,
-      input: JSON.stringify(input),
+      input: JSON.stringify(input, withoutFiles),
       accountId: actor.accountId,
       at: now,
     })
     .execute()
 }
 
-/** A text of the input that does not depend on the order of its keys; bytes count by their contents. */
+/**
+ * A text of the input that does not depend on the order of its keys; bytes count by their contents. Under the
+ * installation's secret, since an input may be a password.
+ */
 function hashOf(input: unknown): string {
-  const hash = createHash('sha256')
+  const hash = createHmac('sha256', config().KEDGE_SECRET)
   const add = (value: unknown): void => {
     if (value instanceof Uint8Array) hash.update('bytes').update(value)
     else if (Array.isArray(value)) {

@@ -71,3 +71,8 @@ export const countWhere = (condition: RawBuilder<unknown>): RawBuilder<number> =
   sql<number>`(count(*) filter (where ${condition}))::int`
 
 export const firstDayOf = (period: string): RawBuilder<string> => sql<string>`lower(${sql.ref(period)})::text`
+
+/** The first day on which a student who is on the roll on a date is not any more; null while there is none. */
+export const enrolledUntil = (studentId: RawBuilder<unknown>, date: string): RawBuilder<string | null> =>
+  sql`(select upper(r) from unnest((select range_agg(n.period) from enrolment n where n.student_id = ${studentId})) r
+    where r @> ${date}::date)`

@@ -2,6 +2,20 @@ import { sql } from 'kysely'
 import { addDays } from '@/core/calendar/school-year'
 import type { Context } from '@/server/platform/context'
 
+const lockOf = (table: 'attendanceCodeSet' | 'timetable', schoolId: string) =>
+  sql`hashtextextended(${`${table} ${schoolId}`}, 5)`
+
+/**
+ * Holds still what is in use on which day while something that rests on it is saved: many may at once, but nobody
+ * changes the sets of codes or the timetables meanwhile. Comes before what is read of them.
+ */
+export async function holdStill(
+  { db, actor }: Context,
+  table: 'attendanceCodeSet' | 'timetable',
+): Promise<void> {
+  await sql`select pg_advisory_xact_lock_shared(${lockOf(table, actor.schoolId)})`.execute(db)
+}
+
 interface InUse {
   readonly id: string
   readonly name: string
@@ -21,7 +35,7 @@ export async function makeRoomAmong(
   { id, firstDay, lastDay }: Omit<InUse, 'name'>,
   overlaps: (other: InUse) => Error,
 ): Promise<void> {
-  await sql`select pg_advisory_xact_lock(hashtextextended(${`${table} ${actor.schoolId}`}, 5))`.execute(db)
+  await sql`select pg_advisory_xact_lock(${lockOf(table, actor.schoolId)})`.execute(db)
   const others = await db
     .selectFrom(table)
     .select(['id', 'name', 'firstDay', 'lastDay'])

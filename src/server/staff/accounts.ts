@@ -20,7 +20,6 @@ import { defineFields } from '@/server/platform/fields'
 import { queueMails } from '@/server/platform/mail'
 import { storePassword } from '@/server/platform/new-password'
 import { endSessionOf, endSessionsAt, sessionInput } from '@/server/platform/session-list'
-import { actorsOf } from '@/server/platform/session'
 import { updateSeen } from '@/server/platform/write'
 import { registersTopic, rollTopic } from '@/server/school/topics'
 import { accountOpened } from './mails'
@@ -135,9 +134,14 @@ export const setMember = defineFields<{ staffId: string }>({
   topics: () => [staffTopic()],
 })
 
-/** Whether an account belongs to another school as well; whoever set its password here could enter there. */
-async function isUsedElsewhere({ actor }: Context, accountId: string): Promise<boolean> {
-  return (await actorsOf(accountId)).some((other) => other.schoolId !== actor.schoolId)
+/**
+ * Whether an account belongs to another school as well, or did and may again: whoever set its password here could enter
+ * there.
+ */
+async function isUsedElsewhere({ db, actor }: Context, accountId: string): Promise<boolean> {
+  const { rows } = await sql<{ elsewhere: boolean }>`
+    select kedge_is_member_elsewhere(${accountId}, ${actor.schoolId}) as elsewhere`.execute(db)
+  return rows[0]?.elsewhere ?? true
 }
 
 /** The account of a staff member at this school, its rows locked. */

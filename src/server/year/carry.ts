@@ -6,6 +6,7 @@ import { carryInput } from '@/core/calendar/inputs'
 import { id } from '@/core/inputs'
 import { carryGradebooks } from '@/server/marks'
 import type { Context } from '@/server/platform/context'
+import { enrolledUntil } from '@/server/school/facts'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { rollTopic, yearTopic } from '@/server/school/topics'
@@ -133,7 +134,7 @@ async function bringStudents(
 ): Promise<void> {
   await sql`with joined as (
       insert into class_member (school_id, class_id, student_id, period)
-      select distinct ${actor.schoolId}::uuid, p.new_id, m.student_id, daterange(${to.firstDay}::date, null)
+      select distinct ${actor.schoolId}::uuid, p.new_id, m.student_id, daterange(${to.firstDay}::date, ${enrolledUntil(sql.ref('m.student_id'), to.firstDay)})
       from unnest(${pairs.map((p) => p.from)}::uuid[], ${pairs.map((p) => p.to)}::uuid[]) p(old_id, new_id)
         join class_member m on m.class_id = p.old_id and m.period @> ${from.lastDay}::date
       where exists (select 1 from enrolment e where e.student_id = m.student_id and e.period @> ${to.firstDay}::date)

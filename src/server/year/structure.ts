@@ -3,6 +3,7 @@ import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
 import { classInput, registersInput, roomsInput, subjectsInput } from '@/core/calendar/inputs'
 import type { Context } from '@/server/platform/context'
+import { enrolledUntil } from '@/server/school/facts'
 import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
@@ -180,7 +181,8 @@ export const saveClass = defineCommand({
     if (!asked.classId && homeroomIds.length > 0) {
       const joined = await sql`with joined as (
           insert into class_member (school_id, class_id, student_id, period)
-          select ${actor.schoolId}, ${classId}, m.student_id, daterange(${from}::date, null)
+          select ${actor.schoolId}, ${classId}, m.student_id,
+            daterange(${from}::date, ${enrolledUntil(sql.ref('m.student_id'), from)})
           from homeroom_member m where m.homeroom_id = any(${homeroomIds}::uuid[]) and m.period @> ${from}::date
           on conflict do nothing returning student_id)
         update student set roll_version = nextval('kedge_version') where id in (select student_id from joined) returning id`.execute(

@@ -22,7 +22,8 @@ export function RegisterMargin({
   codes: readonly AttendanceCode[]
   typed: string
   onTake: (code: AttendanceCode) => void
-  onEndPlan: () => void
+  /** Missing for who may not. */
+  onEndPlan: (() => void) | undefined
   /** Until when the term's figures count, in words. */
   term: string
 }) {
@@ -42,7 +43,7 @@ export function RegisterMargin({
               {row.planned.lastDay !== row.planned.firstDay && ` to ${shortDate(row.planned.lastDay)}`}
               {row.planned.note && `, ${row.planned.note}`}
             </p>
-            {row.planned.id !== null && (
+            {onEndPlan && row.planned.id !== null && (
               <Button kind="plain" keyCap="=" onClick={onEndPlan}>
                 End it, the student is here
               </Button>

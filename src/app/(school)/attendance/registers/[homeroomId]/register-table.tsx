@@ -27,6 +27,7 @@ interface Shared {
   readonly sessions: Register['sessions']
   /** When the session starts. */
   readonly starts: string | undefined
+  readonly mayEndPlans: boolean
   readonly cells: RefObject<Map<string, HTMLButtonElement | null>>
   readonly onChoose: (studentId: string) => void
   readonly onDraft: (draft: Drafting) => void
@@ -52,6 +53,7 @@ const Row = memo(function Row({
   planned,
   sessions,
   starts,
+  mayEndPlans,
   chosen,
   typed,
   draft,
@@ -71,7 +73,11 @@ const Row = memo(function Row({
       ? `${planned.code} in the half-day register`
       : `${planned.code} planned to ${shortDate(row.planned.lastDay)}`)
   const unlike =
-    planned && row.planned?.id && code && (hereMeanings.includes(code.meaning) || code.meaning === 'late')
+    mayEndPlans &&
+    planned &&
+    row.planned?.id &&
+    code &&
+    (hereMeanings.includes(code.meaning) || code.meaning === 'late')
   const described = code
     ? `${code.code}, ${code.label}${lacks ? `, ${lacks} not entered` : ''}`
     : plan
@@ -103,7 +109,7 @@ const Row = memo(function Row({
         {row.name}
       </th>
       <td className="max-md:hidden">
-        <RecentStrip recent={row.recent} sessions={sessions} />
+        {row.recent.length > 0 && <RecentStrip recent={row.recent} sessions={sessions} />}
       </td>
       <td className="text-center">
         <button

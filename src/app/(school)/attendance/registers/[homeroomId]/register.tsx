@@ -172,7 +172,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     const planned = rows.find((x) => x.studentId === studentId)?.planned
     const here = hereMeanings.includes(code.meaning) || code.meaning === 'late'
     announce(
-      `${nameOf(studentId)}: ${code.label}${planned && here ? '. An absence is planned. Press = to end it.' : ''}`,
+      `${nameOf(studentId)}: ${code.label}${planned && here ? `. An absence is planned.${register.mayEndPlans ? ' Press = to end it.' : ''}` : ''}`,
     )
   }
   function markRest() {
@@ -194,6 +194,10 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   async function endPlan(studentId: string) {
     const planned = rows.find((x) => x.studentId === studentId)?.planned
     if (!planned?.id) return say(`No absence is planned for ${nameOf(studentId)}.`)
+    if (!register.mayEndPlans)
+      return warn(
+        'Whoever looks after the register ends planned absences, on the day itself. Ask the office.',
+      )
     const { date } = input
     const ended = { date, plannedId: planned.id, seen: planned.version }
     const result =
@@ -382,6 +386,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
               onChoose={onChoose}
               onKeyDown={jump.onKeyDown}
               starts={register.starts}
+              mayEndPlans={register.mayEndPlans}
               lessons={lessonOf !== undefined}
               onDraft={onDraft}
               onEndDraft={onEndDraft}
@@ -399,7 +404,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
             codes={usable}
             typed={grid.typed ?? ''}
             onTake={onTake}
-            onEndPlan={() => grid.pressKey('=')}
+            onEndPlan={register.mayEndPlans ? () => grid.pressKey('=') : undefined}
             term={shortDate(input.date)}
           />
         </aside>

@@ -1,0 +1,22 @@
+import { sql } from 'kysely'
+import type { Invariant } from '@/server/platform/invariants'
+
+/** The code of a mark belongs to the set of codes in use on its day. */
+export const marksAreOfTheirSet: Invariant = {
+  words: 'Marks would have codes that are not in use on their days',
+  tables: ['attendanceMark', 'attendanceCode', 'attendanceCodeSet'],
+  broken: sql`select s.name || ', ' || c.code as which from attendance_code_set s
+    join attendance_code c on c.set_id = s.id join attendance_mark m on m.code_id = c.id
+    where not m.session_date between s.first_day and coalesce(s.last_day, 'infinity') group by s.name, c.code`,
+}
+
+/** What is planned has a code on each of its days, and one that does not say that the student is here. */
+export const plansHaveCodes: Invariant = {
+  words: 'Planned absences would have no code that stands for an absence on some of their days',
+  tables: ['plannedAbsence', 'attendanceCode', 'attendanceCodeSet'],
+  broken: sql`select u.sort_name as which from planned_absence p join student u on u.id = p.student_id
+    join attendance_code o on o.id = p.code_id
+    join attendance_code_set s on s.school_id = p.school_id and s.first_day <= p.last_day and coalesce(s.last_day, 'infinity') >= p.first_day
+    left join attendance_code n on n.set_id = s.id and n.code = o.code
+    where n.id is null or n.meaning in ('present', 'late')`,
+}
