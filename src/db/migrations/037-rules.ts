@@ -23,9 +23,10 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     where table_name in ('student', 'guardian', 'staff_member', 'academic_year')`)
 
   // One statement for all rows that a statement has changed. Both transition tables hold the rows of an update in the
-  // order in which it was done, so that a row finds what it was even where its key has changed.
+  // order in which it was done, so that a row finds what it was even where its key has changed. Plans are kept from when
+  // few rows had changed; a loop within a loop would never end with many.
   await run(`create function kedge_keep_history() returns trigger language plpgsql security definer
-    set search_path = public, pg_temp as $$
+    set search_path = public, pg_temp set enable_nestloop = off as $$
     declare
       noise constant text[] := array['version', 'changed_at', 'changed_by', 'school_id', 'field_versions', 'roll_version', 'plain_name', 'part'];
       school constant uuid := kedge_school();

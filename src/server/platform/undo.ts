@@ -28,6 +28,7 @@ const columns = (names: readonly string[]) => sql.join(names.map((name) => sql.r
 /** One table of a run's changes on its way back. Every method is one statement, however many rows there are. */
 class TableUndo {
   private readonly own: Set<string>
+  private ownKeys: Catalog['foreignKeys'] | undefined
 
   constructor(
     private readonly context: Context,
@@ -148,13 +149,14 @@ class TableUndo {
     })
   }
 
+  private get references() {
+    return (this.ownKeys ??= this.known.foreignKeys.filter((key) => key.child === this.table))
+  }
+
   /** The tables to which a change's columns refer. */
   private parentsOf(change: NetChange): readonly string[] {
-    return this.known.foreignKeys
-      .filter(
-        (key) =>
-          key.child === this.table && key.childColumns.some((c) => c !== 'school_id' && c in change.before),
-      )
+    return this.references
+      .filter((key) => key.childColumns.some((c) => c !== 'school_id' && c in change.before))
       .map((key) => key.parent)
   }
 
@@ -164,10 +166,9 @@ class TableUndo {
   }
 
   /** Whether a row may refer to one that the run created, while those it referred to before are all still there. */
-  lets(change: NetChange, net: readonly NetChange[]): boolean {
-    const parents = this.parentsOf(change)
-    const acts = net.filter((c) => parents.includes(c.table)).map((c) => c.act)
-    return acts.includes('created') && !acts.includes('deleted')
+  lets(change: NetChange, actsOn: ReadonlyMap<string, ReadonlySet<NetChange['act']>>): boolean {
+    const acts = this.parentsOf(change).map((table) => actsOn.get(table))
+    return acts.some((on) => on?.has('created')) && !acts.some((on) => on?.has('deleted'))
   }
 }
 
@@ -190,8 +191,11 @@ export async function undoRun(context: Context, runId: string): Promise<Undone> 
       return { changes, undo: new TableUndo(context, known, table, Object.keys(changes[0]?.key ?? {})) }
     })
   const left = new Set<NetChange>()
+  const actsOn = new Map(
+    [...used].map((table) => [table, new Set(net.filter((c) => c.table === table).map((c) => c.act))] as const),
+  )
   const letsGo = new Set(
-    tables.flatMap(({ changes, undo }) => changes.filter((c) => c.act === 'updated' && undo.lets(c, net))),
+    tables.flatMap(({ changes, undo }) => changes.filter((c) => c.act === 'updated' && undo.lets(c, actsOn))),
   )
   for (const { changes, undo } of tables)
     for (const change of await undo.changedSince(changes)) left.add(change)
