@@ -163,6 +163,7 @@ export interface Tables {
     changedAt: Moment<string>
     reason: string | null
     classId: string | null
+    kept: Generated<boolean>
   }
   category: {
     schoolId: string
@@ -220,6 +221,7 @@ export interface Tables {
     firstDay: CivilDate
     lastDay: CivilDate
     version: Generated<number>
+    countedUntil: CivilDate | null
   }
   commandRun: {
     schoolId: string
@@ -399,6 +401,7 @@ export interface Tables {
     classId: string
     roomId: string | null
     version: Generated<number>
+    days: Generated<Period>
   }
   lessonChange: {
     schoolId: string
@@ -568,6 +571,7 @@ export interface Tables {
     version: Generated<number>
     fieldVersions: Json<unknown>
     emailForGuardians: Generated<boolean>
+    lastDay: CivilDate | null
   }
   student: {
     schoolId: string

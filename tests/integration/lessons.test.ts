@@ -228,7 +228,9 @@ describe('what is different on a day', () => {
     expect((await lessonOf(remi))?.own).toBe(false)
     expect((await lesson()).lesson).toMatchObject({ cover: expect.any(String), note: 'Work is on the desk' })
     // The one who covers takes the register in their own name.
-    good(await change({ seen: await version(), cancelled: true }))
+    const marked = bad(await change({ seen: await version(), cancelled: true }))
+    expect(marked.message).toContain('The register of this lesson was taken')
+    good(await change({ seen: await version(), cancelled: true, confirmed: true }))
     const farrow = await idOf('Farrow, Milan')
     expect(bad(await mark(farrow, 'P')).message).toContain('is cancelled')
     good(await change({ seen: await version() }))
@@ -284,6 +286,7 @@ describe('the timetable', () => {
     }))
     const done = await school.tell('timetable.replaceLessons', office, {
       timetableId: id,
+      seen: now.timetables[0]?.version ?? 0,
       lessons: lessons.slice(10),
     })
     expect(good(done)).toEqual({ removed: 10, added: 0 })
@@ -291,7 +294,13 @@ describe('the timetable', () => {
     expect((await shown()).lessons.map((l) => l.id).sort()).toEqual(now.lessons.map((l) => l.id).sort())
     const twice = [...lessons.slice(0, 1), ...lessons.slice(0, 1)]
     expect(
-      bad(await school.tell('timetable.replaceLessons', office, { timetableId: id, lessons: twice })).message,
+      bad(
+        await school.tell('timetable.replaceLessons', office, {
+          timetableId: id,
+          seen: (await shown()).timetables[0]?.version ?? 0,
+          lessons: twice,
+        }),
+      ).message,
     ).toContain('listed twice')
   })
   test('of a new name ends the one before; one with registers stays; days of lessons are not cut off', async () => {

@@ -32,6 +32,7 @@ describe('letters about attendance', () => {
       sessions: 'half-days',
       classId: null,
       again: false,
+      aboveToo: true,
       ...over,
     }
   }
@@ -41,6 +42,11 @@ describe('letters about attendance', () => {
     expect(before.first?.body).toMatch(
       /^Dear Hana Marsh,\n\nIlse Okonjo-Marsh was present in \d+\.\d% of the half-days/,
     )
+    // She is above the school's threshold: that is asked first.
+    expect(before.above).toEqual([expect.stringMatching(/^Okonjo-Marsh, Ilse \(9\d/)])
+    expect(
+      bad(await school.tell('attendance.sendLetters', office, await ask({ aboveToo: false }))).message,
+    ).toContain('not below the school')
     const both = await Promise.all([
       school.tell('attendance.sendLetters', office, await ask()),
       school.tell('attendance.sendLetters', await school.actor('s.kirkness'), await ask()),

@@ -97,7 +97,13 @@ test('on its first day it goes altogether; of another homeroom nobody ends it', 
     'not on the roll',
   )
   // A teacher of another homeroom, who may mark any register, leaves plans alone.
-  const other = await school.actor('h.tulloch')
+  const { username } = await school.row(
+    `select u.username from membership m join auth."user" u on u.id = m.account_id group by u.username, m.person_id
+      having array_agg(m.role) = array['teacher'] and not exists (
+        select 1 from homeroom_teacher t where t.staff_id = m.person_id and t.homeroom_id = $1) order by 1 limit 1`,
+    [homeroomId],
+  )
+  const other = await school.actor(String(username))
   expect(bad(await school.tell('attendance.endPlanned', other, end)).kind).toBe('not found')
   good(await school.tell('attendance.endPlanned', teacher, end))
   expect((await planned()).map((a) => a.firstDay)).not.toContain('2026-11-23')

@@ -370,7 +370,7 @@ export function inputFor(name: string, o: Record<string, string>, role: Role, is
       lesson: null,
       confirmed: false,
     }),
-    'timetable.replaceLessons': () => ({ timetableId: o.timetableId, lessons: [] }),
+    'timetable.replaceLessons': () => ({ timetableId: o.timetableId, seen: 0, lessons: [] }),
     'timetable.changeLesson': () => ({
       classId: o.classId,
       date: '2026-11-22',

@@ -224,6 +224,8 @@ export const lettersInput = z.object({
   classId: id.nullable(),
   /** Write again to those who were written to lately. */
   again: z.boolean(),
+  /** Write also about students whose attendance is not below the school's threshold. */
+  aboveToo: z.boolean().default(false),
 })
 
 /** Which sheets are printed: of homerooms or classes, of one or of all, of the week around a date. */

@@ -14,6 +14,8 @@ export interface Term extends Span {
 
 export interface Closure extends Span {
   readonly kind: 'break' | 'holiday' | 'staff day'
+  /** Entered late: days up to this one were counted by a cycle of days before anybody knew, and go on being counted. */
+  readonly countedUntil?: CivilDate | null
 }
 
 export interface SchoolYear extends Span {
@@ -81,6 +83,16 @@ export function addDays(date: CivilDate, days: number): CivilDate {
 /** Days from one date to another, negative when the second is earlier. */
 export function daysBetween(from: CivilDate, to: CivilDate): number {
   return dayNumber(to) - dayNumber(from)
+}
+
+/** Days without school that a cycle of days counts all the same, since they were entered when they had begun. */
+export function countedClosureDays(year: SchoolYear, from: CivilDate, to: CivilDate): number {
+  const late = year.closures.filter((c) => (c.countedUntil ?? '') >= c.firstDay)
+  if (late.length === 0) return 0
+  const open = { ...year, closures: year.closures.filter((c) => !late.includes(c)) }
+  return schoolDays(open, from, to).filter((day) =>
+    late.some((c) => c.firstDay <= day && day <= c.lastDay && day <= (c.countedUntil ?? '')),
+  ).length
 }
 
 /** School days from `from` to `to`, both included, oldest first. */

@@ -158,7 +158,18 @@ export const staffFields = {
 } as const
 
 export const staffRolesInput = z.object({ staffId: id, seen, roles: ownRoles })
-export const deactivateInput = z.object({ staffId: id, seen, lastDay: civilDate })
+/** The end of somebody's work at the school: at once, or after a last day on which they still work as usual. */
+export const deactivateInput = z.object({
+  staffId: id,
+  seen,
+  lastDay: civilDate,
+  atOnce: z.boolean().default(true),
+  /** Who takes over their homerooms and classes from the next day on. */
+  successorId: id
+    .nullable()
+    .or(z.literal('').transform(() => null))
+    .default(null),
+})
 export const newPasswordInput = z.object({ staffId: id, seen, password: z.string().max(200) })
 
 /** Whether guardians may see one's own e-mail address. */

@@ -53,9 +53,10 @@ export const lessonCellInput = z.object({
   confirmed: z.boolean(),
 })
 
-/** All lessons of a timetable; those there were go. */
+/** All lessons of a timetable from tomorrow on, or from its first day; those there were end. */
 export const lessonsInput = z.object({
   timetableId: id,
+  seen,
   lessons: z
     .array(
       z.object({

@@ -1,5 +1,6 @@
 import {
   addDays,
+  countedClosureDays,
   dayKind,
   daysBetween,
   schoolDays,
@@ -28,6 +29,10 @@ export interface Period {
   readonly ends: string
 }
 
+/** From which day a change of a timetable counts: today while the period has not begun, else tomorrow. */
+export const changesFrom = (today: CivilDate, begun: boolean): CivilDate =>
+  begun ? addDays(today, 1) : today
+
 /** How many days a cycle has; for `days` as many as were asked for. */
 export const cycleLength = (cycle: Cycle, weekdays: readonly number[], days: number): number =>
   cycle === 'days' ? days : weekdays.length * (cycle === 'week' ? 1 : 2)
@@ -36,7 +41,7 @@ const monday = (date: CivilDate) => addDays(date, 1 - weekday(date))
 
 /**
  * The day of the cycle on a date, from 1. A cycle of days counts school days, so that a day without school leaves none
- * out; one of two weeks goes by the calendar, so that everyone knows which week it is.
+ * out unless it was entered late; one of two weeks goes by the calendar, so that everyone knows which week it is.
  * @returns undefined where there is no school, or the timetable is not in use
  */
 export function cycleDay(timetable: Timetable, year: SchoolYear, date: CivilDate): number | undefined {
@@ -44,7 +49,8 @@ export function cycleDay(timetable: Timetable, year: SchoolYear, date: CivilDate
   if (dayKind(year, date).kind !== 'school day') return undefined
   if (timetable.cycle === 'days') {
     const from = timetable.firstDay > year.firstDay ? timetable.firstDay : year.firstDay
-    return ((schoolDays(year, from, date).length - 1) % timetable.cycleDays) + 1
+    const days = schoolDays(year, from, date).length + countedClosureDays(year, from, date)
+    return ((days - 1) % timetable.cycleDays) + 1
   }
   const ofWeek = year.weekdays.indexOf(weekday(date)) + 1
   const weeks = daysBetween(monday(timetable.firstDay), monday(date)) / 7

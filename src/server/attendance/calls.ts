@@ -57,12 +57,12 @@ export const callList = defineQuery({
         with away as (
           select m.student_id, array_agg(m.session order by m.homeroom_id is null, m.session desc) as sessions
           from attendance_mark m join attendance_code c on c.school_id = m.school_id and c.id = m.code_id
-          where m.session_date = ${date} and c.meaning = 'absent without reason' group by m.student_id
+          where m.session_date = ${date} and not m.kept and c.meaning = 'absent without reason' group by m.student_id
         )
         select a.student_id, s.sort_name as name, h.id as homeroom_id, h.name as homeroom, a.sessions,
           (select count(*)::int from attendance_mark m join attendance_code c on c.school_id = m.school_id and c.id = m.code_id
             where m.student_id = a.student_id and m.session_date >= ${date}::date - 30 and m.session_date < ${date}
-              and m.homeroom_id is not null and c.meaning = 'absent without reason') as before,
+              and m.homeroom_id is not null and not m.kept and c.meaning = 'absent without reason') as before,
           (select coalesce(jsonb_agg(jsonb_build_object('id', g.id, 'name', g.given_name || ' ' || g.family_name,
               'relation', r.relation, 'phone', g.phone, 'language', nullif(g.language, 'en')) order by r.contact_order), '[]')
             from guardianship r join guardian g on g.school_id = r.school_id and g.id = r.guardian_id
@@ -134,7 +134,7 @@ export const noteCall = defineCommand({
         minutes_late = null, note = coalesce(${note}::text, m.note)
       from attendance_code c
       where c.school_id = m.school_id and c.id = m.code_id and c.meaning = 'absent without reason'
-        and m.student_id = ${studentId} and m.session_date = ${date}
+        and m.student_id = ${studentId} and m.session_date = ${date} and not m.kept
       returning m.homeroom_id, m.class_id`.execute(db)
     context.changed(...new Set(rows.map(registerTopic)))
     if (rows.some((r) => r.classId !== null)) context.changed(lessonsTopic())

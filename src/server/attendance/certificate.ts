@@ -31,7 +31,7 @@ export const certificate = defineQuery({
       left join year_group g on g.school_id = h.school_id and g.id = h.year_group_id
       where s.id = ${studentId}`.execute(db)
     const [student] = rows
-    const figures = year && (await loadFigures(db, year, [studentId], from, until)).get(studentId)
+    const figures = year && (await loadFigures(context, year, [studentId], from, until)).get(studentId)
     if (!student || !figures) throw new Refusal(notFound)
     const details = await context.may(seeDetails, { studentId })
     return {

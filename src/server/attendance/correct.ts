@@ -9,7 +9,7 @@ import { localTime } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
-import { loadYear } from '@/server/school/load-year'
+import { yearsBetween } from '@/server/school/load-year'
 import { holdStill } from '@/server/school/one-at-a-time'
 import {
   codesTopic,
@@ -73,11 +73,13 @@ async function begunSessions(
   { db, today, actor }: Context,
   { firstDay, lastDay, sessions }: Pick<z.infer<typeof correctionInput>, 'firstDay' | 'lastDay' | 'sessions'>,
 ) {
-  const year = await loadYear(db, firstDay)
   if (lastDay > today) throw refuseField('lastDay', 'future', { date: lastDay })
-  // Days of two academic years are corrected one year after the other.
-  if (year && lastDay > year.lastDay && firstDay <= year.lastDay)
-    throw refuseField('lastDay', 'pastYear', { year: year.name, lastDay: year.lastDay })
+  // Holidays before a year or after it belong to none; days of school in two years are corrected one after the other.
+  const years = (await yearsBetween(db, firstDay, lastDay)).filter(
+    (year) => schoolDays(year, firstDay, lastDay).length > 0,
+  )
+  const [year, next] = years
+  if (year && next) throw refuseField('lastDay', 'pastYear', { year: year.name, lastDay: year.lastDay })
   const days = year ? schoolDays(year, firstDay, lastDay) : []
   if (days.length === 0) throw refuseField('firstDay', 'noSchoolDays', { firstDay, lastDay })
   const begun = sessionsBegun(localTime(actor.timeZone).time)

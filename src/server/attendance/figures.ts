@@ -38,13 +38,13 @@ function membersOf({ kind, id }: Pick<Scope, 'kind' | 'id'>): RawBuilder<unknown
 const earlier = (a: string, b: string) => (a < b ? a : b)
 
 /**
- * The marks that count: of sessions in the period until the day asked for, of students while they belonged to what the
+ * The marks that count: of sessions that take place in the period until the day asked for, of students while they belonged to what the
  * figures are of. Of a class's lessons only its own.
  */
 const marksOf = (scope: Scope): RawBuilder<unknown> => sql`
   select m.student_id, m.session_date, m.session, m.homeroom_id, m.class_id, m.code_id, m.minutes_late, m.note, m.changed_by
   from attendance_mark m where m.session_date between ${scope.from} and ${earlier(scope.to, scope.date)}
-    and m.code_id is not null
+    and m.code_id is not null and not m.kept
     and ${scope.sessions === 'half-days' ? sql`m.homeroom_id is not null` : scope.kind === 'class' ? sql`m.class_id = ${scope.id}` : sql`m.class_id is not null`}
     and exists (select 1 from member b where b.student_id = m.student_id and b.period @> m.session_date)`
 

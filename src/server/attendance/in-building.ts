@@ -35,8 +35,9 @@ export const inBuilding = defineQuery({
         join attendance_code c on c.school_id = x.school_id and c.id = x.code_id
         left join timetable t on t.school_id = x.school_id and ${today} between t.first_day and coalesce(t.last_day, 'infinity')
         left join timetable_period p on p.school_id = t.school_id and p.timetable_id = t.id and p.number::text = x.session
-        where x.school_id = m.school_id and x.student_id = m.student_id and x.session_date = ${today}
-        order by case x.session when 'morning' then time '00:00' when 'afternoon' then time '12:00' else p.starts end desc
+        where x.school_id = m.school_id and x.student_id = m.student_id and x.session_date = ${today} and not x.kept
+        -- A period that no timetable has today says nothing about when it was.
+        order by case x.session when 'morning' then time '00:00' when 'afternoon' then time '12:00' else p.starts end desc nulls last
         limit 1) k on true
       where m.period @> ${today}::date order by g.position, h.name, s.sort_name, s.number`.execute(db)
     return {

@@ -1,6 +1,7 @@
 import { shortDate } from '@/core/calendar/date-words'
 import { defineDomain } from '@/server/platform/define'
 import { textOf } from '@/server/platform/words'
+import { followSessions } from '@/server/school/sessions-moved'
 import { declineReport, ownReports, reportAbsence, reportsDue, withdrawReport } from './absence-reports'
 import { callList, noteCall } from './calls'
 import { certificate } from './certificate'
@@ -8,6 +9,7 @@ import { codeSets, removeCodeSet, saveCodeSet } from './code-sets'
 import { correct, correctable } from './correct'
 import { endPlanned, endPlannedInLesson, planned, removePlanned, savePlanned } from './planned'
 import { figureChoices, figures, sessionsBehind } from './figures'
+import { keepMarksApart, keptMarks } from './kept'
 import { marksAreOfTheirSet, plansHaveCodes } from './invariants'
 import { lessonRegister } from './lesson-register'
 import { lessonsOfDay, ownLessons } from './lessons-of-day'
@@ -34,6 +36,8 @@ import { markLessonRest, markRest, setLessonMarks, setMarks } from './set-marks'
 export { loadFigures } from './load-figures'
 export { seeFigures } from './rights'
 
+followSessions(keepMarksApart)
+
 /** Registers and the codes they are taken with. */
 export const attendance = defineDomain({
   name: 'attendance',
@@ -54,6 +58,7 @@ export const attendance = defineDomain({
     correctable,
     certificate,
     inBuilding,
+    keptMarks,
     ownReports,
     sheets,
     letters,

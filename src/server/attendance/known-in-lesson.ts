@@ -15,5 +15,5 @@ export const knownInLesson = (date: string, period: number, half: HalfDay): RawB
     union all
     select null::uuid, m.student_id, m.code_id, ${date}, ${date}, m.note, 0, 1
     from attendance_mark m join attendance_code c on c.school_id = m.school_id and c.id = m.code_id
-    where m.session_date = ${date} and m.session = ${half} and c.meaning in ('absent with reason', 'elsewhere', 'not expected')
+    where m.session_date = ${date} and m.session = ${half} and not m.kept and c.meaning in ('absent with reason', 'elsewhere', 'not expected')
   ) k order by k.student_id, k.rank`

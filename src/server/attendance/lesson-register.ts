@@ -37,7 +37,7 @@ export const lessonRegister = defineQuery({
       sql<RollRow>`select * from (${classRollOn(classId, date)}) r order by name, number`.execute(db),
       sql<Session>`select session_date::text as date, session from (
         select distinct session_date, session from attendance_mark
-        where class_id = ${classId} and (session_date, session::int) < (${date}::date, ${period}::int)
+        where class_id = ${classId} and not kept and (session_date, session::int) < (${date}::date, ${period}::int)
         order by session_date desc, session desc limit 20) r order by session_date, session::int`.execute(db),
     ])
     const begun = date < today || (date === today && lesson !== undefined && lessonBegun(lesson, time))

@@ -2,7 +2,7 @@ import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { shortDate } from '@/core/calendar/date-words'
-import { letterTemplateInput, lettersInput } from '@/core/attendance/inputs'
+import { letterTemplateInput, lettersInput, usualThreshold } from '@/core/attendance/inputs'
 import { figureValues, fillLetter, type LetterValues } from '@/core/attendance/letter'
 import { spokenName } from '@/core/people/names'
 import { id, seen } from '@/core/inputs'
@@ -102,6 +102,8 @@ interface Letter {
   readonly guardian: string
   readonly email: string | null
   readonly values: LetterValues
+  /** Per cent present where that is not below the school's threshold, else null. */
+  readonly above: number | null
   /** When the family was last written to about attendance, in the days that count as lately. */
   readonly lately: string | null
 }
@@ -117,14 +119,15 @@ async function lettersFor(
   const { db, actor, now } = context
   const year = await loadYear(db, date)
   if (!year) throw refuse('noSession', { date })
-  const [figures, ofClass, { rows }] = await Promise.all([
+  const [settings, figures, ofClass, { rows }] = await Promise.all([
+    db.selectFrom('schoolSetting').select('attendanceThreshold').executeTakeFirst(),
     sessions === 'half-days'
-      ? loadFigures(db, year, studentIds, from, date)
+      ? loadFigures(context, year, studentIds, from, date)
       : loadLessonFigures(db, studentIds, from, date, classId),
     classId === null
       ? undefined
       : db.selectFrom('class').select('name').where('id', '=', classId).executeTakeFirst(),
-    sql<Omit<Letter, 'values'>>`
+    sql<Omit<Letter, 'values' | 'above'>>`
       select s.id as student_id, s.sort_name as student, g.id as guardian_id, g.given_name || ' ' || g.family_name as guardian,
         nullif(g.email, '') as email, (select max(m.created_at)::text from mail m where m.student_id = s.id and m.guardian_id = g.id
           and m.kind = 'attendance.attendanceLetter' and m.created_at > ${now}::timestamptz - make_interval(days => ${latelyDays})) as lately
@@ -134,6 +137,7 @@ async function lettersFor(
     ),
   ])
   if (classId !== null && !ofClass) throw new Refusal(notFound)
+  const threshold = settings?.attendanceThreshold ?? usualThreshold
   return rows.flatMap((row) => {
     const own = figures.get(row.studentId)
     if (!own || own.possible === 0) return []
@@ -147,7 +151,8 @@ async function lettersFor(
       school: actor.schoolName,
       sender: actor.name,
     }
-    return { ...row, values }
+    const percent = Number(own.percentPresent)
+    return { ...row, values, above: percent >= threshold ? percent : null }
   })
 }
 
@@ -164,6 +169,11 @@ export const lettersToSend = defineQuery({
       reached: reached.length,
       students: new Set(reached.map((l) => l.studentId)).size,
       withoutAddress: all.filter((l) => !l.email).map(({ guardian, student }) => `${guardian} (${student})`),
+      above: [
+        ...new Map(
+          reached.flatMap((l) => (l.above === null ? [] : [[l.studentId, `${l.student} (${l.above}%)`]])),
+        ).values(),
+      ],
       lately: all.filter((l) => l.lately !== null).map(({ guardian, student }) => `${guardian} (${student})`),
       first: first && {
         to: first.guardian,
@@ -197,6 +207,8 @@ export const sendLetters = defineCommand({
     const all = await lettersFor(context, asked)
     const reached = all.filter((l) => l.email && (asked.again || l.lately === null))
     if (reached.length === 0) throw refuse('nobodyToWrite', {})
+    const above = [...new Set(reached.filter((l) => l.above !== null).map((l) => l.student))]
+    if (above.length > 0 && !asked.aboveToo) throw refuseField('aboveToo', 'notBelow', { students: above })
     await queueMails(
       context,
       attendanceLetter,

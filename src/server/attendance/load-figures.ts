@@ -3,6 +3,15 @@ import type { Meaning } from '@/core/attendance/codes'
 import { attendanceFigures, type AttendanceFigures } from '@/core/attendance/figures'
 import { schoolDays, type SchoolYear } from '@/core/calendar/school-year'
 import type { Tables } from '@/db/tables'
+import { sessionsBegun } from '@/core/attendance/sessions'
+import { localTime } from '@/server/platform/clock'
+import type { Context } from '@/server/platform/context'
+
+/** How many half-days of a school day have begun. */
+export function halfDaysBegun({ today, actor }: Pick<Context, 'today' | 'actor'>, day: string): number {
+  if (day !== today) return day < today ? 2 : 0
+  return sessionsBegun(localTime(actor.timeZone).time).length
+}
 
 interface Count {
   readonly studentId: string
@@ -20,7 +29,7 @@ const counts = (
   select u.student_id, c.meaning, sum(u.n)::int as n from (
     select m.school_id, m.student_id, m.code_id, count(*) as n from attendance_mark m
     where m.student_id = any(${studentIds}::uuid[]) and m.session_date between ${from} and ${to} and m.code_id is not null
-      and ${condition}
+      and not m.kept and ${condition}
       and exists (select 1 from enrolment e where e.school_id = m.school_id and e.student_id = m.student_id and e.period @> m.session_date)
     group by m.school_id, m.student_id, m.code_id) u
   join attendance_code c on c.school_id = u.school_id and c.id = u.code_id
@@ -48,17 +57,19 @@ export async function loadLessonFigures(
 }
 
 /**
- * Attendance figures of students' half-days between two dates, both included, counted only while they were enrolled.
+ * Attendance figures of students' half-days between two dates, both included, counted only while they were enrolled; a
+ * half-day of today that has not begun lacks no mark.
  * @returns figures by student id, for every id given
  */
 export async function loadFigures(
-  db: Transaction<Tables>,
+  context: Context,
   year: SchoolYear,
   studentIds: readonly string[],
   from: string,
   to: string,
 ): Promise<ReadonlyMap<string, AttendanceFigures>> {
   if (studentIds.length === 0) return new Map()
+  const { db } = context
   const [marked, enrolled] = await Promise.all([
     counts(studentIds, from, to, sql`m.homeroom_id is not null`).execute(db),
     sql<{ studentId: string; from: string; until: string | null }>`
@@ -71,8 +82,9 @@ export async function loadFigures(
     studentIds.map((studentId) => {
       const own = ofStudent(marked.rows, studentId)
       const periods = enrolled.rows.filter((r) => r.studentId === studentId)
-      const onRoll =
-        2 * days.filter((d) => periods.some((p) => p.from <= d && (p.until === null || d < p.until))).length
+      const onRoll = days
+        .filter((d) => periods.some((p) => p.from <= d && (p.until === null || d < p.until)))
+        .reduce((sum, d) => sum + halfDaysBegun(context, d), 0)
       const n = Object.values(own).reduce((sum, count) => sum + count, 0)
       return [studentId, attendanceFigures(own, Math.max(0, onRoll - n))]
     }),

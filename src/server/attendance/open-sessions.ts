@@ -2,6 +2,7 @@ import { sql, type RawBuilder } from 'kysely'
 import { countOpen, noOpenSessions, type OpenSessions } from '@/core/attendance/open-lessons'
 import { addDays, schoolDays, type SchoolYear } from '@/core/calendar/school-year'
 import type { Context } from '@/server/platform/context'
+import { halfDaysBegun } from './load-figures'
 import { lessonsHeld } from '@/server/timetable'
 
 export { noOpenSessions, type OpenSessions }
@@ -15,18 +16,20 @@ interface Span {
 
 /** How many half-days each student was on roll, and how many are to come. Those that are marked are to be taken off. */
 export async function openHalfDays(
-  { db }: Context,
+  context: Context,
   year: SchoolYear,
   members: RawBuilder<unknown>,
   { from, to, date }: Span,
 ): Promise<ReadonlyMap<string, OpenSessions>> {
+  const days = schoolDays(year, from, to)
+  // What has not begun today is still to come.
+  const begun = days.map((day) => (day > date ? 0 : day < context.today ? 2 : halfDaysBegun(context, day)))
   const { rows } = await sql<OpenSessions & { studentId: string }>`
-    with member as (${members})
-    select b.student_id, 2 * (count(distinct d.day) filter (where d.day <= ${date}))::int as unmarked,
-      2 * (count(distinct d.day) filter (where d.day > ${date}))::int as left
-    from member b join unnest(${schoolDays(year, from, to)}::date[]) as d(day) on b.period @> d.day group by b.student_id`.execute(
-    db,
-  )
+    with member as (${members}), days as (
+      select distinct b.student_id, d.day, d.begun from member b
+      join unnest(${days}::date[], ${begun}::int[]) as d(day, begun) on b.period @> d.day)
+    select student_id, sum(begun)::int as unmarked, (2 * count(*) - sum(begun))::int as left
+    from days group by student_id`.execute(context.db)
   return new Map(rows.map(({ studentId, ...open }) => [studentId, open]))
 }
 

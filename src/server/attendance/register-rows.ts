@@ -116,7 +116,7 @@ export async function registerRows(
           .where('m.session', 'in', [...new Set([session, ...recent.map((s) => s.session)])])
           .execute(),
     guardiansOf(context, studentIds, seen),
-    year && term ? loadFigures(db, year, studentIds, term.firstDay, date) : undefined,
+    year && term ? loadFigures(context, year, studentIds, term.firstDay, date) : undefined,
     sql<Known>`select p.* from (${known}) p where p.student_id = any(${studentIds}::uuid[])`.execute(db),
   ])
   const markAt = new Map(marks.map((m) => [`${m.studentId} ${m.sessionDate} ${m.session}`, m]))

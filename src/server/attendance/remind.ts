@@ -1,4 +1,8 @@
 import { sql } from 'kysely'
+import { sessionsBegun } from '@/core/attendance/sessions'
+import { dayKind } from '@/core/calendar/school-year'
+import { localTime } from '@/server/platform/clock'
+import { loadYear } from '@/server/school/load-year'
 import { v7 as uuid } from 'uuid'
 import { remindInput } from '@/core/attendance/inputs'
 import { config } from '@/server/platform/config'
@@ -35,8 +39,12 @@ async function openRegister(context: Context, { homeroomId, classId, date, sessi
       url: `/classes/${classId}/register?session=${session}&date=${date}`,
     }
   }
+  const year = await loadYear(context.db, date)
   const register = (await registersOf(context, date)).find((r) => r.id === homeroomId)
   if (!register || (session !== 'morning' && session !== 'afternoon')) throw refuse('noSession', { date })
+  if (!year || dayKind(year, date).kind !== 'school day') throw refuse('noSession', { date })
+  const begun = sessionsBegun(localTime(context.actor.timeZone).time)
+  if (date === context.today && !begun.includes(session)) throw refuse('notBegun', { date })
   return {
     of: register.name,
     marked: register[session],

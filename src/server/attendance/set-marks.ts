@@ -20,11 +20,32 @@ import { markLesson, markRegister, watchRegisters } from './rights'
 import { classRollOn, rollOn, sessionInput, type LessonInput, type RollRow, type SessionInput } from './roll'
 import { refuse, refuseField } from './words'
 
+type Cells = readonly { readonly seen: number }[]
+
+/** Whether marks kept from before are changed, of a session that does not take place any more: only the office does. */
+const changesKept = async (context: Context, cells: Cells): Promise<boolean> =>
+  cells.length > 0 && cells.every((cell) => cell.seen > 0) && (await context.may(watchRegisters, {}))
+
 /** Refuses a session that does not exist or has not begun; a mark is never entered ahead. */
-async function checkSession({ db, today }: Context, { date }: SessionInput) {
-  const year = await loadYear(db, date)
-  if (!year || dayKind(year, date).kind !== 'school day') throw refuse('noSession', { date })
-  if (date > today) throw refuse('future', { date })
+async function checkSession(context: Context, { date }: SessionInput, cells: Cells = []) {
+  const year = await loadYear(context.db, date)
+  if (date > context.today) throw refuse('future', { date })
+  if (year && dayKind(year, date).kind === 'school day') return
+  if (!(await changesKept(context, cells))) throw refuse('noSession', { date })
+}
+
+/** Whether the marks of a lesson that is not there any more are changed by the office. */
+async function isKept(context: Context, { classId, date, session }: LessonInput, cells: Cells) {
+  const kept = await context.db
+    .selectFrom('attendanceMark')
+    .select('kept')
+    .where('classId', '=', classId)
+    .where('sessionDate', '=', date)
+    .where('session', '=', session)
+    .where('kept', '=', true)
+    .limit(1)
+    .executeTakeFirst()
+  return kept !== undefined && changesKept(context, cells)
 }
 
 async function checkLesson(context: Context, { classId, date, session }: LessonInput) {
@@ -140,7 +161,7 @@ export const setMarks = defineWrite<SessionInput, { studentId: string }, MarkVal
   right: markRegister,
   columns: (value, { homeroomId }) => ({ homeroomId, classId: null, ...value, reason: null }),
   check: async (context, session, cells) => {
-    await checkSession(context, session)
+    await checkSession(context, session, cells)
     await checkMarks(context, session, rollOn(session.homeroomId, session.date), cells)
   },
   topics,
@@ -153,7 +174,7 @@ export const setLessonMarks = defineWrite<LessonInput, { studentId: string }, Ma
   right: markLesson,
   columns: (value, { classId }) => ({ homeroomId: null, classId, ...value, reason: null }),
   check: async (context, lesson, cells) => {
-    await checkLesson(context, lesson)
+    if (!(await isKept(context, lesson, cells))) await checkLesson(context, lesson)
     await checkMarks(context, lesson, classRollOn(lesson.classId, lesson.date), cells)
   },
   topics: lessonTopics,

@@ -25,7 +25,7 @@ export const unusual = defineQuery({
         from attendance_mark m join attendance_code c on c.school_id = m.school_id and c.id = m.code_id
         left join homeroom h on h.school_id = m.school_id and h.id = m.homeroom_id
         left join class k on k.school_id = m.school_id and k.id = m.class_id
-        where m.session_date = ${date} group by h.id, k.id, h.name, k.name, m.session, of_class
+        where m.session_date = ${date} and not m.kept group by h.id, k.id, h.name, k.name, m.session, of_class
         order by name, m.session`.execute(db),
       sql<{
         studentId: string
@@ -41,7 +41,7 @@ export const unusual = defineQuery({
           from attendance_mark m join attendance_code c on c.school_id = m.school_id and c.id = m.code_id
           left join timetable t on t.school_id = m.school_id and ${date} between t.first_day and coalesce(t.last_day, 'infinity')
           left join timetable_period p on p.school_id = t.school_id and p.timetable_id = t.id and p.number::text = m.session
-          where m.session_date = ${date}
+          where m.session_date = ${date} and not m.kept
         )
         select a.student_id, s.sort_name as name, a.class_id, k.name as class_name, a.session as period, b.session as before
         from at a join lateral (

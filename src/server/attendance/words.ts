@@ -41,6 +41,8 @@ export const { refuse, refuseField } = refusals('attendance', {
   templateExists: ({ name }: { name: string }) => `${name} is already the name of a template.`,
   templateChanged: () =>
     'Someone changed this template while you had it open. Nothing was sent. Look at the letter again.',
+  notBelow: ({ students }: { students: readonly string[] }) =>
+    `${students.slice(0, 5).join(', ')}${students.length > 5 ? ` and ${students.length - 5} more` : ''} ${students.length === 1 ? 'is' : 'are'} not below the school's attendance threshold. Confirm that you want to write about them too.`,
   nobodyToWrite: () =>
     'There is nobody to write to: no guardian of these students has an e-mail address and may receive letters, or all were written to lately.',
   reportPast: () => 'These days are over. Please call the office about them.',

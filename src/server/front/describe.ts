@@ -71,13 +71,27 @@ export async function namesIn({ db }: Context, rows: readonly object[]): Promise
   return new Map(names.map((n) => [n.id, n.name]))
 }
 
-/** Puts everything a run changed into words. */
+/** The rows of those tables that the actor may read about. */
+export async function rowsInSight<R extends Pick<HistoryRow, 'tableName'>>(
+  context: Context,
+  rows: readonly R[],
+): Promise<readonly R[]> {
+  const hidden = new Set<string>()
+  for (const table of new Set(rows.map((row) => row.tableName))) {
+    const right = words()[table]?.right
+    if (right && !(await context.may(right, {}))) hidden.add(table)
+  }
+  return rows.filter((row) => !hidden.has(row.tableName))
+}
+
+/** Puts everything a run changed into words, as far as the actor may read it. */
 export async function describeRun(
   context: Context,
   rows: readonly HistoryRow[],
 ): Promise<readonly DescribedChange[]> {
-  const nameOf = await namesIn(context, rows)
-  return rows.map((row) => {
+  const seen = await rowsInSight(context, rows)
+  const nameOf = await namesIn(context, seen)
+  return seen.map((row) => {
     const studentId = row.tableName === 'student' ? row.rowKey.id : row.rowKey.student_id
     return {
       ...describeChange(row, nameOf),

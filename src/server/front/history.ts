@@ -13,7 +13,7 @@ import { isRuleViolation } from '@/server/platform/database-errors'
 import { firstBroken } from '@/server/platform/invariants'
 import type { Context } from '@/server/platform/context'
 import { fromAll } from './all'
-import { describeChange, namesIn } from './describe'
+import { describeChange, namesIn, rowsInSight } from './describe'
 import { merge } from './merge'
 
 const { refuse } = refusals('history', {
@@ -142,9 +142,10 @@ const undo = defineCommand({
         before: null,
         after: null,
       }))
-      const names = await namesIn(context, rows)
+      const seen = await rowsInSight(context, rows)
+      const names = await namesIn(context, seen)
       throw refuse('changedSince', {
-        rows: rows.map((row) => {
+        rows: seen.map((row) => {
           const { kind, which } = describeChange(row, names)
           return { kind, which }
         }),

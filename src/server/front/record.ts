@@ -66,7 +66,7 @@ const short = defineQuery({
       context.may(seeFigures, { id: studentId }),
     ])
     const [figures, marks, assessments, cards] = await Promise.all([
-      year && maySee ? loadFigures(db, year, [studentId], year.firstDay, date) : undefined,
+      year && maySee ? loadFigures(context, year, [studentId], year.firstDay, date) : undefined,
       term ? marksOf(context, studentId, term, date) : [],
       assessmentsOf(context, studentId, date),
       db

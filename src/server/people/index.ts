@@ -158,7 +158,13 @@ export const people = defineDomain({
       which: (v) => textOf(v.name),
       columns: { name: 'name' },
       name: 'name',
+      right: seeGroups,
     },
-    analysis_group_member: { kind: 'Group', which: named('group_id'), columns: { period: 'period' } },
+    analysis_group_member: {
+      kind: 'Group',
+      which: named('group_id'),
+      columns: { period: 'period' },
+      right: seeGroups,
+    },
   },
 })

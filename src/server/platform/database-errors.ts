@@ -52,7 +52,8 @@ export const isRuleViolation = (error: unknown): boolean =>
  */
 export function passes(error: unknown): boolean {
   const code = (error as { code?: string } | null)?.code
-  return code === '40001' || code === '40P01' || isOutdatedPlan(error)
+  // Of statements that went out together, one that came after the outdated one may be heard of first.
+  return code === '40001' || code === '40P01' || code === '25P02' || isOutdatedPlan(error)
 }
 
 /**

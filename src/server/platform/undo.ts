@@ -192,7 +192,9 @@ export async function undoRun(context: Context, runId: string): Promise<Undone> 
     })
   const left = new Set<NetChange>()
   const actsOn = new Map(
-    [...used].map((table) => [table, new Set(net.filter((c) => c.table === table).map((c) => c.act))] as const),
+    [...used].map(
+      (table) => [table, new Set(net.filter((c) => c.table === table).map((c) => c.act))] as const,
+    ),
   )
   const letsGo = new Set(
     tables.flatMap(({ changes, undo }) => changes.filter((c) => c.act === 'updated' && undo.lets(c, actsOn))),

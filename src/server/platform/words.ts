@@ -1,3 +1,5 @@
+import type { Right } from './rights'
+
 /** How rows of one table read in a history or a preview. */
 export interface TableWords {
   readonly kind: string
@@ -7,6 +9,8 @@ export interface TableWords {
   readonly columns: Readonly<Record<string, string>>
   /** SQL over the table's columns that names a row to people, for other rows that point at it. */
   readonly name?: string
+  /** Who reads about its rows in a preview; everyone who may do the act without it. */
+  readonly right?: Right<unknown>
 }
 
 export type Values = Readonly<Record<string, unknown>>

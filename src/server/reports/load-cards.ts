@@ -99,7 +99,7 @@ export async function loadCards(
       left join report_entry e on e.school_id = ce.school_id and e.round_id = ce.round_id and e.class_id = ce.class_id and e.student_id = m.student_id
       where ce.round_id = ${roundId} and m.student_id = any(${ids}::uuid[])
       order by s.position, c.name`.execute(db),
-    loadFigures(db, year, ids, round.firstDay, on),
+    loadFigures(context, year, ids, round.firstDay, on),
     db.selectFrom('gradingBand').selectAll().orderBy('fromPercent', 'desc').execute(),
   ])
   const live = [...new Set(lines.rows.filter((l) => !marksAreHeld(l.state)).map((l) => l.classId))]

@@ -2,14 +2,7 @@ import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { id, seen } from '@/core/inputs'
-import { addDays } from '@/core/calendar/school-year'
-import {
-  deactivateInput,
-  newPasswordInput,
-  staffFields,
-  staffInput,
-  staffRolesInput,
-} from '@/core/people/inputs'
+import { newPasswordInput, staffFields, staffInput, staffRolesInput } from '@/core/people/inputs'
 import { sortName } from '@/core/people/names'
 import { makeAccount, noAddress } from '@/server/platform/account'
 import { config } from '@/server/platform/config'
@@ -21,7 +14,6 @@ import { queueMails } from '@/server/platform/mail'
 import { storePassword } from '@/server/platform/new-password'
 import { endSessionOf, endSessionsAt, sessionInput } from '@/server/platform/session-list'
 import { updateSeen } from '@/server/platform/write'
-import { registersTopic, rollTopic } from '@/server/school/topics'
 import { accountOpened } from './mails'
 import { addStaff, changeStaff } from './rights'
 import { staffTopic } from './topics'
@@ -145,7 +137,7 @@ async function isUsedElsewhere({ db, actor }: Context, accountId: string): Promi
 }
 
 /** The account of a staff member at this school, its rows locked. */
-async function accountOf({ db }: Context, staffId: string) {
+export async function accountOf({ db }: Context, staffId: string) {
   const rows = await db
     .selectFrom('membership')
     .select(['accountId', 'role', 'active', 'name'])
@@ -165,7 +157,7 @@ async function accountOf({ db }: Context, staffId: string) {
   )
 }
 
-async function accountSeen(context: Context, staffId: string, version: number) {
+export async function accountSeen(context: Context, staffId: string, version: number) {
   await updateSeen(
     context,
     'staffMember',
@@ -189,15 +181,17 @@ async function accountSeen(context: Context, staffId: string, version: number) {
 }
 
 /** Refuses to leave the school without an active administrator; two who try it at once come one after the other. */
-async function keepAdministrator({ db, actor }: Context, accountId: string, name: string) {
+export async function keepAdministrator({ db, actor }: Context, accountId: string, name: string) {
   await sql`select pg_advisory_xact_lock(hashtextextended(${`administrators ${actor.schoolId}`}, 4))`.execute(
     db,
   )
   const other = await db
     .selectFrom('membership')
+    .innerJoin('staffMember', 'staffMember.id', 'membership.personId')
     .select('accountId')
     .where('role', '=', 'administrator')
     .where('active', '=', true)
+    .where('lastDay', 'is', null)
     .where('accountId', '!=', accountId)
     .limit(1)
     .executeTakeFirst()
@@ -205,7 +199,7 @@ async function keepAdministrator({ db, actor }: Context, accountId: string, name
 }
 
 /** Ends the sessions in which an account works at this school; those at another school go on. */
-const endSessions = ({ db, actor }: Context, accountId: string) =>
+export const endSessions = ({ db, actor }: Context, accountId: string) =>
   endSessionsAt(db, accountId, actor.schoolId)
 
 /** Sets what a member of staff may do. Their other pages follow at the next request. */
@@ -313,38 +307,14 @@ export const endSession = defineCommand({
   },
 })
 
-/** Closes an account at once; teaching ends on the last day. The name stays wherever it is in the history. */
-export const deactivate = defineCommand({
-  input: deactivateInput,
-  right: changeStaff,
-  run: async (context, { staffId, seen: version, lastDay }) => {
-    const { db, actor } = context
-    const account = await accountSeen(context, staffId, version)
-    if (account.accountId === actor.accountId) throw refuse('oneself', {})
-    if (account.roles.includes('administrator'))
-      await keepAdministrator(context, account.accountId, account.name)
-    await db.updateTable('membership').set({ active: false }).where('personId', '=', staffId).execute()
-    await endSessions(context, account.accountId)
-    const away = addDays(lastDay, 1)
-    for (const table of ['homeroom_teacher', 'class_teacher']) {
-      await sql`delete from ${sql.table(table)} where staff_id = ${staffId} and lower(period) >= ${away}::date`.execute(
-        db,
-      )
-      await sql`update ${sql.table(table)} set period = daterange(lower(period), ${away}::date)
-        where staff_id = ${staffId} and (upper(period) is null or upper(period) > ${away}::date)`.execute(db)
-    }
-    context.changed(staffTopic(), rollTopic(), registersTopic())
-    return null
-  },
-})
-
-/** Opens an account again, with the roles and the password it had. */
+/** Opens an account again, with the roles and the password it had. What they taught was given up and stays so. */
 export const reactivate = defineCommand({
   input: z.object({ staffId: id, seen }),
   right: changeStaff,
   run: async (context, { staffId, seen: version }) => {
     await accountSeen(context, staffId, version)
     await context.db.updateTable('membership').set({ active: true }).where('personId', '=', staffId).execute()
+    await context.db.updateTable('staffMember').set({ lastDay: null }).where('id', '=', staffId).execute()
     context.changed(staffTopic())
     return null
   },

@@ -2,16 +2,8 @@ import { sql } from 'kysely'
 import { bestFirst, defineDomain, holdsAll, plainText, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { textOf } from '@/server/platform/words'
-import {
-  create,
-  deactivate,
-  endSession,
-  mailSignIn,
-  reactivate,
-  resetPassword,
-  setMember,
-  setRoles,
-} from './accounts'
+import { create, endSession, mailSignIn, reactivate, resetPassword, setMember, setRoles } from './accounts'
+import { closeAccounts, deactivate } from './leaving'
 import { accountOpened } from './mails'
 import { ofChildren, ownAddress, shareAddress } from './own-address'
 import { list, member, sessions } from './queries'
@@ -35,6 +27,7 @@ export const staff = defineDomain({
     shareAddress,
   },
   mails: { accountOpened },
+  recurring: { closeAccounts },
   find: [
     (context, words) => sql<Found>`
       select 'staff' as kind, s.id, s.sort_name as name, 'staff' as detail, '/school/staff/' || s.id as href
@@ -51,6 +44,7 @@ export const staff = defineDomain({
         family_name: 'family name',
         email: 'e-mail',
         phone: 'telephone',
+        last_day: 'last day',
         email_for_guardians: 'guardians see the e-mail',
       },
       name: "given_name || ' ' || family_name",

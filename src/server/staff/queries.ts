@@ -94,6 +94,8 @@ export const member = defineQuery({
       id: record.id,
       name: record.sortName,
       version: record.version,
+      /** The last day of somebody who leaves or has left. */
+      lastDay: record.lastDay,
       fields: {
         givenName: record.givenName,
         familyName: record.familyName,

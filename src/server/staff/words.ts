@@ -8,6 +8,7 @@ export const { refuse, refuseField } = refusals('staff', {
   weak: ({ rules }: { rules: readonly string[] }) => rules.join(' '),
   lastAdministrator: ({ name }: { name: string }) =>
     `${name} is the only administrator. Make someone else an administrator first.`,
+  ownSuccessor: () => 'Choose somebody else to take over their classes.',
   oneself: () => 'You cannot deactivate your own account. Ask another administrator.',
   usedElsewhere: ({ name }: { name: string }) =>
     `${name} also belongs to another school, so the password cannot be set here. They can change it themselves, or whoever runs Kedge resets it.`,

@@ -1,15 +1,29 @@
 import { sql } from 'kysely'
 import { dayKind } from '@/core/calendar/school-year'
 import { lessonChangeInput } from '@/core/timetable/inputs'
+import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { updateSeen } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
+import { sessionsMoved } from '@/server/school/sessions-moved'
 import { coverTopic, lessonTopic, lessonsTopic } from '@/server/school/topics'
 import { lessonsOnDay } from './on-day'
 import { arrangeLessons } from './rights'
 import { refuse, refuseField } from './words'
 
 const topicsOf = ({ classId }: { classId: string }) => [lessonsTopic(), lessonTopic(classId), coverTopic()]
+
+/** How many marks the register of a lesson has. */
+async function marksOf(
+  { db }: Context,
+  { classId, date, period }: { readonly classId: string; readonly date: string; readonly period: number },
+): Promise<number> {
+  const { rows } = await sql<{ n: number }>`select count(*)::int as n from attendance_mark
+    where class_id = ${classId} and session_date = ${date} and session = ${String(period)} and code_id is not null`.execute(
+    db,
+  )
+  return rows[0]?.n ?? 0
+}
 
 /** Arranges one lesson of one day: who covers it, another room, or that it is cancelled. */
 export const changeLesson = defineCommand({
@@ -19,6 +33,7 @@ export const changeLesson = defineCommand({
     days: 30,
     whenChangedSince: 'stop',
     topics: topicsOf,
+    after: (context: Context, { date }: { date: string }) => sessionsMoved(context, date, date),
   },
   run: async (context, { classId, date, period, seen: version, confirmed, ...asked }) => {
     const { db, actor, now } = context
@@ -51,6 +66,10 @@ export const changeLesson = defineCommand({
           words: `${inRoom.name} is in ${inRoom.room ?? 'this room'} in this period.`,
         })
     }
+    if (cancelled && !confirmed && !lesson.cancelled) {
+      const marks = await marksOf(context, { classId, date, period })
+      if (marks > 0) throw refuseField('confirmed', 'marksAreKept', { marks })
+    }
     const columns = { cancelled, staffId, roomId, note, changedBy: actor.name, changedAt: now }
     const key = { classId, onDate: date, period }
     const made =
@@ -70,6 +89,7 @@ export const changeLesson = defineCommand({
         .where('onDate', '=', date)
         .where('period', '=', period)
         .execute()
+    await sessionsMoved(context, date, date)
     context.changed(...topicsOf({ classId }))
     return null
   },

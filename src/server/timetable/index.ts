@@ -8,11 +8,13 @@ import { removeTimetable, replaceLessons, saveTimetable, setLesson, timetable as
 export {
   halfDayStarts,
   lessonsHeld,
+  lessonsPlaced,
   lessonsOnDay,
   nearestLessons,
   type DayLesson,
   type HeldLessons,
 } from './on-day'
+export { endCover } from './end-cover'
 export { arrangeLessons } from './rights'
 
 /** Which lessons there are, when, and what is different on a day. */

@@ -1,6 +1,12 @@
 import { sql, type RawBuilder, type Transaction } from 'kysely'
 import { cycleDay, cycleDayNames, halfOf, type Cycle } from '@/core/timetable/timetable'
-import { dayKind, nearestSchoolDay, type DayKind, type SchoolYear } from '@/core/calendar/school-year'
+import {
+  dayKind,
+  nearestSchoolDay,
+  schoolDays,
+  type DayKind,
+  type SchoolYear,
+} from '@/core/calendar/school-year'
 import type { Tables } from '@/db/tables'
 import type { Context } from '@/server/platform/context'
 import { isTeacherOf, sizeByClass, teachersByClass } from '@/server/school/facts'
@@ -84,7 +90,7 @@ export async function lessonsOnDay(
         x.staff_id as cover_id, coalesce(x.cancelled, false) as cancelled, x.note, coalesce(x.version, 0) as version, ${own} as own
       from lesson l
       left join lesson_change x on x.school_id = l.school_id and x.class_id = l.class_id and x.on_date = ${date} and x.period = l.period
-      where l.timetable_id = ${timetable.id} and l.cycle_day = ${n}
+      where l.timetable_id = ${timetable.id} and l.cycle_day = ${n} and l.days @> ${date}::date
         and ${only.classId ? sql`l.class_id = ${only.classId}` : sql`true`} and ${only.own ? own : sql`true`} and exists (
           select 1 from class_term t join term w on w.school_id = t.school_id and w.id = t.term_id
           where t.school_id = l.school_id and t.class_id = l.class_id and ${date} between w.first_day and w.last_day)
@@ -122,43 +128,66 @@ export async function halfDayStarts(
 /** The lessons that are held on some days and in which registers are taken, for joins. */
 export type HeldLessons = RawBuilder<{ classId: string; day: string; period: number }>
 
+/** Each lesson of the timetables on some days: with its day; those of a class only in its terms, none that is cancelled. */
+async function placedOn(
+  { db }: Context,
+  years: readonly SchoolYear[],
+  daysOf: (year: SchoolYear) => readonly string[],
+  classes: RawBuilder<unknown>,
+): Promise<HeldLessons> {
+  const timetables = await db
+    .selectFrom('timetable')
+    .select(['id', 'firstDay', 'lastDay', 'cycle', 'cycleDays'])
+    .execute()
+  const placed = years.flatMap((year) =>
+    daysOf(year).flatMap((day) =>
+      timetables.flatMap((t) => {
+        const n = cycleDay(t, year, day)
+        return n === undefined ? [] : [{ day, id: t.id, n }]
+      }),
+    ),
+  )
+  return sql`
+    with running as materialized (
+      select t.class_id, w.first_day, w.last_day from class_term t
+      join term w on w.school_id = t.school_id and w.id = t.term_id ${classes}
+    )
+    select l.class_id, d.day, l.period
+    from unnest(${placed.map((p) => p.day)}::date[], ${placed.map((p) => p.id)}::uuid[], ${placed.map((p) => p.n)}::int[])
+      as d(day, timetable_id, cycle_day)
+    join lesson l on l.timetable_id = d.timetable_id and l.cycle_day = d.cycle_day and l.days @> d.day
+    join running r on r.class_id = l.class_id and d.day between r.first_day and r.last_day
+    where not exists (select 1 from lesson_change x where x.school_id = l.school_id and x.class_id = l.class_id
+      and x.on_date = d.day and x.period = l.period and x.cancelled)`
+}
+
+/** All lessons that take place between two dates, whichever registers their year groups take now. */
+export const lessonsPlaced = (
+  context: Context,
+  years: readonly SchoolYear[],
+  from: string,
+  to: string,
+): Promise<HeldLessons> => placedOn(context, years, (year) => schoolDays(year, from, to), sql``)
+
 /**
  * The lessons held on some days, of classes whose year group takes registers in them: as the timetables in use have
  * them, without those cancelled.
  * @param days school days of the year
  * @returns a select of `class_id`, `day` and `period`
  */
-export async function lessonsHeld(
-  { db }: Context,
+export const lessonsHeld = (
+  context: Context,
   year: SchoolYear,
   days: readonly string[],
-): Promise<HeldLessons> {
-  const timetables = await db
-    .selectFrom('timetable')
-    .select(['id', 'firstDay', 'lastDay', 'cycle', 'cycleDays'])
-    .execute()
-  const placed = days.flatMap((day) =>
-    timetables.flatMap((t) => {
-      const n = cycleDay(t, year, day)
-      return n === undefined ? [] : [{ day, id: t.id, n }]
-    }),
-  )
-  return sql`
-    with running as materialized (
-      select t.class_id, w.first_day, w.last_day from class_term t
-      join term w on w.school_id = t.school_id and w.id = t.term_id
-      join class c on c.school_id = t.school_id and c.id = t.class_id
+): Promise<HeldLessons> =>
+  placedOn(
+    context,
+    [year],
+    () => days,
+    sql`join class c on c.school_id = t.school_id and c.id = t.class_id
       join course k on k.school_id = c.school_id and k.id = c.course_id
-      join year_group g on g.school_id = k.school_id and g.id = k.year_group_id and g.registers <> 'half-days'
-    )
-    select l.class_id, d.day, l.period
-    from unnest(${placed.map((p) => p.day)}::date[], ${placed.map((p) => p.id)}::uuid[], ${placed.map((p) => p.n)}::int[])
-      as d(day, timetable_id, cycle_day)
-    join lesson l on l.timetable_id = d.timetable_id and l.cycle_day = d.cycle_day
-    join running r on r.class_id = l.class_id and d.day between r.first_day and r.last_day
-    where not exists (select 1 from lesson_change x where x.school_id = l.school_id and x.class_id = l.class_id
-      and x.on_date = d.day and x.period = l.period and x.cancelled)`
-}
+      join year_group g on g.school_id = k.school_id and g.id = k.year_group_id and g.registers <> 'half-days'`,
+  )
 
 interface Slot {
   readonly date: string
@@ -176,6 +205,10 @@ export async function nearestLessons(
   const slots = await db
     .selectFrom('lesson')
     .select(['cycleDay', 'period'])
+    .select([
+      sql<string | null>`lower(days)::text`.as('from'),
+      sql<string | null>`upper(days)::text`.as('until'),
+    ])
     .where('timetableId', '=', timetable.id)
     .where('classId', '=', classId)
     .orderBy('period')
@@ -184,7 +217,7 @@ export async function nearestLessons(
     if (date === undefined) return undefined
     const n = cycleDay(timetable, year, date)
     const own = slots
-      .filter((l) => l.cycleDay === n)
+      .filter((l) => l.cycleDay === n && (l.from ?? date) <= date && (l.until === null || date < l.until))
       .map(({ period }) => ({ date, period }))
       .filter((s) => s.date !== at.date || (direction === 1 ? s.period > at.period : s.period < at.period))
     return direction === 1 ? own[0] : own.at(-1)

@@ -1,22 +1,39 @@
-import { sql } from 'kysely'
+import { sql, type RawBuilder } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { civilDate, id, seen } from '@/core/inputs'
 import { lessonCellInput, lessonsInput, timetableInput } from '@/core/timetable/inputs'
-import { clashes, cycleDayNames, cycleLength, type Clash, type Cycle } from '@/core/timetable/timetable'
+import { addDays } from '@/core/calendar/school-year'
+import {
+  changesFrom,
+  clashes,
+  cycleDay,
+  cycleDayNames,
+  cycleLength,
+  lessonBegun,
+  type Clash,
+  type Cycle,
+} from '@/core/timetable/timetable'
+import { localTime } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { makeRoomAmong } from '@/server/school/one-at-a-time'
+import { sessionsMoved } from '@/server/school/sessions-moved'
 import { timetableTopic, yearTopic } from '@/server/school/topics'
 import { clockTime } from './on-day'
 import { editTimetable, seeTimetable } from './rights'
 import { refuse, refuseField } from './words'
 
 const topics = () => [timetableTopic()]
-const undo = { days: 30, whenChangedSince: 'stop', topics } as const
+const undo = {
+  days: 30,
+  whenChangedSince: 'stop',
+  topics,
+  after: (context: Context) => timetablesMoved(context),
+} as const
 
 interface LessonRow {
   readonly id: string
@@ -52,6 +69,8 @@ export const timetable = defineQuery({
       context.may(editTimetable, {}),
     ])
     const [shown] = all
+    // Who changes it sees what counts from tomorrow on: lessons of today that have begun stay as they were.
+    const shownOn = mayChange && date === context.today ? addDays(date, 1) : date
     const [periods, lessons, { rows: classes }, rooms, yearGroups] = await Promise.all([
       shown
         ? db
@@ -66,6 +85,7 @@ export const timetable = defineQuery({
             .selectFrom('lesson')
             .select(['id', 'cycleDay', 'period', 'classId', 'roomId', 'version'])
             .where('timetableId', '=', shown.id)
+            .where(sql<boolean>`days @> ${shownOn}::date`)
             .orderBy('cycleDay')
             .orderBy('period')
             .orderBy('id')
@@ -93,9 +113,32 @@ export const timetable = defineQuery({
       classes,
       rooms,
       mayChange,
+      shownOn,
     }
   },
 })
+
+const keptLessons = async ({ db }: Context): Promise<number> => {
+  const { rows } = await sql<{ n: number }>`
+    select count(*)::int as n from attendance_mark where kept and class_id is not null`.execute(db)
+  return rows[0]?.n ?? 0
+}
+
+/** Lessons may be elsewhere on any day of any timetable; refused where registers that were taken lose theirs. */
+async function keepRegisters(context: Context): Promise<void> {
+  const before = await keptLessons(context)
+  await timetablesMoved(context)
+  const lost = (await keptLessons(context)) - before
+  if (lost > 0) throw refuse('registersLost', { n: lost })
+}
+
+async function timetablesMoved(context: Context): Promise<void> {
+  const { rows } = await sql<{ from: string | null }>`
+    select min(session_date)::text as "from" from attendance_mark where class_id is not null`.execute(
+    context.db,
+  )
+  if (rows[0]?.from) await sessionsMoved(context, rows[0].from)
+}
 
 /** Makes a timetable, or changes its days and periods. A new one ends the one before. */
 export const saveTimetable = defineCommand({
@@ -136,6 +179,7 @@ export const saveTimetable = defineCommand({
         as a(number smallint, starts time, ends time)
       on conflict (school_id, timetable_id, number) do update set starts = excluded.starts, ends = excluded.ends
         where (p.starts, p.ends) is distinct from (excluded.starts, excluded.ends)`.execute(db)
+    await keepRegisters(context)
     context.changed(...topics())
     return { timetableId }
   },
@@ -168,6 +212,8 @@ async function held({ db }: Context, timetableId: string) {
     .selectFrom('timetable as t')
     .select((eb) => [
       't.firstDay',
+      't.lastDay',
+      't.cycle',
       't.cycleDays',
       eb
         .selectFrom('timetablePeriod as p')
@@ -182,6 +228,45 @@ async function held({ db }: Context, timetableId: string) {
   return { ...found, periods: Number(found.periods) }
 }
 
+type Held = Awaited<ReturnType<typeof held>>
+
+/**
+ * From which day a change of a slot counts: of today's lessons those that have begun stay. Null for a timetable that is
+ * not in use yet, which is changed as a whole.
+ */
+async function slotFrom(
+  context: Context,
+  timetableId: string,
+  found: Held,
+  slot: { readonly cycleDay: number; readonly period: number },
+): Promise<string | null> {
+  const { db, today, actor } = context
+  if (found.firstDay > today) return null
+  const [year, { rows }] = await Promise.all([
+    loadYear(db, today),
+    sql<{ starts: string }>`select ${clockTime('starts')} as starts from timetable_period
+      where timetable_id = ${timetableId} and number = ${slot.period}`.execute(db),
+  ])
+  const isToday = year !== undefined && cycleDay(found, year, today) === slot.cycleDay
+  const begun = isToday && rows[0] !== undefined && lessonBegun(rows[0], localTime(actor.timeZone).time)
+  return changesFrom(today, begun)
+}
+
+/** The days of a lesson that is entered from a day on, or for the whole timetable. */
+const daysFrom = (from: string | null): RawBuilder<string> => sql<string>`daterange(${from}::date, null)`
+
+/** Ends lessons with the day before; those that would never have been there go. */
+async function endLessons({ db }: Context, condition: RawBuilder<unknown>, from: string | null) {
+  const whole = from === null ? sql`true` : sql`lower(days) >= ${from}::date and not lower_inf(days)`
+  const { rows: gone } = await sql`delete from lesson l where ${condition} and ${whole} returning 1`.execute(
+    db,
+  )
+  if (from === null) return gone.length
+  const { rows: ended } = await sql`update lesson l set days = daterange(lower(days), ${from}::date)
+    where ${condition} and days @> ${from}::date returning 1`.execute(db)
+  return gone.length + ended.length
+}
+
 /** Teachers and rooms that are needed twice in one period of a timetable, in words. */
 async function clashesIn(
   { db }: Context,
@@ -193,7 +278,7 @@ async function clashesIn(
     sql<{ cycleDay: number; period: number; classId: string; roomId: string | null; name: string }>`
       select l.cycle_day, l.period, l.class_id, l.room_id, c.name from lesson l
       join class c on c.school_id = l.school_id and c.id = l.class_id where l.timetable_id = ${timetableId}
-        and l.cycle_day = ${slot.cycleDay} and l.period = ${slot.period}
+        and l.days @> ${on}::date and l.cycle_day = ${slot.cycleDay} and l.period = ${slot.period}
       order by c.name`.execute(db),
     sql<{ classId: string; id: string; name: string }>`
       select t.class_id, f.id, f.given_name || ' ' || f.family_name as name from class_teacher t
@@ -212,64 +297,68 @@ async function clashesIn(
   }))
 }
 
-/** Enters, moves or removes the lesson of one cell of a timetable. */
+/** Enters, moves or removes the lesson of one cell of a timetable, from today or tomorrow on: what was stays. */
 export const setLesson = defineCommand({
   input: lessonCellInput,
   right: editTimetable,
   undo,
-  run: async (context, { timetableId, cycleDay, period, gone, lesson, confirmed }) => {
+  run: async (context, { timetableId, cycleDay: n, period, gone, lesson, confirmed }) => {
     const { db, actor } = context
-    const { firstDay, cycleDays, periods } = await held(context, timetableId)
-    if (cycleDay > cycleDays || period > periods) throw refuse('outsideTimetable', {})
+    const found = await held(context, timetableId)
+    if (n > found.cycleDays || period > found.periods) throw refuse('outsideTimetable', {})
+    const from = await slotFrom(context, timetableId, found, { cycleDay: n, period })
     if (gone) {
-      const removed = await db
-        .deleteFrom('lesson')
-        .where('id', '=', gone.lessonId)
-        .where('timetableId', '=', timetableId)
-        .where('version', '=', gone.seen)
-        .returning('id')
-        .executeTakeFirst()
-      if (!removed) throw refuse('slotTaken', {})
+      const one = sql`l.id = ${gone.lessonId} and l.timetable_id = ${timetableId} and l.version = ${gone.seen}`
+      if ((await endLessons(context, one, from)) === 0) throw refuse('slotTaken', {})
     }
     if (lesson) {
       const { rows } = await sql<{ name: string | null; room: boolean; there: boolean }>`select
         (select name from class where id = ${lesson.classId}) as name,
         ${lesson.roomId}::uuid is null or exists (select 1 from room where id = ${lesson.roomId}::uuid) as room,
-        exists (select 1 from lesson where timetable_id = ${timetableId} and cycle_day = ${cycleDay}
-          and period = ${period} and class_id = ${lesson.classId}) as there`.execute(db)
-      const [found] = rows
-      if (!found?.name || !found.room) throw refuse('partGone', {})
-      if (found.there) throw refuseField('lesson', 'lessonThere', { name: found.name })
+        exists (select 1 from lesson where timetable_id = ${timetableId} and cycle_day = ${n} and period = ${period}
+          and class_id = ${lesson.classId} and days && ${daysFrom(from)}) as there`.execute(db)
+      const [part] = rows
+      if (!part?.name || !part.room) throw refuse('partGone', {})
+      if (part.there) throw refuseField('lesson', 'lessonThere', { name: part.name })
       await db
         .insertInto('lesson')
-        .values({ schoolId: actor.schoolId, id: uuid(), timetableId, cycleDay, period, ...lesson })
+        .values({
+          schoolId: actor.schoolId,
+          id: uuid(),
+          timetableId,
+          cycleDay: n,
+          period,
+          days: daysFrom(from),
+          ...lesson,
+        })
         .execute()
-      const against = await clashesIn(
-        context,
-        timetableId,
-        context.today > firstDay ? context.today : firstDay,
-        { cycleDay, period },
-      )
+      const against = await clashesIn(context, timetableId, from ?? found.firstDay, { cycleDay: n, period })
       const own = against.filter((c) => c.classIds.includes(lesson.classId))
       if (!confirmed && own.length > 0)
         throw refuseField('confirmed', 'clash', { words: own.map((c) => c.words).join(' ') })
     }
+    await touch(context, timetableId)
     context.changed(...topics())
     return null
   },
 })
 
-/** Replaces all lessons of a timetable, as a file lists them. */
+/** Whoever has the timetable open to replace it by a file finds that lessons were changed since. */
+const touch = ({ db }: Context, timetableId: string) =>
+  sql`update timetable set version = version where id = ${timetableId}`.execute(db)
+
+/** Replaces all lessons of a timetable, as a file lists them: from tomorrow on, or from its first day if that is later. */
 export const replaceLessons = defineCommand({
   input: lessonsInput,
   right: editTimetable,
   undo,
-  run: async (context, { timetableId, lessons }) => {
-    const { db, actor } = context
-    const { cycleDays, periods } = await held(context, timetableId)
+  run: async (context, { timetableId, seen: version, lessons }) => {
+    const { db, actor, today } = context
+    const { firstDay, cycleDays, periods } = await held(context, timetableId)
+    await updateSeen(context, 'timetable', { id: timetableId }, version, {}, { what: 'this timetable' })
     if (lessons.some((l) => l.cycleDay > cycleDays || l.period > periods))
       throw refuse('outsideTimetable', {})
-    const places = lessons.map((l) => `${l.cycleDay} ${l.period} ${l.classId}`)
+    const from = firstDay > today ? null : changesFrom(today, true)
     const asked = sql`jsonb_to_recordset(${JSON.stringify(lessons)}::jsonb)
       as a("cycleDay" smallint, period smallint, "classId" uuid, "roomId" uuid)`
     const { rows: twice } = await sql<{ name: string }>`select c.name from ${asked}
@@ -280,16 +369,22 @@ export const replaceLessons = defineCommand({
     const { rows: known } = await sql<{ n: number }>`select count(*)::int as n from ${asked}
       join class c on c.id = a."classId" left join room r on r.id = a."roomId"
       where a."roomId" is null or r.id is not null`.execute(db)
-    if (known[0]?.n !== places.length) throw refuse('partGone', {})
+    if (known[0]?.n !== lessons.length) throw refuse('partGone', {})
     // Lessons that stay as they are keep their rows, so that the history says what was changed.
-    const { rows: gone } = await sql`delete from lesson l where timetable_id = ${timetableId} and not exists (
-      select 1 from ${asked} where a."cycleDay" = l.cycle_day and a.period = l.period and a."classId" = l.class_id
-        and a."roomId" is not distinct from l.room_id) returning 1`.execute(db)
+    const removed = await endLessons(
+      context,
+      sql`l.timetable_id = ${timetableId} and (upper(l.days) is null or upper(l.days) > ${from}::date or ${from}::date is null)
+        and not exists (select 1 from ${asked} where a."cycleDay" = l.cycle_day and a.period = l.period
+          and a."classId" = l.class_id and a."roomId" is not distinct from l.room_id)`,
+      from,
+    )
     const { rows: came } =
-      await sql`insert into lesson (school_id, id, timetable_id, cycle_day, period, class_id, room_id)
-      select ${actor.schoolId}, gen_random_uuid(), ${timetableId}, a."cycleDay", a.period, a."classId", a."roomId" from ${asked}
-      on conflict (school_id, timetable_id, cycle_day, period, class_id) do nothing returning 1`.execute(db)
+      await sql`insert into lesson (school_id, id, timetable_id, cycle_day, period, class_id, room_id, days)
+      select ${actor.schoolId}, gen_random_uuid(), ${timetableId}, a."cycleDay", a.period, a."classId", a."roomId", ${daysFrom(from)}
+      from ${asked} where not exists (select 1 from lesson l where l.timetable_id = ${timetableId}
+        and l.cycle_day = a."cycleDay" and l.period = a.period and l.class_id = a."classId" and l.days && ${daysFrom(from)})
+      returning 1`.execute(db)
     context.changed(...topics())
-    return { removed: gone.length, added: came.length }
+    return { removed, added: came.length }
   },
 })

@@ -21,6 +21,10 @@ export const { refuse, refuseField } = refusals('timetable', {
       : `${n} lessons lie on days or in periods that would go. Move them first.`,
   takenWith: ({ n }: { n: number }) =>
     `${n === 1 ? '1 register was' : `${n} registers were`} taken with this timetable, so it stays. Give it a last day instead.`,
+  registersLost: ({ n }: { n: number }) =>
+    `${n === 1 ? '1 mark was' : `${n} marks were`} entered in lessons that would no longer be there. A timetable is changed from a day on: make a new one that begins later, or choose other days.`,
+  marksAreKept: ({ marks }: { marks: number }) =>
+    `The register of this lesson was taken: ${marks === 1 ? '1 mark' : `${marks} marks`}. They are kept from before and count nowhere. Save it anyway to cancel the lesson.`,
   clash: ({ words }: { words: string }) => `${words} Save it anyway if both are right.`,
   lessonThere: ({ name }: { name: string }) => `${name} already has a lesson then.`,
   slotTaken: () =>

@@ -8,6 +8,7 @@ import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal, refuseProblems } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
+import { sessionsMoved } from '@/server/school/sessions-moved'
 import { registersTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
 
@@ -32,7 +33,8 @@ export const touchedBy = defineQuery({
   },
 })
 
-async function checked({ db }: Context, asked: z.infer<typeof closureInput>) {
+/** Refuses days that cannot be; answers the first day on which anything changes. */
+async function checked({ db }: Context, asked: z.infer<typeof closureInput>): Promise<string> {
   // Two who add days at once come one after the other, so that they cannot overlap.
   const year = await db
     .selectFrom('academicYear')
@@ -53,18 +55,40 @@ async function checked({ db }: Context, asked: z.infer<typeof closureInput>) {
       asked,
     ),
   )
+  const before = others.find((c) => c.id === asked.closureId)
+  return before && before.firstDay < asked.firstDay ? before.firstDay : asked.firstDay
 }
 
-/** Adds days without school, or moves them. Registers that were taken on such a day stay. */
+/** Sessions move from a closure on: a timetable of numbered days counts the days after it anew. */
+const yearMoved = async (context: Context, yearId: string): Promise<void> => {
+  const year = await context.db
+    .selectFrom('academicYear')
+    .select('firstDay')
+    .where('id', '=', yearId)
+    .executeTakeFirst()
+  if (year) await sessionsMoved(context, year.firstDay)
+}
+
+const undo = {
+  days: 30,
+  whenChangedSince: 'stop',
+  topics: () => [yearTopic(), registersTopic()],
+} as const
+
+/** Adds days without school, or moves them. Registers that were taken on such a day are kept, and count nowhere. */
 export const saveClosure = defineCommand({
   input: closureInput,
   right: setUpYear,
-  undo: { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), registersTopic()] },
+  undo: {
+    ...undo,
+    after: (context: Context, { yearId }: z.infer<typeof closureInput>) => yearMoved(context, yearId),
+  },
   run: async (context, asked) => {
     const { db, actor } = context
-    await checked(context, asked)
+    const from = await checked(context, asked)
     const { kind, name, firstDay, lastDay, yearId } = asked
-    const columns = { kind, name, firstDay, lastDay }
+    const countedUntil = firstDay <= context.today ? context.today : null
+    const columns = { kind, name, firstDay, lastDay, countedUntil }
     const closureId = asked.closureId ?? uuid()
     if (asked.closureId)
       await updateSeen(context, 'closure', { id: closureId }, asked.seen, columns, {
@@ -75,6 +99,7 @@ export const saveClosure = defineCommand({
         .insertInto('closure')
         .values({ schoolId: actor.schoolId, id: closureId, yearId, ...columns })
         .execute()
+    await sessionsMoved(context, from)
     context.changed(yearTopic(), registersTopic())
     return { closureId }
   },
@@ -84,7 +109,17 @@ export const saveClosure = defineCommand({
 export const removeClosure = defineCommand({
   input: z.object({ closureId: id, seen }),
   right: setUpYear,
-  undo: { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), registersTopic()] },
+  undo: {
+    ...undo,
+    after: async (context: Context, { closureId }: { closureId: string }) => {
+      const back = await context.db
+        .selectFrom('closure')
+        .select('yearId')
+        .where('id', '=', closureId)
+        .executeTakeFirst()
+      if (back) await yearMoved(context, back.yearId)
+    },
+  },
   run: async (context, { closureId, seen: version }) => {
     await updateSeen(
       context,
@@ -96,7 +131,12 @@ export const removeClosure = defineCommand({
         what: 'these days',
       },
     )
-    await context.db.deleteFrom('closure').where('id', '=', closureId).execute()
+    const gone = await context.db
+      .deleteFrom('closure')
+      .where('id', '=', closureId)
+      .returning('firstDay')
+      .executeTakeFirst()
+    if (gone) await sessionsMoved(context, gone.firstDay)
     context.changed(yearTopic(), registersTopic())
     return null
   },

@@ -3,6 +3,7 @@ import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
 import { classInput, registersInput, roomsInput, subjectsInput } from '@/core/calendar/inputs'
 import type { Context } from '@/server/platform/context'
+import { sessionsMoved } from '@/server/school/sessions-moved'
 import { enrolledUntil } from '@/server/school/facts'
 import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
@@ -119,20 +120,25 @@ async function courseFor({ db, actor }: Context, { subjectId, yearGroupId }: Ask
 }
 
 /** The terms of a class; one that already holds marks stays. */
-async function setTerms({ db, actor }: Context, classId: string, termIds: readonly string[]): Promise<void> {
+async function setTerms(context: Context, classId: string, termIds: readonly string[]): Promise<void> {
+  const { db, actor } = context
   const { rows } = await sql<{
     name: string
   }>`select t.name from class_term ct join term t on t.school_id = ct.school_id and t.id = ct.term_id
     where ct.class_id = ${classId} and ct.term_id <> all(${termIds}::uuid[]) and exists (
       select 1 from gradebook g where g.class_id = ct.class_id and g.term_id = ct.term_id)`.execute(db)
   if (rows[0]) throw refuseField('termIds', 'termHasMarks', { term: rows[0].name })
-  await sql`delete from class_term where class_id = ${classId} and term_id <> all(${termIds}::uuid[])`.execute(
+  const { rows: left } = await sql<{ firstDay: string }>`
+    delete from class_term ct using term t where t.school_id = ct.school_id and t.id = ct.term_id
+      and ct.class_id = ${classId} and ct.term_id <> all(${termIds}::uuid[]) returning t.first_day::text`.execute(
     db,
   )
   await sql`insert into class_term (school_id, class_id, term_id)
     select ${actor.schoolId}, ${classId}, t from unnest(${termIds}::uuid[]) t on conflict do nothing`.execute(
     db,
   )
+  const [first] = left.map((t) => t.firstDay).sort()
+  if (first) await sessionsMoved(context, first)
 }
 
 /** The homerooms whose students belong in the class; new students of theirs are proposed it. */

@@ -8,11 +8,24 @@ import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal, refuseProblems } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
+import { sessionsMoved } from '@/server/school/sessions-moved'
 import { registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
 import { refuse, refuseField } from './words'
 
-const undo = { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), registersTopic()] } as const
+const undo = {
+  days: 30,
+  whenChangedSince: 'stop',
+  topics: () => [yearTopic(), registersTopic()],
+  after: (context: Context) => allSessionsMoved(context),
+} as const
+
+/** Terms and years decide which days have school at all; they change rarely. */
+async function allSessionsMoved(context: Context): Promise<void> {
+  const { rows } = await sql<{ from: string | null }>`
+    select min(session_date)::text as "from" from attendance_mark`.execute(context.db)
+  if (rows[0]?.from) await sessionsMoved(context, rows[0].from)
+}
 
 /** A year with its terms; two who change them at once come one after the other. */
 async function yearOf({ db }: Context, yearId: string) {
@@ -97,6 +110,7 @@ export const saveTerm = defineCommand({
           position: Math.max(0, ...year.terms.map((t) => t.position)) + 1,
         })
         .execute()
+    await allSessionsMoved(context)
     context.changed(yearTopic(), registersTopic())
     return { termId: savedId }
   },
@@ -119,6 +133,7 @@ export const removeTerm = defineCommand({
     if (term?.terms === 1) throw refuse('lastTerm', {})
     await db.deleteFrom('termPeriod').where('termId', '=', termId).execute()
     await db.deleteFrom('term').where('id', '=', termId).execute()
+    await allSessionsMoved(context)
     context.changed(yearTopic())
     return null
   },
@@ -164,6 +179,7 @@ export const saveYear = defineCommand({
       { name, firstDay, lastDay, weekdays: week },
       { what: 'this year' },
     )
+    await allSessionsMoved(context)
     context.changed(yearTopic(), registersTopic())
     return null
   },

@@ -9,6 +9,7 @@ export function AttendanceHead({
   page,
   detail,
   act,
+  today = false,
 }: {
   page:
     | 'Registers'
@@ -22,8 +23,11 @@ export function AttendanceHead({
     | 'Corrections'
   detail?: ReactNode
   act?: ReactNode
+  /** The page is about now, whichever date is chosen. */
+  today?: boolean
 }) {
-  const { acts, date } = useSchool()
+  const { acts, date: chosen, today: now } = useSchool()
+  const date = today ? now : chosen
   const more = [
     '/attendance/lessons',
     '/attendance/calls',

@@ -62,6 +62,7 @@ export function BuildingPage({ initial }: { initial: QueryOutput<'attendance.inB
     <div className="sheet max-w-6xl">
       <AttendanceHead
         page="In the building"
+        today
         detail={`${count('here')} here, ${count('away')} away, ${count('not known')} not known${time && `, at ${time}`}`}
         act={<Button onClick={() => window.print()}>Print</Button>}
       />

@@ -11,6 +11,7 @@ import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
 import { AttendanceHead } from '@/app/(school)/attendance/attendance-head'
+import { KeptRegisters } from './kept-registers'
 
 const CorrectDialog = later(() => import('./correct-dialog').then((m) => m.CorrectDialog))
 
@@ -54,7 +55,15 @@ const columns: readonly Column<Student>[] = [
 ]
 
 /** Marks of many students or many sessions are entered or changed in one act, after a preview. */
-export function CorrectionsPage({ initial, date }: { initial: Correctable; date: string }) {
+export function CorrectionsPage({
+  initial,
+  kept,
+  date,
+}: {
+  initial: Correctable
+  kept: QueryOutput<'attendance.keptMarks'>
+  date: string
+}) {
   const [{ students, codes }, refresh] = useLive('attendance.correctable', { date }, initial)
   const undoable = useUndoable(refresh)
   const view = useTableAddress()
@@ -107,6 +116,7 @@ export function CorrectionsPage({ initial, date }: { initial: Correctable; date:
         }}
         empty={<p>No students are in a homeroom on this date.</p>}
       />
+      <KeptRegisters initial={kept} />
       {open && (
         <CorrectDialog
           students={chosen}

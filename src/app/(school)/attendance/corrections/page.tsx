@@ -11,6 +11,7 @@ export default async function Page({
     <CorrectionsPage
       key={date}
       initial={await fetchForPage('attendance.correctable', { date })}
+      kept={await fetchForPage('attendance.keptMarks', {})}
       date={date}
     />
   )

@@ -36,6 +36,7 @@ export function LettersDialog({
 }) {
   const [templateId, setTemplateId] = useState<string>()
   const [again, setAgain] = useState(false)
+  const [aboveToo, setAboveToo] = useState(false)
   const [problem, setProblem] = useState<string>()
   const [busy, setBusy] = useState(false)
   const [key, setKey] = useState(newKey)
@@ -48,6 +49,7 @@ export function LettersDialog({
     studentIds: [...studentIds],
     ...counted,
     again,
+    aboveToo,
   }
   const { answer: shown, problem: unread } = useAnswer('attendance.lettersToSend', input, { keep: true })
   async function send() {
@@ -115,6 +117,16 @@ export function LettersDialog({
             checked={again}
             onChange={(e) => setAgain(e.target.checked)}
           />
+        )}
+        {shown && shown.above.length > 0 && (
+          <div className="hint grid gap-1">
+            <LeftOut words="Not below the school's attendance threshold" names={shown.above} />
+            <Tick
+              label="Write about these students too"
+              checked={aboveToo}
+              onChange={(e) => setAboveToo(e.target.checked)}
+            />
+          </div>
         )}
         {shown?.first && (
           <section aria-label="The first letter" className="border border-rule bg-panel p-4">

@@ -83,10 +83,11 @@ function Clashes({
 export function TimetablePage({ initial, date }: { initial: Shown; date: string }) {
   const [shown, refresh] = useLive('timetable.shown', { date }, initial)
   const undoable = useUndoable(refresh)
-  const { actor } = useSchool()
+  const { actor, today } = useSchool()
   const [open, setOpen] = useState<'new' | 'edit' | 'registers'>()
   const [unread, setUnread] = useState<readonly string[]>([])
-  const [file, setFile] = useState<readonly CsvLesson[]>()
+  // What the file holds, and the timetable as it was when the file was chosen.
+  const [file, setFile] = useState<{ lessons: readonly CsvLesson[]; seen: number }>()
   const [{ by, of }, setView] = useQueryStates(
     { by: parseAsStringLiteral(kinds).withDefault('teacher'), of: parseAsString.withDefault('') },
     { history: 'replace' },
@@ -99,7 +100,7 @@ export function TimetablePage({ initial, date }: { initial: Shown; date: string 
     choices[0]
   const tableOf: TableOf | undefined = chosen && { kind: by, id: chosen.id, name: chosen.name }
   const replacing = useMemo(
-    () => timetable && file && { timetableId: timetable.id, lessons: [...file] },
+    () => timetable && file && { timetableId: timetable.id, seen: file.seen, lessons: [...file.lessons] },
     [timetable, file],
   )
   const saved = (words: string, run: string | undefined) => {
@@ -182,6 +183,12 @@ export function TimetablePage({ initial, date }: { initial: Shown; date: string 
               </>
             )}
           </div>
+          {shown.mayChange && timetable.firstDay <= today && (
+            <p className="mb-2 text-[13px] text-muted no-print">
+              What you change counts from today where the lesson has not begun, otherwise from tomorrow.
+              Earlier days stay as they were.
+            </p>
+          )}
           {tableOf ? (
             <TimetableGrid
               key={`${timetable.id} ${tableOf.id}`}
@@ -206,7 +213,7 @@ export function TimetablePage({ initial, date }: { initial: Shown; date: string 
                 onProblems={setUnread}
                 onRead={(rows) => {
                   const read = readTimetableCsv(rows, shown, shown.days, shown.periods.length)
-                  if (read.problems.length === 0) setFile(read.lessons)
+                  if (read.problems.length === 0) setFile({ lessons: read.lessons, seen: timetable.version })
                   return read.problems
                 }}
               />
@@ -233,7 +240,7 @@ export function TimetablePage({ initial, date }: { initial: Shown; date: string 
           command="timetable.replaceLessons"
           input={replacing}
           title={`Replace all lessons by ${replacing.lessons.length} of the file`}
-          description="Lessons that are the same stay. Marks of registers that were taken stay too."
+          description="From tomorrow on, or from the first day of a timetable that is not in use yet. Lessons that are the same stay, and so does everything until today."
           act="Replace the lessons"
           onClose={() => setFile(undefined)}
           onDone={({ added, removed }, run) => saved(`${added} lessons added, ${removed} removed.`, run)}

@@ -2,7 +2,7 @@
 import Link from '@/screen/link'
 import { shortDate } from '@/core/calendar/date-words'
 import { dayWords } from '@/core/calendar/day-words'
-import { useSchool } from '@/screen/school-context'
+import { KeptMarks } from './kept-marks'
 import { sessionQuery, type Register, type RegisterInput } from './use-register'
 
 /** Why the register of a lesson cannot be taken, if that lies in the lesson. */
@@ -29,55 +29,16 @@ function halfDayReason({ begun, rows, place, date, session, taken }: Register): 
     : undefined
 }
 
-/** Marks of a lesson that the timetable no longer has: they count, so they can be seen. */
-function MarksLeft({ rows, codes, date }: Register) {
-  const mayCorrect = useSchool().acts.some((act) => act.href === '/attendance/corrections')
-  const codeOf = new Map(codes.map((c) => [c.id, c]))
-  const marked = rows.flatMap((row) => {
-    const code = row.mark?.codeId ? codeOf.get(row.mark.codeId) : undefined
-    return code ? [{ row, code }] : []
-  })
-  if (marked.length === 0) return null
-  return (
-    <>
-      <p>
-        It was marked when the timetable had this lesson. These marks count in the figures.{' '}
-        {mayCorrect ? (
-          <Link className="link" href={`/attendance/corrections?date=${date}`}>
-            Change them in Corrections
-          </Link>
-        ) : (
-          'The office can change them.'
-        )}
-      </p>
-      <table className="rows" aria-label="Marks of this lesson">
-        <thead>
-          <tr>
-            <th scope="col">Student</th>
-            <th scope="col">Mark</th>
-            <th scope="col">Entered by</th>
-          </tr>
-        </thead>
-        <tbody>
-          {marked.map(({ row, code }) => (
-            <tr key={row.studentId}>
-              <th scope="row">{row.name}</th>
-              <td>
-                <strong>{code.code}</strong> {code.label}
-                {row.mark?.minutesLate != null && `, ${row.mark.minutesLate} min`}
-                {row.mark?.note && `, ${row.mark.note}`}
-              </td>
-              <td>{row.mark?.changedBy}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </>
-  )
-}
-
 /** Says why there is no register here, and where the nearest one is. */
-export function NoSession({ register, input }: { register: Register; input: RegisterInput }) {
+export function NoSession({
+  register,
+  input,
+  onCleared,
+}: {
+  register: Register
+  input: RegisterInput
+  onCleared: () => void
+}) {
   const { day, nearest, begun } = register
   const ofLesson = 'classId' in input
   const reason =
@@ -92,7 +53,7 @@ export function NoSession({ register, input }: { register: Register; input: Regi
   return (
     <div className="grid max-w-xl gap-3">
       <p>{reason}</p>
-      {ofLesson && !register.lesson && <MarksLeft {...register} />}
+      <KeptMarks register={register} input={input} onCleared={onCleared} />
       {!ofLesson && !register.taken && (
         <Link className="link" href={`/attendance/lessons?date=${input.date}`}>
           Lessons of the day

@@ -394,7 +394,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
             />
           </>
         ) : (
-          <NoSession register={register} input={input} />
+          <NoSession register={register} input={input} onCleared={() => void r.refresh()} />
         )}
       </div>
       {open && row && (

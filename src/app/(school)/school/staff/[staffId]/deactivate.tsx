@@ -1,11 +1,19 @@
 'use client'
 import { spokenName } from '@/core/people/names'
 import { DialogForm } from '@/screen/form/dialog-form'
-import { FormDate } from '@/screen/form/fields'
+import { FormDate, FormSelect } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
+import { useAnswer } from '@/screen/use-live'
+import { Tick } from '@/ui/field'
 import type { Member } from './member-page'
 
-/** Closes an account; says first what the person is still responsible for. */
+interface Values {
+  lastDay: string
+  atOnce: boolean
+  successorId: string
+}
+
+/** Ends somebody's work at the school; says first what the person is still responsible for, and who takes it over. */
 export function Deactivate({
   m,
   today,
@@ -15,31 +23,43 @@ export function Deactivate({
   m: Member
   today: string
   onClose: () => void
-  onSaved: () => void
+  onSaved: (run: string | undefined, atOnce: boolean) => void
 }) {
   const name = spokenName(m.name)
+  const { answer: staff } = useAnswer('staff.list', { date: today })
   const of = useCommandForm('staff.deactivate', {
     schema: () => import('@/core/people/inputs').then((x) => x.deactivateInput),
-    values: { lastDay: today },
-    places: ['lastDay'],
-    input: (v: { lastDay: string }) => ({ ...v, staffId: m.id, seen: m.version }),
-    onSaved,
+    values: { lastDay: today, atOnce: false, successorId: '' } as Values,
+    places: ['lastDay', 'successorId'],
+    input: (v: Values) => ({ ...v, staffId: m.id, seen: m.version }),
+    onSaved: (_, { atOnce }, run) => onSaved(run, atOnce ?? true),
   })
+  const others = staff?.filter((s) => s.id !== m.id && s.active)
   return (
     <DialogForm
       of={of}
       title={`Deactivate ${name}`}
-      description="They are signed out at once and cannot sign in. Their name stays wherever it is in the history, and the account can be reactivated."
+      description="After the last day they cannot sign in. Their name stays wherever it is in the history, and the account can be reactivated."
       save="Deactivate"
       onClose={onClose}
     >
+      <FormDate of={of} name="lastDay" label="Last day" />
+      <Tick label="Sign them out now" detail="the account closes at once" {...of.form.register('atOnce')} />
       {m.responsible.length > 0 && (
-        <p>
-          <strong>Still responsible for:</strong> {m.responsible.map((d) => d.name).join(', ')}. After the
-          last day these have one teacher fewer.
-        </p>
+        <>
+          <p>
+            <strong>Still responsible for:</strong> {m.responsible.map((d) => d.name).join(', ')}.
+          </p>
+          <FormSelect of={of} name="successorId" label="Taken over after the last day by">
+            <option value="">Nobody: these have one teacher fewer</option>
+            {others?.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+          </FormSelect>
+        </>
       )}
-      <FormDate of={of} name="lastDay" label="Last day of teaching" />
     </DialogForm>
   )
 }

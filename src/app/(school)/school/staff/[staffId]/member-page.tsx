@@ -13,7 +13,9 @@ import { EditField } from '@/screen/record/edit-field'
 import { useFields } from '@/screen/record/use-fields'
 import { useSchool } from '@/screen/school-context'
 import { newKey, tellServer } from '@/screen/server'
+import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
+import { shortDate } from '@/core/calendar/date-words'
 import { RoleTicks } from '@/app/(school)/school/staff/role-ticks'
 
 export type Member = QueryOutput<'staff.member'>
@@ -70,6 +72,7 @@ export function MemberPage({ initial }: { initial: Member }) {
   const [m, refresh] = useLive('staff.member', { staffId: initial.id }, initial)
   const { today } = useSchool()
   const { message, say, warn } = useMessage()
+  const undoable = useUndoable(refresh)
   const [dialog, setDialog] = useState<'password' | 'deactivate' | 'sessions'>()
   const name = spokenName(m.name)
   const of = useFields(
@@ -85,7 +88,10 @@ export function MemberPage({ initial }: { initial: Member }) {
   )
   async function reactivate() {
     const result = await tellServer('staff.reactivate', { staffId: m.id, seen: m.version }, newKey())
-    if (result.ok) say(`${name} can sign in again, with the password from before.`)
+    if (result.ok)
+      say(
+        `${name} can sign in, with the password from before. Homerooms and classes that were given up are not given back: choose them under School, Structure.`,
+      )
     else warn(result.failure.message)
     void refresh()
   }
@@ -100,7 +106,7 @@ export function MemberPage({ initial }: { initial: Member }) {
         detail={
           account
             ? account.active
-              ? `User name ${account.username}`
+              ? `User name ${account.username}${m.lastDay ? `, leaves after ${shortDate(m.lastDay, true)}` : ''}`
               : `User name ${account.username}, deactivated`
             : 'No account'
         }
@@ -110,9 +116,15 @@ export function MemberPage({ initial }: { initial: Member }) {
           account &&
           (account.active ? (
             <>
-              <Button kind="plain" onClick={() => setDialog('deactivate')}>
-                Deactivate
-              </Button>
+              {m.lastDay ? (
+                <Button kind="plain" onClick={() => void reactivate()}>
+                  Stays after all
+                </Button>
+              ) : (
+                <Button kind="plain" onClick={() => setDialog('deactivate')}>
+                  Deactivate
+                </Button>
+              )}
               <Button kind="plain" onClick={() => setDialog('password')}>
                 New password
               </Button>
@@ -130,6 +142,7 @@ export function MemberPage({ initial }: { initial: Member }) {
       </PageHead>
       <FieldConflicts of={of} labels={labels} />
       <Message {...message} />
+      <UndoableMessage of={undoable} />
       <div className="grid gap-8 md:grid-cols-2">
         <section aria-labelledby="details">
           <h2 id="details" className="mb-2 border-b border-ink pb-1">
@@ -184,9 +197,12 @@ export function MemberPage({ initial }: { initial: Member }) {
           m={m}
           today={today}
           onClose={() => setDialog(undefined)}
-          onSaved={() => {
+          onSaved={(run, atOnce) => {
             setDialog(undefined)
-            say(`${name} can no longer sign in.`)
+            undoable.done(
+              atOnce ? `${name} can no longer sign in.` : `${name} works here until the last day.`,
+              run,
+            )
             void refresh()
           }}
         />
