@@ -16,6 +16,7 @@ import { browserShelf } from '@/ui/saving/shelf'
 import type { Edit } from '@/ui/saving/edit'
 import { later, useFetchSoon } from './later'
 import { reconnect } from './live-hub'
+import { onSignedOut } from './signed-out'
 import { actAs, careForSession, newKey, sendOnce, tab } from './server'
 
 const SignInAgain = later(() => import('./sign-in-again').then((m) => m.SignInAgain))
@@ -135,12 +136,18 @@ export function SavingProvider({ owner, children }: { owner: Owner; children: Re
       [document, 'visibilitychange', hide],
     ]
     for (const [target, name, call] of listeners) target.addEventListener(name, call as EventListener)
+    const stopListening = onSignedOut((who) => {
+      if (who !== accountId) return
+      outbox.stop()
+      window.location.assign('/sign-in')
+    })
     void outbox.adopt()
     return () => {
       stop()
+      stopListening()
       for (const [target, name, call] of listeners) target.removeEventListener(name, call as EventListener)
     }
-  }, [outbox, flush])
+  }, [outbox, flush, accountId])
 
   const signedIn = useCallback(() => {
     setState('working')
@@ -153,7 +160,8 @@ export function SavingProvider({ owner, children }: { owner: Owner; children: Re
 
   return (
     <SavingContext.Provider value={saving}>
-      {children}
+      {/* Whoever comes to a page whose session has ended reads nothing on it. */}
+      <div className={state === 'working' ? 'contents' : 'invisible contents'}>{children}</div>
       {state === 'signing in' && (
         <SignInAgain username={owner.username} owner={`${accountId} ${schoolId}`} onSignedIn={signedIn} />
       )}

@@ -338,6 +338,49 @@ describe('two people at one browser', () => {
     ).toBe('Remi Achterberg')
     await first.close()
   })
+  test('a page that is open beside the one that signs out shows nothing any more, nor does one whose session ended', async () => {
+    const first = await app.person()
+    await first.signIn('e.leask')
+    const record = `/people/${await idOf("select id from student where sort_name = 'Lacey, Thora'")}`
+    await first.go(record)
+    const seen = (page: typeof first.page) =>
+      page.evaluate(() => {
+        const shown = [...document.querySelectorAll<HTMLElement>('main h1')].find(
+          (h) => getComputedStyle(h).visibility === 'visible',
+        )
+        return shown?.innerText ?? ''
+      })
+    expect(await seen(first.page)).toContain('Thora Lacey')
+    // The session ends on the server: the page asks to sign in, and covers what it showed.
+    const tab = await first.page.browserContext().newPage()
+    await tab.goto(`${app.running.url}/today`)
+    await tab.waitForSelector('[data-part=who]')
+    await app.rows('delete from auth.session')
+    await first.page.bringToFront()
+    await first.page.evaluate(() => window.dispatchEvent(new Event('focus')))
+    await first.press('Control+k')
+    await first.page.keyboard.type('ilse')
+    await first.sees('Sign in again')
+    expect(await seen(first.page)).toBe('')
+    await first.page.type('[role=dialog] input[type=password]', 'harbour lights at dusk')
+    await first.press('Enter')
+    await first.page.waitForFunction(
+      () => !document.body.innerText.includes('Sign in again') && document.querySelector('main h1') !== null,
+    )
+    // Signed out on one page, the other goes as well.
+    await first.go('/today')
+    await first.enterOn('Ewan Leask')
+    await first.page.waitForSelector('[role=menuitem]')
+    await Promise.all([
+      tab.waitForFunction(() => location.pathname === '/sign-in', { timeout: 60_000 }),
+      first.page.evaluate(() =>
+        [...document.querySelectorAll<HTMLElement>('[role=menuitem]')]
+          .find((item) => item.innerText === 'Sign out')
+          ?.click(),
+      ),
+    ])
+    await first.close()
+  })
   test('a half-filled form is not there for the next person; signing out asks about what is not saved, and clears', async () => {
     const one = await app.person()
     await one.signIn('e.leask')

@@ -14,7 +14,7 @@ export interface Term extends Span {
 
 export interface Closure extends Span {
   readonly kind: 'break' | 'holiday' | 'staff day'
-  /** Entered late: days up to this one were counted by a cycle of days before anybody knew, and go on being counted. */
+  /** Entered late: days up to this one were counted by a cycle of days before anybody knew, and still are. */
   readonly countedUntil?: CivilDate | null
 }
 

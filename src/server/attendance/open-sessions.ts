@@ -22,7 +22,7 @@ export async function openHalfDays(
   { from, to, date }: Span,
 ): Promise<ReadonlyMap<string, OpenSessions>> {
   const days = schoolDays(year, from, to)
-  // What has not begun today is still to come.
+  // What has not begun today is in the future.
   const begun = days.map((day) => (day > date ? 0 : day < context.today ? 2 : halfDaysBegun(context, day)))
   const { rows } = await sql<OpenSessions & { studentId: string }>`
     with member as (${members}), days as (

@@ -34,7 +34,7 @@ async function checkSession(context: Context, { date }: SessionInput, cells: Cel
   if (!(await changesKept(context, cells))) throw refuse('noSession', { date })
 }
 
-/** Whether the marks of a lesson that is not there any more are changed by the office. */
+/** Whether the marks of a lesson that no longer takes place are changed by the office. */
 async function isKept(context: Context, { classId, date, session }: LessonInput, cells: Cells) {
   const kept = await context.db
     .selectFrom('attendanceMark')

@@ -42,7 +42,7 @@ const networkCodes = new Set([
 export const isForeignKeyViolation = (error: unknown): boolean =>
   (error as { code?: string } | null)?.code === '23503'
 
-/** Whether something takes the place already that a row would have, or belongs to what is not there any more. */
+/** Whether something takes the place already that a row would have, or belongs to what no longer exists. */
 export const isRuleViolation = (error: unknown): boolean =>
   /^23(505|503|P01|514)$|^KE/.test((error as { code?: string } | null)?.code ?? '')
 

@@ -145,7 +145,7 @@ export async function acceptInvitation(
       .set({ acceptedAt: now, accountId })
       .where('id', '=', invitation.id)
       .execute()
-    // The invitation came to this address; an address from another school has to be confirmed for this one.
+    // The invitation came to this address; of an address from another school the person shows again that it is theirs.
     if (own && own.email !== email.toLowerCase()) await askAgain(context, accountId)
     else await setConfirmed(context, accountId, email)
     await use()

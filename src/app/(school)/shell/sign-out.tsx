@@ -6,6 +6,7 @@ import { Problem } from '@/ui/field'
 import { clearKept, countKept } from '@/ui/saving/shelf'
 import { useOutboxState, useSaving } from '@/screen/saving'
 import { useSchool } from '@/screen/school-context'
+import { tellSignedOut } from '@/screen/signed-out'
 import { tellServer } from '@/screen/server'
 
 /** How long signing out waits for what is being saved, in milliseconds. */
@@ -38,6 +39,7 @@ export function SignOut({ how, onStay }: { how: 'here' | 'everywhere' | 'school'
     }
     outbox?.stop()
     clearKept({ accountId })
+    tellSignedOut(accountId)
     window.location.assign('/sign-in')
   }, [how, accountId, outbox])
 

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { notFound, type Failure, type Result } from '@/server/platform/failure'
+import { notFound, unavailable, type Failure, type Result } from '@/server/platform/failure'
+import { Busy, turns } from '@/server/platform/turns'
 import { asActor, failed, readJson } from '@/server/platform/http'
 import { onChange } from '@/server/platform/live'
 import { topicsOfAll } from '@/server/platform/run'
@@ -20,6 +21,9 @@ type Asked = z.infer<typeof asked>
 /** How often a stream shows that it lives, and looks whether whoever follows it still may, in milliseconds. */
 const beatEvery = 20_000
 const beat = 'event: beat\ndata: {}\n\n'
+
+/** A page's topics take a look-up each: only so many pages begin at once, so that others are answered meanwhile. */
+const beginning = turns('live updates to begin', { atOnce: 2, mostWaiting: 200 })
 
 /** The topics of each query asked for, while all of them may be asked. */
 async function followed(actor: Actor, wanted: Asked): Promise<Result<readonly (readonly Topic[])[]>> {
@@ -47,7 +51,12 @@ export async function GET(request: Request) {
   return asActor(request, async (actor) => {
     const leave = takeStream(actor.accountId)
     if (!leave) return failed(tooMany)
-    const first = await followed(actor, read.data)
+    const first = await beginning
+      .take(() => followed(actor, read.data))
+      .catch((error: unknown) => {
+        if (error instanceof Busy) return { ok: false, failure: unavailable } as const
+        throw error
+      })
     if (!first.ok || request.signal.aborted) {
       leave()
       return failed(first.ok ? notFound : first.failure)
