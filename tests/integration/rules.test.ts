@@ -303,6 +303,18 @@ describe('a new set of codes', () => {
     here.codes = here.codes.map((c) => (c.code === 'E2' ? { ...c, meaning: 'present' as const } : c))
     expect(bad(await school.tell('attendance.saveCodeSet', admin, here)).kind).toBe('refused')
   })
+  test('says how many marks lack by it what they did not need before', async () => {
+    const { n } = await school.row(
+      `select count(*)::int as n from attendance_mark m join attendance_code c on c.id = m.code_id
+        where c.code = 'L' and m.note is null and m.session_date >= '2026-11-20'`,
+    )
+    expect(n).toBeGreaterThan(0)
+    const set = await codeSet(true, { name: 'Notes', firstDay: '2026-11-20' })
+    set.codes = set.codes.map((c) => ({ ...c, needsMinutes: false, needsNote: c.code === 'L' }))
+    const done = await school.tell('attendance.saveCodeSet', admin, set)
+    expect(good(done)).toMatchObject({ lackMinutes: 0, lackNotes: n })
+    good(await undo(done, admin))
+  })
   test('and marks that are saved at the same time go one after the other', async () => {
     await school.rows("delete from attendance_mark where session_date >= '2026-11-23'")
     const marks = (await members()).slice(10, 18).map((studentId) =>

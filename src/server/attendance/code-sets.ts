@@ -79,6 +79,16 @@ async function recode({ db, now, actor }: Context) {
   if (rows.length > 0) throw refuse('marksWithoutCode', { codes: rows })
 }
 
+/** How many marks of a set lack the minutes or the note that their codes ask for: complete before, perhaps. */
+async function lackingIn({ db }: Context, setId: string) {
+  const { rows } = await sql<{ minutes: number; notes: number }>`
+    select (count(*) filter (where c.needs_minutes and m.minutes_late is null))::int as minutes,
+      (count(*) filter (where c.needs_note and coalesce(m.note, '') = ''))::int as notes
+    from attendance_code c join attendance_mark m on m.school_id = c.school_id and m.code_id = c.id
+    where c.set_id = ${setId} and (c.needs_minutes or c.needs_note)`.execute(db)
+  return { lackMinutes: rows[0]?.minutes ?? 0, lackNotes: rows[0]?.notes ?? 0 }
+}
+
 /** Refuses when an absence that is planned would have no code on some of its days, or one that says "here". */
 async function checkPlans({ db }: Context) {
   const { rows } = await sql<{ student: string; code: string; firstDay: string; lastDay: string }>`
@@ -154,7 +164,7 @@ export const saveCodeSet = defineCommand({
     await recode(context)
     await checkPlans(context)
     context.changed(...topics())
-    return { setId, changed: saved.length }
+    return { setId, changed: saved.length, ...(await lackingIn(context, setId)) }
   },
 })
 

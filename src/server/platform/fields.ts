@@ -141,7 +141,7 @@ async function lockRow(
 /** Who changed a field last, from the history. */
 async function changedBy({ db }: Context, table: string, id: string, field: string): Promise<string> {
   const { rows } = await sql<{ actor: string }>`
-    select actor from history where table_name = ${snake(table)} and row_key = ${JSON.stringify({ id })}::jsonb
+    select actor from history where table_name = ${sql.lit(snake(table))} and row_key = ${JSON.stringify({ id })}::jsonb
       and after ? ${snake(field)} order by id desc limit 1`.execute(db)
   return rows[0]?.actor ?? ''
 }

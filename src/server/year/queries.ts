@@ -39,7 +39,8 @@ export const calendar = defineQuery({
         .selectFrom('academicYear as y')
         .leftJoin('history as h', (j) =>
           j
-            .on('h.tableName', '=', 'academic_year')
+            // Said, not passed along: the index is for such tables alone.
+            .on(sql<boolean>`h.table_name = 'academic_year'`)
             .on('h.operation', '=', 'insert')
             .on(sql<boolean>`h.row_key = jsonb_build_object('id', y.id)`),
         )

@@ -51,6 +51,17 @@ const ticks = [
   ['officeOnly', 'Office only'],
 ] as const
 
+/** Which marks lack by the codes as they are now what they did not need before. */
+function lackingWords({ lackMinutes, lackNotes }: { lackMinutes: number; lackNotes: number }): string {
+  const marks = (n: number) => (n === 1 ? '1 mark lacks' : `${n} marks lack`)
+  return [
+    lackMinutes > 0 && ` ${marks(lackMinutes)} the minutes late that its code asks for.`,
+    lackNotes > 0 && ` ${marks(lackNotes)} the note that its code asks for.`,
+  ]
+    .filter(Boolean)
+    .join('')
+}
+
 /** What is wrong with a cell, under it. */
 function CellProblem({ children }: { children: string | undefined }) {
   if (!children) return null
@@ -103,7 +114,7 @@ export function CodeSetForm({
         }),
       ),
     }),
-    onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
+    onSaved: (saved, { name }, run) => onSaved(`${name} was saved.${lackingWords(saved)}`, run),
   })
   const removal = useDialogAct(
     (key) => tellServer('attendance.removeCodeSet', { setId: set?.id ?? '', seen: set?.version ?? 0 }, key),
