@@ -124,7 +124,6 @@ test('a command that edits what exists takes the version that was seen', () => {
     'attendance.reportAbsence': 'creates',
     'attendance.markLessonRest': 'gives marks to those without one',
     'timetable.setLesson': 'takes the version of the lesson that goes',
-    'timetable.replaceLessons': 'does what its preview has shown',
     'year.setRegisters': 'takes the version of each year group',
     'work.cancel': 'a state, compared',
     'work.retry': 'a state, compared',

@@ -33,8 +33,12 @@ export const figureDefinitions: readonly (readonly [figure: string, counts: stri
   ['No reason yet', 'Possible sessions marked absent without a reason yet.'],
   ['Not expected', 'Sessions in which the student was not expected. They are in no other figure.'],
   [
+    'Kept from before',
+    'Marks of a day that has no school any more, or of a lesson that was cancelled, count in no figure.',
+  ],
+  [
     'Not marked',
-    'Half-days on roll on school days, and lessons of the student’s classes by the timetable, that have no mark yet. They are in no other figure, so a register that was not taken lowers nobody.',
+    'Half-days on roll on school days that have begun, and lessons of the student’s classes by the timetable, that have no mark yet. They are in no other figure, so a register that was not taken lowers nobody.',
   ],
   ['Per cent present', 'Present divided by possible, rounded half up to one decimal.'],
   [

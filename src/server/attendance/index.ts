@@ -10,7 +10,7 @@ import { correct, correctable } from './correct'
 import { endPlanned, endPlannedInLesson, planned, removePlanned, savePlanned } from './planned'
 import { figureChoices, figures, sessionsBehind } from './figures'
 import { keepMarksApart, keptMarks } from './kept'
-import { marksAreOfTheirSet, plansHaveCodes } from './invariants'
+import { marksAreOfTheirSet, plansAreOfOneRecord, plansHaveCodes } from './invariants'
 import { lessonRegister } from './lesson-register'
 import { lessonsOfDay, ownLessons } from './lessons-of-day'
 import { inBuilding } from './in-building'
@@ -116,7 +116,7 @@ export const attendance = defineDomain({
     { name: 'Absences', href: '/absences', right: seeOwnAbsences, position: 4 },
     { name: 'Attendance codes', href: '/school/codes', right: seeRegisters },
   ],
-  invariants: [marksAreOfTheirSet, plansHaveCodes],
+  invariants: [marksAreOfTheirSet, plansHaveCodes, plansAreOfOneRecord],
   history: {
     attendance_mark: {
       kind: 'Attendance',

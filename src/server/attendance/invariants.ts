@@ -20,3 +20,11 @@ export const plansHaveCodes: Invariant = {
     left join attendance_code n on n.set_id = s.id and n.code = o.code
     where n.id is null or n.meaning in ('present', 'late')`,
 }
+
+/** Nothing is planned for a record that was merged into another. */
+export const plansAreOfOneRecord: Invariant = {
+  words: 'Absences would be planned for a record that was merged into another',
+  tables: ['plannedAbsence', 'student'],
+  broken: sql`select s.sort_name as which from planned_absence p
+    join student s on s.id = p.student_id and s.merged_into is not null`,
+}

@@ -62,7 +62,9 @@ export const keptMarks = defineQuery({
       from attendance_mark m left join homeroom h on h.school_id = m.school_id and h.id = m.homeroom_id
       left join class k on k.school_id = m.school_id and k.id = m.class_id
       where m.kept and m.code_id is not null group by m.session_date, m.session, m.homeroom_id, m.class_id, h.name, k.name
-      order by m.session_date desc, name, m.session limit ${most}`.execute(db)
+      order by m.session_date desc, name, m.session ~ '^[0-9]', length(m.session), m.session desc limit ${most}`.execute(
+      db,
+    )
     return { registers: rows.map(({ all: _, ...row }) => row), all: rows[0]?.all ?? 0 }
   },
 })

@@ -23,12 +23,11 @@ export const closedHomeroomsAreEmpty: Invariant = {
     join student s on s.id = m.student_id where h.last_day is not null`,
 }
 
-/** A record that was merged into another is on no roll, and nothing is planned for it. */
+/** A record that was merged into another is on no roll. */
 export const mergedRecordsAreEmpty: Invariant = {
   words: 'Something would belong to a record that was merged into another',
-  tables: ['student', 'enrolment', 'homeroomMember', 'classMember', 'analysisGroupMember', 'plannedAbsence'],
+  tables: ['student', 'enrolment', 'homeroomMember', 'classMember', 'analysisGroupMember'],
   broken: sql`select s.sort_name as which from student s where s.merged_into is not null and (
     exists (select 1 from enrolment m where m.student_id = s.id) or exists (select 1 from homeroom_member m where m.student_id = s.id)
-    or exists (select 1 from class_member m where m.student_id = s.id) or exists (select 1 from analysis_group_member m where m.student_id = s.id)
-    or exists (select 1 from planned_absence m where m.student_id = s.id))`,
+    or exists (select 1 from class_member m where m.student_id = s.id) or exists (select 1 from analysis_group_member m where m.student_id = s.id))`,
 }

@@ -13,7 +13,7 @@ import { seeMember, seeStaff } from './rights'
 export const staff = defineDomain({
   name: 'staff',
   tables: ['staffMember'],
-  reads: ['account', 'year', 'people'],
+  reads: ['account', 'year', 'people', 'timetable'],
   queries: { list, member, sessions, ownAddress, ofChildren },
   commands: {
     create,

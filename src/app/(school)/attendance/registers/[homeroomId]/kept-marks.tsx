@@ -64,7 +64,11 @@ export function KeptMarks({
             <th scope="col">Student</th>
             <th scope="col">Mark</th>
             <th scope="col">Entered by</th>
-            {mayClear && <td />}
+            {mayClear && (
+              <th scope="col">
+                <span className="sr-only">Clear</span>
+              </th>
+            )}
           </tr>
         </thead>
         <tbody>

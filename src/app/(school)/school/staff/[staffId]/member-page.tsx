@@ -6,7 +6,6 @@ import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
-import { Message, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
 import { FieldConflicts } from '@/screen/record/conflicts'
 import { EditField } from '@/screen/record/edit-field'
@@ -71,7 +70,6 @@ function Roles({ m, onSaved }: { m: Member; onSaved: () => Promise<void> }) {
 export function MemberPage({ initial }: { initial: Member }) {
   const [m, refresh] = useLive('staff.member', { staffId: initial.id }, initial)
   const { today } = useSchool()
-  const { message, say, warn } = useMessage()
   const undoable = useUndoable(refresh)
   const [dialog, setDialog] = useState<'password' | 'deactivate' | 'sessions'>()
   const name = spokenName(m.name)
@@ -89,10 +87,10 @@ export function MemberPage({ initial }: { initial: Member }) {
   async function reactivate() {
     const result = await tellServer('staff.reactivate', { staffId: m.id, seen: m.version }, newKey())
     if (result.ok)
-      say(
+      undoable.done(
         `${name} can sign in, with the password from before. Homerooms and classes that were given up are not given back: choose them under School, Structure.`,
       )
-    else warn(result.failure.message)
+    else undoable.warn(result.failure.message)
     void refresh()
   }
   const field = (key: keyof typeof labels) => (
@@ -141,7 +139,6 @@ export function MemberPage({ initial }: { initial: Member }) {
         </p>
       </PageHead>
       <FieldConflicts of={of} labels={labels} />
-      <Message {...message} />
       <UndoableMessage of={undoable} />
       <div className="grid gap-8 md:grid-cols-2">
         <section aria-labelledby="details">
