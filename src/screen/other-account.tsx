@@ -10,6 +10,7 @@ export function OtherAccount({ name }: { name: string }) {
   return (
     <Dialog
       title="Signed in as someone else"
+      covers
       description={`This page belongs to ${name}, but someone else has signed in, or another school was chosen, in this browser. Nothing more is saved from this page.`}
     >
       {unsaved > 0 && (

@@ -43,6 +43,7 @@ export function SignInAgain({
   return (
     <Dialog
       title="Sign in again"
+      covers
       description={`Your session has ended, ${username}. Your changes are kept and will be saved once you sign in.`}
     >
       <form onSubmit={(e) => void submit(e)} className="grid gap-4">

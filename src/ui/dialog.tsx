@@ -17,20 +17,23 @@ export function Dialog({
   children,
   onClose,
   wide = false,
+  covers = false,
 }: {
   title: string
   description?: string
   children: ReactNode
   onClose?: () => void
   wide?: boolean
+  /** Nothing behind it can be read, other dialogs included. */
+  covers?: boolean
 }) {
   const [opener] = useState(() => (typeof document === 'undefined' ? null : document.activeElement))
   return (
     <Radix.Root open onOpenChange={(open) => !open && onClose?.()}>
       <Radix.Portal>
-        <Radix.Overlay className="fixed inset-0 z-40 bg-ink/30" />
+        <Radix.Overlay className={`fixed inset-0 ${covers ? 'z-60 bg-paper' : 'z-40 bg-ink/30'}`} />
         <Radix.Content
-          className={`fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-[4px] border border-ink bg-paper p-6 shadow-lg ${wide ? 'max-w-3xl' : 'max-w-lg'}`}
+          className={`fixed top-1/2 left-1/2 ${covers ? 'z-70' : 'z-50'} max-h-[90vh] w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-[4px] border border-ink bg-paper p-6 shadow-lg ${wide ? 'max-w-3xl' : 'max-w-lg'}`}
           onEscapeKeyDown={(e) => !onClose && e.preventDefault()}
           onPointerDownOutside={(e) => !onClose && e.preventDefault()}
           onCloseAutoFocus={(e) => {
