@@ -75,7 +75,8 @@ export async function up(db: Kysely<unknown>): Promise<void> {
         for each statement execute function kedge_keep_history(%s)', name, quoted);
     end $$`)
 
-  // Beside it: nothing is added to a record that was merged into another; merging and its undo alone may.
+  // Beside it: nothing is added to a record that was merged into another; merging and its undo alone may. What stayed
+  // with that record, since both had it, still changes along with all others, as marks do with their codes.
   await run(`create function kedge_refuse_merged() returns trigger language plpgsql set search_path = public, pg_temp as $$
     declare
       found text;
@@ -125,8 +126,6 @@ export async function up(db: Kysely<unknown>): Promise<void> {
       and c.connamespace = 'public'::regnamespace group by 1
     loop
       execute format('create trigger refuse_merged_added after insert on %s referencing new table as became
-        for each statement execute function kedge_refuse_merged()', t.name);
-      execute format('create trigger refuse_merged_changed after update on %s referencing new table as became
         for each statement execute function kedge_refuse_merged()', t.name);
     end loop;
   end $$`)
