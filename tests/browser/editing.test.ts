@@ -340,7 +340,7 @@ describe('two people at one browser', () => {
   })
   test('a page that is open beside the one that signs out shows nothing any more, nor does one whose session ended', async () => {
     const first = await app.person()
-    await first.signIn('e.leask')
+    await first.signIn('p.ilves')
     const record = `/people/${await idOf("select id from student where sort_name = 'Lacey, Thora'")}`
     await first.go(record)
     const seen = (page: typeof first.page) =>
@@ -355,7 +355,7 @@ describe('two people at one browser', () => {
     await tab.goto(`${app.running.url}/today`)
     await tab.waitForSelector('[data-part=who]')
     await app.rows(
-      `delete from auth.session where "userId" = (select id from auth."user" where username = 'e.leask')`,
+      `delete from auth.session where "userId" = (select id from auth."user" where username = 'p.ilves')`,
     )
     // The session has ended on the server: the page asks to sign in, and covers what it showed.
     await first.page.bringToFront()
@@ -370,7 +370,7 @@ describe('two people at one browser', () => {
     )
     // Signed out on one page, the other goes as well.
     await first.go('/today')
-    await first.enterOn('Ewan Leask')
+    await first.enterOn('Petra Ilves')
     await first.page.waitForSelector('[role=menuitem]')
     await Promise.all([
       tab.waitForFunction(() => location.pathname === '/sign-in', { timeout: 60_000 }),
