@@ -26,6 +26,12 @@ export async function openWalk(): Promise<void> {
   ] as const)
     actors[role] = await school.actor(username)
   // The demo has no student accounts yet; the role exists and must get nothing.
+  await school.rows(
+    `insert into auth."user" (id, name, email) values ('student', 'Somebody', 'somebody@islandmail.example')`,
+  )
+  await school.rows(
+    `insert into auth.account (id, "userId", "accountId", "providerId", password) values ('student', 'student', 'student', 'credential', 'none')`,
+  )
   actors.student = { ...actors.guardian, roles: ['student'], guardianId: null, accountId: 'student' }
   const objects = async (className: string, homeroom: string) => {
     const c = await school.row('select id, year_id from class where name = $1', [className])
