@@ -23,10 +23,11 @@ export async function openFile(
       controller.enqueue(new Uint8Array(part.value))
       from += part.value.length
       if (from < size && part.value.length > 0) return
-      controller.close()
+      // Noted before the end is told: whoever has the whole file finds its line gone.
       const noted = await tell(work.commands.noteFetched, actor, { documentId })
-      // The reader has the file; only its line in the head stays.
+      // The reader has the file all the same; only its line in the head stays.
       if (!noted.ok) log().warn({ documentId, failure: noted.failure }, 'fetching a result was not noted')
+      controller.close()
     },
   })
   return { ok: true, value: { name, mediaType, size, stream } }
