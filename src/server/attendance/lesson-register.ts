@@ -30,7 +30,7 @@ export const lessonRegister = defineQuery({
         : lessons[0]
     const session = asked ?? (lesson ? String(lesson.period) : '')
     const period = Number(session)
-    const [schoolClass, year, codes, { rows: roll }, { rows: recent }] = await Promise.all([
+    const [schoolClass, year, codes, { rows: roll }, { rows: recent }, mayPlan, mayEnd] = await Promise.all([
       db.selectFrom('class').select(['id', 'name']).where('id', '=', classId).executeTakeFirstOrThrow(),
       loadYear(db, date),
       registerCodes(context, date),
@@ -39,6 +39,8 @@ export const lessonRegister = defineQuery({
         select distinct session_date, session from attendance_mark
         where class_id = ${classId} and not kept and (session_date, session::int) < (${date}::date, ${period}::int)
         order by session_date desc, session desc limit 20) r order by session_date, session::int`.execute(db),
+      context.may(planAbsences, {}),
+      context.may(endPlansInLesson, { classId }),
     ])
     const begun = date < today || (date === today && lesson !== undefined && lessonBegun(lesson, time))
     const known = knownInLesson(date, period, halfOf(lesson ?? { starts: '' }))
@@ -49,9 +51,7 @@ export const lessonRegister = defineQuery({
       taken: lesson === undefined || lesson.register,
       day,
       begun,
-      mayEndPlans:
-        (await context.may(planAbsences, {})) ||
-        (date === today && (await context.may(endPlansInLesson, { classId }))),
+      mayEndPlans: mayPlan || (date === today && mayEnd),
       starts: lesson?.starts,
       lesson: (lesson ?? null) as LessonNow | null,
       nearest: await nearestLessons(context, classId, { date, period }),

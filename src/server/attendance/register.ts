@@ -43,20 +43,23 @@ export const register = defineQuery({
   topics: (_context, { homeroomId }) => [homeroomTopic(homeroomId), codesTopic()],
   run: async (context, { homeroomId, date, session: half }) => {
     const { db, today, actor } = context
-    const [{ registers, ...homeroom }, year, codes, starts, { rows: roll }] = await Promise.all([
-      db
-        .selectFrom('homeroom as h')
-        .innerJoin('yearGroup as g', (j) =>
-          j.onRef('g.schoolId', '=', 'h.schoolId').onRef('g.id', '=', 'h.yearGroupId'),
-        )
-        .select(['h.id', 'h.name', 'g.registers'])
-        .where('h.id', '=', homeroomId)
-        .executeTakeFirstOrThrow(),
-      loadYear(db, date),
-      registerCodes(context, date),
-      halfDayStarts(context, date),
-      sql<RollRow>`select * from (${rollOn(homeroomId, date)}) r order by name, number`.execute(db),
-    ])
+    const [{ registers, ...homeroom }, year, codes, starts, { rows: roll }, mayPlan, mayEnd] =
+      await Promise.all([
+        db
+          .selectFrom('homeroom as h')
+          .innerJoin('yearGroup as g', (j) =>
+            j.onRef('g.schoolId', '=', 'h.schoolId').onRef('g.id', '=', 'h.yearGroupId'),
+          )
+          .select(['h.id', 'h.name', 'g.registers'])
+          .where('h.id', '=', homeroomId)
+          .executeTakeFirstOrThrow(),
+        loadYear(db, date),
+        registerCodes(context, date),
+        halfDayStarts(context, date),
+        sql<RollRow>`select * from (${rollOn(homeroomId, date)}) r order by name, number`.execute(db),
+        context.may(planAbsences, {}),
+        context.may(endPlans, { homeroomId }),
+      ])
     const sessions = year ? recentSessions(schoolDays(year, year.firstDay, date), date, half) : []
     const begun =
       date < today || (date === today && sessionsBegun(localTime(actor.timeZone).time).includes(half))
@@ -70,9 +73,7 @@ export const register = defineQuery({
       day: year && dayKind(year, date),
       begun,
       /** Whether the actor ends a planned absence of somebody who is here. */
-      mayEndPlans:
-        (await context.may(planAbsences, {})) ||
-        (date === today && (await context.may(endPlans, { homeroomId }))),
+      mayEndPlans: mayPlan || (date === today && mayEnd),
       /** When the session starts, where the timetable says so. */
       starts: starts[half],
       lesson: null as LessonNow | null,

@@ -113,7 +113,6 @@ export const timetable = defineQuery({
       classes,
       rooms,
       mayChange,
-      shownOn,
     }
   },
 })
