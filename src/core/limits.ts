@@ -37,6 +37,8 @@ export const limits = {
   file: 512 * 1024 * 1024,
   /** Bytes of a request's JSON. */
   request: 1024 * 1024,
+  /** Rows that an act changes while a page waits for it; what changes more is background work. */
+  actAtOnce: 5000,
   /** Bytes of a list that is made a workbook: 50,000 people with ten columns are below it. */
   list: 24 * 1024 * 1024,
   /** Cells of such a list: 50,000 people with ten columns. */

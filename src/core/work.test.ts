@@ -15,6 +15,7 @@ test('work is told by how far it is, and once it has ended by how', () => {
   expect(workWords(work('waiting'))).toBe('queued')
   expect(workWords(work('running'))).toBe('in progress')
   expect(workWords(work('running', { done: 40, total: 620 }))).toBe('40 of 620')
+  expect(workWords(work('running', { done: 40, total: 100 }))).toBe('40 %')
   expect(workWords(work('done', { message: '28 cards on 56 pages' }))).toBe('done: 28 cards on 56 pages')
   expect(workWords(work('cancelled'))).toBe('cancelled')
   // A message from an earlier try says nothing about this one.

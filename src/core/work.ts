@@ -1,3 +1,5 @@
+import { z } from 'zod'
+
 /** Background work as the person who asked for it sees it. */
 export interface Work {
   readonly id: string
@@ -22,9 +24,9 @@ const words = {
 /** Whether it still waits or runs. */
 export const isAlive = ({ state }: Pick<Work, 'state'>): boolean => state === 'waiting' || state === 'running'
 
-/** Its status in words: "queued", "40 of 620", "done: 28 cards on 56 pages". */
+/** Its status in words: "queued", "40 of 620", "40 %", "done: 28 cards on 56 pages". */
 export function workWords({ state, done, total, message }: Work): string {
-  if (state === 'running' && total > 0) return `${done} of ${total}`
+  if (state === 'running' && total > 0) return total === 100 ? `${done} %` : `${done} of ${total}`
   return isAlive({ state }) || !message ? words[state] : `${words[state]}: ${message}`
 }
 
@@ -47,3 +49,13 @@ export function summaryOfWork(all: readonly Work[]): string | undefined {
   if (second) return `${group.length} ${what}`
   return isAlive(first) ? `${first.title}: ${workWords(first)}` : `${first.title}: ${words[first.state]}`
 }
+
+/** A command that is too large to be waited for, with what it is given; its own input is read where it is declared. */
+export const largeActInput = z.object({
+  command: z.string().max(100),
+  input: z.unknown(),
+  /** Only what it would change. */
+  preview: z.boolean(),
+  /** What the preview showed; when that is no longer true, nothing is done. */
+  fingerprint: z.string().max(100).optional(),
+})

@@ -384,6 +384,8 @@ export interface Tables {
     liveKey: string | null
     finished: Json<readonly string[] | null>
     dismissedAt: Moment<string | null>
+    result: Json<unknown>
+    runId: string | null
   }
   learningStandard: {
     schoolId: string

@@ -1,11 +1,15 @@
 'use client'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
+import { workWords } from '@/core/work'
 import type { CommandInput, CommandName, CommandOutput } from '@/server/registry'
 import type { Preview } from '@/server/platform/preview'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
-import { newKey, previewOnServer, tellServer } from './server'
+import { Progress } from '@/ui/progress'
+import { useLargeAct } from './large-act'
+import { newKey, previewOnServer, tellServer, type CallResult } from './server'
+import type { OwnWork } from './work'
 
 const done: Readonly<Record<Preview['counts'][number]['operation'], string>> = {
   insert: 'added',
@@ -19,7 +23,7 @@ function Counts({ counts }: { counts: Preview['counts'] }) {
     <ul className="grid gap-1" aria-label="What will change">
       {counts.map(({ kind, operation, rows }) => (
         <li key={kind + operation}>
-          {kind}: <strong>{rows}</strong> {done[operation]}
+          {kind}: <strong>{rows.toLocaleString('en-GB')}</strong> {done[operation]}
         </li>
       ))}
     </ul>
@@ -27,8 +31,7 @@ function Counts({ counts }: { counts: Preview['counts'] }) {
 }
 
 /** Each change with its record, the first of them where there are many. */
-function Changes({ changes }: { changes: Preview['changes'] }) {
-  const most = 200
+function Changes({ changes, total }: { changes: Preview['changes']; total: number }) {
   return (
     <details>
       <summary className="link w-fit cursor-pointer">Show each change</summary>
@@ -37,15 +40,27 @@ function Changes({ changes }: { changes: Preview['changes'] }) {
         tabIndex={0}
         aria-label="Each change"
       >
-        {changes.slice(0, most).map((c, i) => (
+        {changes.map((c, i) => (
           <li key={i}>
             {c.kind} {c.which}
             {c.student && `, ${c.student}`}: {done[c.operation]}
           </li>
         ))}
       </ul>
-      {changes.length > most && <p className="text-muted">and {changes.length - most} more</p>}
+      {total > changes.length && (
+        <p className="text-muted">and {(total - changes.length).toLocaleString('en-GB')} more</p>
+      )}
     </details>
+  )
+}
+
+/** How far a large act, or its preview, is. */
+function HowFar({ work }: { work: OwnWork[number] | undefined }) {
+  return (
+    <p className="flex items-center gap-3 text-[13px] text-muted">
+      <Progress label="Progress" done={work?.total ? work.done : undefined} total={work?.total || 1} />
+      {work ? workWords(work) : 'queued'}
+    </p>
   )
 }
 
@@ -74,10 +89,21 @@ export function PreviewDialog<N extends CommandName>({
   const [shown, setShown] = useState<Preview>()
   const [problem, setProblem] = useState<string>()
   const [busy, setBusy] = useState(false)
+  const [isLarge, setLarge] = useState(false)
   const [key, setKey] = useState(newKey)
+  const large = useLargeAct()
+  const look = useRef<() => Promise<CallResult<Preview>>>(undefined)
+  useEffect(() => {
+    look.current = async () => {
+      const result = await previewOnServer(command, input)
+      if (result.ok || result.failure.kind !== 'large') return result
+      setLarge(true)
+      return large.preview(command, input)
+    }
+  })
   useEffect(() => {
     let gone = false
-    void previewOnServer(command, input).then((result) => {
+    void look.current?.().then((result) => {
       if (gone) return
       if (result.ok) setShown(result.value)
       else setProblem(result.failure.message)
@@ -90,21 +116,29 @@ export function PreviewDialog<N extends CommandName>({
     if (!shown) return
     setBusy(true)
     setProblem(undefined)
-    const result = await tellServer(command, input, key, shown.fingerprint)
+    const { fingerprint } = shown
+    const result = isLarge
+      ? await large.act(command, input, { key, fingerprint })
+      : await tellServer(command, input, key, fingerprint)
     setBusy(false)
     if (result.ok) return onDone(result.value, result.run)
     setProblem(result.failure.message)
-    if (result.failure.kind !== 'preview changed') return
-    setShown(result.failure.preview as Preview)
     setKey(newKey())
+    if (result.failure.kind === 'preview changed') setShown(result.failure.preview as Preview)
+  }
+  const total = shown?.counts.reduce((sum, { rows }) => sum + rows, 0) ?? 0
+  function close() {
+    // Nobody would see what it comes to.
+    if (large.isRunning && !busy) void large.cancel()
+    onClose()
   }
   return (
-    <Dialog title={title} description={description} onClose={onClose}>
+    <Dialog title={title} description={description} onClose={close}>
       <div className="grid gap-4">
         {problem && <Problem>{problem}</Problem>}
         <div role="status">
           {shown ? (
-            shown.changes.length > 0 ? (
+            total > 0 ? (
               <Counts counts={shown.counts} />
             ) : (
               <p>Nothing would change.</p>
@@ -113,14 +147,26 @@ export function PreviewDialog<N extends CommandName>({
             !problem && <p className="text-muted">Working out what will change</p>
           )}
         </div>
-        {shown && shown.changes.length > 0 && <Changes changes={shown.changes} />}
-        <p className="flex gap-3">
-          <Button busy={busy} disabled={!shown || shown.changes.length === 0} onClick={() => void confirm()}>
+        {shown && total > 0 && <Changes changes={shown.changes} total={total} />}
+        {large.isRunning && <HowFar work={large.work} />}
+        <p className="flex flex-wrap gap-3">
+          <Button busy={busy} disabled={!shown || total === 0} onClick={() => void confirm()}>
             {act}
           </Button>
-          <Button kind="plain" onClick={onClose}>
-            Cancel
-          </Button>
+          {busy && large.isRunning ? (
+            <>
+              <Button kind="plain" onClick={() => void large.cancel()}>
+                Stop
+              </Button>
+              <Button kind="plain" onClick={onClose}>
+                Continue in the background
+              </Button>
+            </>
+          ) : (
+            <Button kind="plain" onClick={close}>
+              Cancel
+            </Button>
+          )}
         </p>
       </div>
     </Dialog>

@@ -1,6 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { Button } from '@/ui/button'
+import { useLargeAct } from './large-act'
 import { Message, useMessage } from './message'
 import { tellServer } from './server'
 
@@ -8,6 +9,7 @@ import { tellServer } from './server'
 export function useUndoable(refresh: () => Promise<void>) {
   const { message, say, warn } = useMessage()
   const [run, setRun] = useState<string>()
+  const large = useLargeAct()
   return {
     message,
     /** The run that can be undone. */
@@ -20,8 +22,12 @@ export function useUndoable(refresh: () => Promise<void>) {
     },
     async undo() {
       if (!run) return
-      const result = await tellServer('history.undo', { run })
+      let result = await tellServer('history.undo', { run })
       setRun(undefined)
+      if (!result.ok && result.failure.kind === 'large') {
+        say('Being undone as background work.')
+        result = await large.act('history.undo', { run })
+      }
       if (result.ok) say('Undone.')
       else warn(result.failure.message)
       await refresh()

@@ -3,7 +3,8 @@ import { useState } from 'react'
 import { isAlive, workWords } from '@/core/work'
 import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
-import { tellServer } from './server'
+import { Progress } from '@/ui/progress'
+import { tellServer, type CallResult } from './server'
 import { useWork, type OwnWork } from './work'
 
 type Act = 'work.cancel' | 'work.retry' | 'work.dismiss'
@@ -19,8 +20,21 @@ function WorkItem({ work }: { work: OwnWork[number] }) {
     await refresh()
     setBusy(false)
   }
-  const button = (command: Act, words: string) => (
-    <Button kind="plain" busy={busy} onClick={() => void act(command)}>
+  async function undo(run: string) {
+    setBusy(true)
+    let result: CallResult<unknown> = await tellServer('history.undo', { run })
+    if (!result.ok && result.failure.kind === 'large')
+      result = await tellServer('work.begin', { command: 'history.undo', input: { run }, preview: false })
+    setProblem(result.ok ? undefined : result.failure.message)
+    await refresh()
+    setBusy(false)
+  }
+  const button = (command: Act | 'undo', words: string) => (
+    <Button
+      kind="plain"
+      busy={busy}
+      onClick={() => void (command === 'undo' ? work.runId && undo(work.runId) : act(command))}
+    >
       {words}
       <span className="sr-only">: {work.title}</span>
     </Button>
@@ -35,7 +49,7 @@ function WorkItem({ work }: { work: OwnWork[number] }) {
             className={`flex items-center gap-2 text-[13px] ${work.state === 'failed' ? 'text-port' : 'text-muted'}`}
           >
             {work.state === 'running' && work.total > 0 && (
-              <progress max={work.total} value={work.done} aria-label={work.title} className="w-40" />
+              <Progress label={work.title} done={work.done} total={work.total} />
             )}
             {workWords(work)}
           </span>
@@ -51,6 +65,7 @@ function WorkItem({ work }: { work: OwnWork[number] }) {
             Open the PDF
           </a>
         )}
+        {work.runId && button('undo', 'Undo')}
         {alive && button('work.cancel', 'Cancel')}
         {(work.state === 'failed' || work.state === 'cancelled') && button('work.retry', 'Try again')}
         {!alive && work.dismissedAt === null && button('work.dismiss', 'Dismiss')}

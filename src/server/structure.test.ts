@@ -125,6 +125,7 @@ test('a command that edits what exists takes the version that was seen', () => {
     'attendance.markLessonRest': 'gives marks to those without one',
     'timetable.setLesson': 'takes the version of the lesson that goes',
     'year.setRegisters': 'takes the version of each year group',
+    'work.begin': 'starts work',
     'work.cancel': 'a state, compared',
     'work.retry': 'a state, compared',
     'work.dismiss': 'a state, compared',

@@ -6,9 +6,10 @@ import { database } from '@/server/platform/database'
 import { failureOf } from '@/server/platform/database-errors'
 import type { AnyJob } from '@/server/platform/define'
 import { Refusal, type Result } from '@/server/platform/failure'
-import { Cancelled, workTopic, type Steps } from '@/server/platform/job'
+import { Cancelled } from '@/server/platform/cancelled'
+import { workTopic, type JobEnd, type Steps } from '@/server/platform/job'
 import { log } from '@/server/platform/log'
-import { ask, tell } from '@/server/platform/run'
+import { ask, preview, tell } from '@/server/platform/run'
 import { actorsOf } from '@/server/platform/session'
 import { jobs } from '@/server/registry'
 
@@ -24,6 +25,9 @@ interface Progress {
   readonly state?: Tables['job']['state']['__select__']
   readonly message?: string | null
   readonly documentId?: string
+  readonly result?: string
+  readonly runId?: string
+  readonly dismissedAt?: Date
   readonly finished?: readonly string[]
   readonly startedAt?: Date
   readonly finishedAt?: Date | null
@@ -82,6 +86,11 @@ function stepsFor(
     last = Date.now()
     if (await report(payload, progress)) throw new Cancelled(progress.done, progress.total)
   }
+  const progress: Steps['progress'] = async (done, total) => {
+    if (done === total || isTime()) await note({ done, total })
+  }
+  // What an act counts is its own matter.
+  const share: Steps['progress'] = (done, total) => progress(Math.floor((100 * done) / (total || 1)), 100)
   return {
     jobId: payload.id,
     actor,
@@ -89,9 +98,13 @@ function stepsFor(
     createdAt: job.createdAt,
     ask: async (query, input) => valueOf(await ask(query, actor, input)),
     tell: async (command, input) => valueOf(await tell(command, actor, input)),
-    progress: async (done, total) => {
-      if (done === total || isTime()) await note({ done, total })
+    act: async (command, input, { expecting }) => {
+      const result = await tell(command, actor, input, { key: payload.id, expecting, progress: share })
+      return { value: valueOf(result), run: result.ok ? result.run : undefined }
     },
+    preview: async (command, input, describe) =>
+      valueOf(await preview(command, actor, input, describe, share)),
+    progress,
     each: async (all, keyOf, step) => {
       const finished = [...(job.finished ?? [])]
       const known = new Set(finished)
@@ -120,8 +133,12 @@ export async function runJob(payload: Payload, { last }: { last: boolean }): Pro
   )
   if (!job || (job.state !== 'waiting' && job.state !== 'running')) return
   const finish = (progress: Progress) => report(payload, { ...progress, finishedAt: now('UTC') })
+  const kind = jobs.get(job.kind)
   if (job.cancelAsked)
-    return void (await finish({ state: 'cancelled', message: 'Cancelled. Try again adds the rest.' }))
+    return void (await finish({
+      state: 'cancelled',
+      message: kind?.isWhole ? 'Cancelled. Nothing was changed.' : 'Cancelled. Try again adds the rest.',
+    }))
   const [actor] = await actorsOf(job.accountId, { schoolId: payload.schoolId })
   if (!actor)
     return void (await finish({
@@ -135,16 +152,22 @@ export async function runJob(payload: Payload, { last }: { last: boolean }): Pro
     message: null,
   })
   try {
-    const end = await work(jobs.get(job.kind), job, stepsFor(payload, actor, job))
-    await finish({ ...end, state: 'done' })
+    const end = await work(kind, job, stepsFor(payload, actor, job))
+    await finish({ ...progressOf(end), state: 'done' })
   } catch (error) {
     if (error instanceof Cancelled)
       return void (await finish({
         state: 'cancelled',
-        message: `Cancelled after ${error.done} of ${error.total}. Try again adds the rest.`,
+        message: kind?.isWhole
+          ? 'Cancelled. Nothing was changed.'
+          : `Cancelled after ${error.done} of ${error.total}. Try again adds the rest.`,
       }))
     if (error instanceof Refusal)
-      return void (await finish({ state: 'failed', message: error.failure.message }))
+      return void (await finish({
+        state: 'failed',
+        message: error.failure.message,
+        result: JSON.stringify({ failure: error.failure }),
+      }))
     log().error(
       { jobId: payload.id, kind: job.kind, error: error instanceof Error ? error.stack : String(error) },
       'background work failed',
@@ -153,6 +176,12 @@ export async function runJob(payload: Payload, { last }: { last: boolean }): Pro
     else throw error
   }
 }
+
+const progressOf = ({ result, isQuiet, ...end }: JobEnd): Progress => ({
+  ...end,
+  ...(result === undefined ? {} : { result: JSON.stringify(result) }),
+  ...(isQuiet ? { dismissedAt: now('UTC') } : {}),
+})
 
 async function work(kind: AnyJob | undefined, job: { kind: string; input: unknown }, steps: Steps) {
   if (!kind) throw new Error(`there is no background work of the kind ${job.kind}`)

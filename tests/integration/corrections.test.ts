@@ -156,7 +156,7 @@ test.each([
   ['a day without school', { firstDay: '2026-10-27', lastDay: '2026-10-27' }, 'There is no session on'],
   ['a day to come', { firstDay: '2026-11-24', lastDay: '2026-11-24' }, 'is in the future'],
   ['days in the wrong order', { firstDay: day, lastDay: '2026-11-19' }, 'must not be before the first day'],
-  ['half a year', { firstDay: '2026-05-01', lastDay: day }, 'at most 130 days'],
+  ['more than a year', { firstDay: '2025-11-01', lastDay: day }, 'at most 366 days'],
   [
     'an afternoon to come',
     { firstDay: '2026-11-23', lastDay: '2026-11-23', sessions: ['afternoon' as const] },

@@ -233,6 +233,8 @@ const who: Readonly<Record<string, Row>> = {
   'files.upload': row({ administrator: 'all', head: 'all', teacher: 'all' }),
   'history.ofStudent': row({ administrator: 'all', head: 'all', office: 'all' }),
   'work.list': staff,
+  'work.begin': row({ administrator: 'all', head: 'own', office: 'own', records: 'own', teacher: 'own' }),
+  'work.result': row({ administrator: 'own', head: 'own', office: 'own', records: 'own', teacher: 'own' }),
   'work.cancel': row({
     administrator: 'own',
     head: 'own',

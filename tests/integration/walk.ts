@@ -105,7 +105,7 @@ export async function openWalk(): Promise<void> {
   for (const role of Object.keys(actors) as Role[]) {
     const id = crypto.randomUUID()
     await school.rows(
-      "insert into job (school_id, id, kind, title, input, account_id, actor, state) values ($1, $2, 'print cards', 't', '{}', $3, 'x', 'failed')",
+      "insert into job (school_id, id, kind, title, input, account_id, actor, state) values ($1, $2, 'work.largeAct', 't', '{}', $3, 'x', 'failed')",
       [assessment.schoolId, id, actors[role].accountId],
     )
     jobOf[role] = id
@@ -603,6 +603,12 @@ export function inputFor(name: string, o: Record<string, string>, role: Role, is
     'mail.sendAgain': () => ({ mailId: o.mailId }),
     'history.undo': () => ({ run: isOwn ? runOf[role] : runOf[role === 'head' ? 'office' : 'head'] }),
     'history.ofStudent': () => ({ studentId: o.studentId }),
+    'work.begin': () => ({
+      command: 'history.undo',
+      input: { run: isOwn ? runOf[role] : runOf[role === 'head' ? 'office' : 'head'] },
+      preview: true,
+    }),
+    'work.result': () => ({ jobId: isOwn ? jobOf[role] : jobOf[role === 'head' ? 'office' : 'head'] }),
     'work.cancel': () => ({ jobId: isOwn ? jobOf[role] : jobOf[role === 'head' ? 'office' : 'head'] }),
     'work.retry': () => ({ jobId: isOwn ? jobOf[role] : jobOf[role === 'head' ? 'office' : 'head'] }),
     'work.dismiss': () => ({ jobId: isOwn ? jobOf[role] : jobOf[role === 'head' ? 'office' : 'head'] }),

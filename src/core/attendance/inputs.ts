@@ -52,8 +52,8 @@ export const codeSetInput = z
       context.addIssue({ code: 'custom', path: ['codes', ...path], message })
   })
 
-/** Days that one correction spans at most: a term. */
-const longestCorrection = 130
+/** Days that one correction spans at most: a year. */
+const longestCorrection = 366
 const longestAbsence = 366
 
 /** Refuses days in the wrong order, and more of them than `most`. */

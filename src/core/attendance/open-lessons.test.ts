@@ -5,13 +5,19 @@ import { countOpen, noOpenSessions } from './open-lessons'
 const day = (n: number) => addDays('2026-09-01', n)
 
 test('lessons of a stay are counted until its last day, and parted at the day asked for', () => {
-  const lessons = [0, 1, 2, 3].map((n) => ({ classId: 'science', day: day(n), n: 2 }))
+  const lessons = [0, 1, 2, 3].map((n) => ({ classId: 'science', day: day(n), n: 2, toCome: 0 }))
   const stays = [{ studentId: 'ilse', classId: 'science', firstDay: day(1), until: day(3) }]
   const marked = [{ studentId: 'ilse', n: 1 }]
   expect(countOpen({ lessons, stays, marked, date: day(1) }).get('ilse')).toEqual({ unmarked: 1, left: 2 })
   expect(countOpen({ lessons, stays, marked: [], date: day(9) }).get('ilse')).toEqual({
     unmarked: 4,
     left: 0,
+  })
+  // The second lesson of the day has not begun.
+  const now = lessons.map((l) => ({ ...l, toCome: l.day === day(1) ? 1 : 0 }))
+  expect(countOpen({ lessons: now, stays, marked, date: day(1) }).get('ilse')).toEqual({
+    unmarked: 0,
+    left: 3,
   })
   expect(countOpen({ lessons: [], stays, marked: [], date: day(1) }).size).toBe(0)
 })
@@ -21,6 +27,7 @@ test('it is what counting lesson by lesson gives', () => {
     classId: fc.constantFrom('a', 'b'),
     at: fc.integer({ min: 0, max: 20 }),
     n: fc.integer({ min: 1, max: 3 }),
+    toCome: fc.integer({ min: 0, max: 1 }),
   })
   const stay = fc.record({
     studentId: fc.constantFrom('x', 'y'),
@@ -44,9 +51,10 @@ test('it is what counting lesson by lesson gives', () => {
               all.filter((l) => l.classId === s.classId && l.at >= s.from && l.at < s.from + s.long),
             )
           const sum = (list: typeof own) => list.reduce((n, l) => n + l.n, 0)
+          const toCome = (list: typeof own) => list.reduce((n, l) => n + l.toCome, 0)
           expect(counted.get(studentId) ?? noOpenSessions).toEqual({
-            unmarked: sum(own.filter((l) => l.at <= until)),
-            left: sum(own.filter((l) => l.at > until)),
+            unmarked: sum(own.filter((l) => l.at <= until)) - toCome(own.filter((l) => l.at <= until)),
+            left: sum(own.filter((l) => l.at > until)) + toCome(own.filter((l) => l.at <= until)),
           })
         }
       },

@@ -7,6 +7,7 @@ import {
   cycleDay,
   cycleDayNames,
   halfOf,
+  lastOpened,
   lessonBegun,
   presentLesson,
   type Timetable,
@@ -91,6 +92,7 @@ test('a register opens ten minutes before its lesson; the present lesson is the 
   ]
   expect(lessonBegun(first, '08:39')).toBe(false)
   expect(lessonBegun(first, '08:40')).toBe(true)
+  expect([lastOpened('08:40'), lastOpened('09:05'), lastOpened('23:55')]).toEqual(['08:50', '09:15', '23:59'])
   expect(presentLesson([first, second], '09:39')).toBe(first)
   expect(presentLesson([first, second], '09:40')).toBe(second)
   expect(presentLesson([first, second], '10:35')).toBeUndefined()

@@ -100,6 +100,13 @@ export const minutesOf = (time: string): number => {
 export const lessonBegun = ({ starts }: Pick<Period, 'starts'>, time: string): boolean =>
   minutesOf(time) >= minutesOf(starts) - opensBefore
 
+/** The latest start of those lessons whose registers can be taken at a time of day. */
+export function lastOpened(time: string): string {
+  const minutes = Math.min(minutesOf(time) + opensBefore, minutesOf('23:59'))
+  const two = (n: number) => String(n).padStart(2, '0')
+  return `${two(Math.floor(minutes / 60))}:${two(minutes % 60)}`
+}
+
 /** Which half of the day a lesson belongs to: those that start before noon to the morning. */
 export const halfOf = ({ starts }: Pick<Period, 'starts'>): 'morning' | 'afternoon' =>
   starts < '12:00' ? 'morning' : 'afternoon'

@@ -9,6 +9,7 @@ import { defineCommand, defineQuery } from '@/server/platform/define'
 import { updateSeen } from '@/server/platform/write'
 import { makeRoomAmong } from '@/server/school/one-at-a-time'
 import { codesTopic, registersTopic } from '@/server/school/topics'
+import { plansWithoutCode } from './invariants'
 import { editCodes, seeRegisters } from './rights'
 import { refuse, refuseField } from './words'
 
@@ -92,12 +93,8 @@ async function lackingIn({ db }: Context, setId: string) {
 /** Refuses when an absence that is planned would have no code on some of its days, or one that says "here". */
 async function checkPlans({ db }: Context) {
   const { rows } = await sql<{ student: string; code: string; firstDay: string; lastDay: string }>`
-    select distinct u.sort_name as student, o.code, p.first_day::text, p.last_day::text from planned_absence p
-    join student u on u.school_id = p.school_id and u.id = p.student_id
-    join attendance_code o on o.school_id = p.school_id and o.id = p.code_id
-    join attendance_code_set s on s.school_id = p.school_id and s.first_day <= p.last_day and coalesce(s.last_day, 'infinity') >= p.first_day
-    left join attendance_code n on n.school_id = s.school_id and n.set_id = s.id and n.code = o.code
-    where n.id is null or n.meaning in ('present', 'late') order by 3, 1 limit 20`.execute(db)
+    select distinct p.student, p.code, p.first_day::text, p.last_day::text from (${plansWithoutCode}) p
+    order by 3, 1 limit 20`.execute(db)
   if (rows.length > 0) throw refuse('plansWithoutCode', { plans: rows })
 }
 

@@ -3,8 +3,9 @@ import { z } from 'zod'
 import { correctionInput } from '@/core/attendance/inputs'
 import type { Meaning } from '@/core/attendance/codes'
 import { sessionsBegun } from '@/core/attendance/sessions'
-import { schoolDays } from '@/core/calendar/school-year'
+import { daysBetween, schoolDays } from '@/core/calendar/school-year'
 import { civilDate } from '@/core/inputs'
+import { limits } from '@/core/limits'
 import { localTime } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
@@ -106,22 +107,15 @@ async function codeOfDays({ db }: Context, codeId: string, days: readonly string
   return rows
 }
 
+type Marked = Pick<z.infer<typeof correctionInput>, 'studentIds' | 'note' | 'reason' | 'replace'> & {
+  readonly codes: readonly { readonly day: string; readonly codeId: string | null }[]
+}
+
 /**
  * Marks of lessons that were taken already. A lesson that is still to be taken needs no correction: its register takes
  * over what the half-day says.
  */
-async function correctLessons(
-  context: Context,
-  {
-    studentIds,
-    codes,
-    note,
-    reason,
-    replace,
-  }: Pick<z.infer<typeof correctionInput>, 'studentIds' | 'note' | 'reason' | 'replace'> & {
-    codes: readonly { readonly day: string; readonly codeId: string | null }[]
-  },
-) {
+async function correctLessons(context: Context, { studentIds, codes, note, reason, replace }: Marked) {
   const { db, actor, now } = context
   const of = sql`m.class_id is not null and m.student_id = any(${studentIds}::uuid[]) and m.session_date = k.day`
   const asked = sql`jsonb_to_recordset(${JSON.stringify(codes)}::jsonb) as k(day date, "codeId" uuid)`
@@ -138,6 +132,69 @@ async function correctLessons(
   return { changed: rows.length, kept: (all[0]?.n ?? 0) - rows.length }
 }
 
+type Slot = Awaited<ReturnType<typeof begunSessions>>['slots'][number]
+
+/** Marks of half-days, in one statement. */
+async function correctHalfDays(
+  context: Context,
+  { studentIds, codes, note, reason, replace, slots }: Marked & { readonly slots: readonly Slot[] },
+) {
+  const { db, actor, now } = context
+  const { rows } = await sql<{ asked: number; changed: number; homerooms: readonly string[] | null }>`
+    with asked as (
+      select r.student_id, r.homeroom_id, x.day, x.session, k."codeId" as code_id
+      from jsonb_to_recordset(${JSON.stringify(slots)}::jsonb) as x(day date, session text)
+      join jsonb_to_recordset(${JSON.stringify(codes)}::jsonb) as k(day date, "codeId" uuid) on k.day = x.day
+      join homeroom_member r on r.period @> x.day and r.student_id = any(${studentIds}::uuid[])
+    ), marked as (
+      insert into attendance_mark as m (school_id, student_id, session_date, session, homeroom_id, code_id, note, reason,
+        changed_by, changed_at)
+      select ${actor.schoolId}, a.student_id, a.day, a.session, a.homeroom_id, a.code_id, ${note}::text, ${reason}::text,
+        ${actor.name}, ${now}
+      from asked a
+      on conflict (school_id, student_id, session_date, session) do update
+        set code_id = excluded.code_id, minutes_late = null, note = coalesce(excluded.note, m.note), reason = excluded.reason,
+          changed_by = excluded.changed_by, changed_at = excluded.changed_at
+        where m.code_id is null or (${replace} and m.code_id is distinct from excluded.code_id)
+      returning homeroom_id
+    )
+    select (select count(*)::int from asked) as asked, count(*)::int as changed, array_agg(distinct homeroom_id) as homerooms
+    from marked`.execute(db)
+  const { asked = 0, changed = 0, homerooms } = rows[0] ?? {}
+  if (homerooms) context.changed(registersTopic(), ...homerooms.map(homeroomTopic))
+  return { changed, kept: asked - changed }
+}
+
+interface Corrected {
+  readonly changed: number
+  readonly kept: number
+}
+
+/** A day of lessons has about as many marks of one student. */
+const lessonsOfDay = 5
+
+/**
+ * Goes through half-days or days in parts of as many marks as one statement writes, with progress.
+ * @param marks about how many marks one of them has
+ */
+async function inParts<T>(
+  { progress }: Context,
+  all: readonly T[],
+  { marks, before, total }: { readonly marks: number; readonly before: number; readonly total: number },
+  step: (part: readonly T[]) => Promise<Corrected>,
+): Promise<Corrected> {
+  const atOnce = Math.max(1, Math.floor(limits.actAtOnce / marks))
+  let changed = 0
+  let kept = 0
+  for (let from = 0; from < all.length; from += atOnce) {
+    await progress(before + from * marks, total)
+    const done = await step(all.slice(from, from + atOnce))
+    changed += done.changed
+    kept += done.kept
+  }
+  return { changed, kept }
+}
+
 /**
  * Gives many students the same mark in many sessions, only on days on which they are in a homeroom. Marks that exist
  * are kept unless they are to be replaced.
@@ -147,8 +204,25 @@ export const correct = defineCommand({
   input: correctionInput,
   right: correctMarks,
   undo: { days: 30, whenChangedSince: 'leave', topics: () => [registersTopic()] },
+  large: {
+    // Every half-day may be one of school; whether it is shows when it is done.
+    rows: ({ today }, { studentIds, firstDay, lastDay, sessions }) =>
+      Promise.resolve(
+        studentIds.length *
+          Math.ceil((daysBetween(firstDay, lastDay < today ? lastDay : today) + 1) * (5 / 7)) *
+          sessions.reduce((sum, session) => sum + (session === 'lessons' ? lessonsOfDay : 1), 0),
+      ),
+    title: async ({ db }, { codeId, studentIds }) => {
+      const code = await db
+        .selectFrom('attendanceCode')
+        .select('code')
+        .where('id', '=', codeId)
+        .executeTakeFirst()
+      return `${code?.code ?? 'A code'} for ${studentIds.length} students`
+    },
+  },
   run: async (context, { studentIds, codeId, note, reason, replace, ...span }) => {
-    const { db, actor, now } = context
+    const { db } = context
     const found = await db.selectFrom('student').select('id').where('id', 'in', studentIds).execute()
     if (found.length < new Set(studentIds).size) throw new Refusal(notFound)
     await holdStill(context, 'attendanceCodeSet')
@@ -156,30 +230,16 @@ export const correct = defineCommand({
     const ofLessons = span.sessions.includes('lessons')
     if (slots.length === 0 && !ofLessons) throw refuse('notBegun', { date: span.firstDay })
     const codes = await codeOfDays(context, codeId, ofLessons ? days : [...new Set(slots.map((s) => s.day))])
-    const asked = sql`(select r.student_id, r.homeroom_id, x.day, x.session, k."codeId" as code_id
-      from jsonb_to_recordset(${JSON.stringify(slots)}::jsonb) as x(day date, session text)
-      join jsonb_to_recordset(${JSON.stringify(codes)}::jsonb) as k(day date, "codeId" uuid) on k.day = x.day
-      join homeroom_member r on r.period @> x.day and r.student_id = any(${studentIds}::uuid[]))`
-    const { rows } = await sql<{ homeroomId: string }>`
-      insert into attendance_mark as m (school_id, student_id, session_date, session, homeroom_id, code_id, note, reason,
-        changed_by, changed_at)
-      select ${actor.schoolId}, a.student_id, a.day, a.session, a.homeroom_id, a.code_id, ${note}::text, ${reason}::text,
-        ${actor.name}, ${now}
-      from ${asked} a
-      on conflict (school_id, student_id, session_date, session) do update
-        set code_id = excluded.code_id, minutes_late = null, note = coalesce(excluded.note, m.note), reason = excluded.reason,
-          changed_by = excluded.changed_by, changed_at = excluded.changed_at
-        where m.code_id is null or (${replace} and m.code_id is distinct from excluded.code_id)
-      returning homeroom_id`.execute(db)
-    if (rows.length > 0)
-      context.changed(registersTopic(), ...[...new Set(rows.map((r) => r.homeroomId))].map(homeroomTopic))
-    const { rows: all } = await sql<{ n: number }>`select count(*)::int as n from ${asked} a`.execute(db)
-    const lessons = ofLessons
-      ? await correctLessons(context, { studentIds, codes, note, reason, replace })
-      : { changed: 0, kept: 0 }
-    return {
-      changed: rows.length + lessons.changed,
-      kept: (all[0]?.n ?? 0) - rows.length + lessons.kept,
-    }
+    const half = { marks: studentIds.length, before: 0 }
+    const whole = { marks: studentIds.length * lessonsOfDay, before: slots.length * half.marks }
+    const total = whole.before + (ofLessons ? days.length * whole.marks : 0)
+    const marked = { studentIds, note, reason, replace, codes }
+    const done = await inParts(context, slots, { ...half, total }, (part) =>
+      correctHalfDays(context, { ...marked, slots: part }),
+    )
+    const lessons = await inParts(context, ofLessons ? codes : [], { ...whole, total }, (part) =>
+      correctLessons(context, { ...marked, codes: part }),
+    )
+    return { changed: done.changed + lessons.changed, kept: done.kept + lessons.kept }
   },
 })

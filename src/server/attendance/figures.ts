@@ -2,7 +2,7 @@ import { sql, type RawBuilder } from 'kysely'
 import { z } from 'zod'
 import type { Meaning } from '@/core/attendance/codes'
 import { attendanceFigures, smallestGroup, type AttendanceFigures } from '@/core/attendance/figures'
-import { figuresInput, sessionsBehindInput, usualThreshold } from '@/core/attendance/inputs'
+import { figuresInput, sessionsBehindInput } from '@/core/attendance/inputs'
 import { addDays, type SchoolYear } from '@/core/calendar/school-year'
 import { civilDate } from '@/core/inputs'
 import { seeGroups } from '@/server/people'
@@ -13,6 +13,7 @@ import { loadYear } from '@/server/school/load-year'
 import { lessonsTopic, registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
 import { noOpenSessions, openHalfDays, openLessonsOf, type OpenSessions } from './open-sessions'
 import { openFigures, seeFigures, watchRegisters } from './rights'
+import { attendanceThreshold } from './threshold'
 
 type Scope = z.infer<typeof figuresInput>
 
@@ -249,9 +250,9 @@ export const figureChoices = defineQuery({
   topics: () => [yearTopic(), rollTopic()],
   run: async (context, { date }) => {
     const { db } = context
-    const [year, saved, all, groups] = await Promise.all([
+    const [year, threshold, all, groups] = await Promise.all([
       loadYear(db, date),
-      db.selectFrom('schoolSetting').select('attendanceThreshold').executeTakeFirst(),
+      attendanceThreshold(context),
       context.may(watchRegisters, {}),
       context.may(seeGroups, {}),
     ])
@@ -264,6 +265,6 @@ export const figureChoices = defineQuery({
       union all select 'year group', g.id, g.name, 3, g.position from year_group g where ${all}
       union all select 'group', a.id, a.name, 4, 0 from analysis_group a where ${all && groups}
       order by rank, at, name`.execute(db)
-    return { choices: rows, whole: all, year, threshold: saved?.attendanceThreshold ?? usualThreshold }
+    return { choices: rows, whole: all, year, threshold }
   },
 })

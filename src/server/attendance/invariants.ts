@@ -10,15 +10,19 @@ export const marksAreOfTheirSet: Invariant = {
     where not m.session_date between s.first_day and coalesce(s.last_day, 'infinity') group by s.name, c.code`,
 }
 
+/** Planned absences whose code is missing on some of their days, or says there that the student is here. */
+export const plansWithoutCode = sql`select u.sort_name as student, o.code, p.first_day, p.last_day from planned_absence p
+  join student u on u.school_id = p.school_id and u.id = p.student_id
+  join attendance_code o on o.school_id = p.school_id and o.id = p.code_id
+  join attendance_code_set s on s.school_id = p.school_id and s.first_day <= p.last_day and coalesce(s.last_day, 'infinity') >= p.first_day
+  left join attendance_code n on n.school_id = s.school_id and n.set_id = s.id and n.code = o.code
+  where n.id is null or n.meaning in ('present', 'late')`
+
 /** What is planned has a code on each of its days, and one that does not say that the student is here. */
 export const plansHaveCodes: Invariant = {
   words: 'Planned absences would have no code that stands for an absence on some of their days',
   tables: ['plannedAbsence', 'attendanceCode', 'attendanceCodeSet'],
-  broken: sql`select u.sort_name as which from planned_absence p join student u on u.id = p.student_id
-    join attendance_code o on o.id = p.code_id
-    join attendance_code_set s on s.school_id = p.school_id and s.first_day <= p.last_day and coalesce(s.last_day, 'infinity') >= p.first_day
-    left join attendance_code n on n.set_id = s.id and n.code = o.code
-    where n.id is null or n.meaning in ('present', 'late')`,
+  broken: sql`select p.student as which from (${plansWithoutCode}) p`,
 }
 
 /** Nothing is planned for a record that was merged into another. */

@@ -2,7 +2,7 @@ import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { shortDate } from '@/core/calendar/date-words'
-import { letterTemplateInput, lettersInput, usualThreshold } from '@/core/attendance/inputs'
+import { letterTemplateInput, lettersInput } from '@/core/attendance/inputs'
 import { figureValues, fillLetter, type LetterValues } from '@/core/attendance/letter'
 import { spokenName } from '@/core/people/names'
 import { id, seen } from '@/core/inputs'
@@ -17,6 +17,7 @@ import { loadFigures, loadLessonFigures } from './load-figures'
 import { attendanceLetter } from './mails'
 import { writeLetters } from './rights'
 import { refuse, refuseField } from './words'
+import { attendanceThreshold } from './threshold'
 
 const undo = { days: 30, whenChangedSince: 'stop', topics: () => [lettersTopic()] } as const
 
@@ -119,8 +120,8 @@ async function lettersFor(
   const { db, actor, now } = context
   const year = await loadYear(db, date)
   if (!year) throw refuse('noSession', { date })
-  const [settings, figures, ofClass, { rows }] = await Promise.all([
-    db.selectFrom('schoolSetting').select('attendanceThreshold').executeTakeFirst(),
+  const [threshold, figures, ofClass, { rows }] = await Promise.all([
+    attendanceThreshold(context),
     sessions === 'half-days'
       ? loadFigures(context, year, studentIds, from, date)
       : loadLessonFigures(db, studentIds, from, date, classId),
@@ -137,7 +138,6 @@ async function lettersFor(
     ),
   ])
   if (classId !== null && !ofClass) throw new Refusal(notFound)
-  const threshold = settings?.attendanceThreshold ?? usualThreshold
   return rows.flatMap((row) => {
     const own = figures.get(row.studentId)
     if (!own || own.possible === 0) return []

@@ -1,6 +1,8 @@
 import { sql, type RawBuilder } from 'kysely'
 import { countOpen, noOpenSessions, type OpenSessions } from '@/core/attendance/open-lessons'
 import { addDays, schoolDays, type SchoolYear } from '@/core/calendar/school-year'
+import { lastOpened } from '@/core/timetable/timetable'
+import { localTime } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
 import { halfDaysBegun } from './load-figures'
 import { lessonsHeld } from '@/server/timetable'
@@ -47,12 +49,15 @@ export async function openLessonsOf(
   members: RawBuilder<unknown>,
   { from, to, date, classId }: Span & { readonly classId: string | undefined },
 ): Promise<ReadonlyMap<string, OpenSessions>> {
-  const { db } = context
+  const { db, today, actor } = context
+  const opened = lastOpened(localTime(actor.timeZone).time)
   const held = await lessonsHeld(context, year, schoolDays(year, from, to))
   const only = (column: string) => (classId === undefined ? sql`true` : sql`${sql.ref(column)} = ${classId}`)
   const [lessons, stays, marked] = await Promise.all([
-    sql<{ classId: string; day: string; n: number }>`
-      select l.class_id, l.day, count(*)::int as n from (${held}) l where ${only('l.class_id')}
+    sql<{ classId: string; day: string; n: number; toCome: number }>`
+      select l.class_id, l.day, count(*)::int as n,
+        count(*) filter (where l.day > ${today} or l.day = ${today} and l.starts > ${opened})::int as to_come
+      from (${held}) l where ${only('l.class_id')}
       group by l.class_id, l.day order by l.class_id, l.day`.execute(db),
     sql<{ studentId: string; classId: string; firstDay: string; until: string }>`
       with member as materialized (${members})

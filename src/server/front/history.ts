@@ -5,6 +5,8 @@ import { staffRoles } from '@/server/platform/actor'
 import { defineCommand, defineDomain, defineQuery, nameOf, type AnyCommand } from '@/server/platform/define'
 import { refusals } from '@/server/platform/failure'
 import { id } from '@/core/inputs'
+import { limits } from '@/core/limits'
+import { rowsOf } from '@/server/platform/history-rows'
 import type { Relation, Right } from '@/server/platform/rights'
 import { defineRecurring } from '@/server/platform/recurring'
 import { forgetAnswers } from '@/server/platform/run'
@@ -112,10 +114,17 @@ async function backTogether(context: Context, run: string): Promise<Undone> {
 }
 
 /** Takes back a run of a command: every row it changed, created or deleted is as it was before. */
-const undo = defineCommand({
+export const undo = defineCommand({
   input: z.object({ run: id }),
   right: undoRight,
   moment: 'one',
+  large: {
+    rows: (context, { run }) => rowsOf(context, run),
+    title: async ({ db }, { run }) => {
+      const job = await db.selectFrom('job').select('title').where('runId', '=', run).executeTakeFirst()
+      return job ? `Undo: ${job.title}` : 'Undo of a large change'
+    },
+  },
   run: async (context, { run }) => {
     const { db, now } = context
     const done = await db
@@ -161,8 +170,10 @@ const undo = defineCommand({
           String(value),
         ]),
       )
+    // Nobody shows thousands of rows one by one.
+    const shown = undone.restored.length > limits.actAtOnce ? [] : undone.restored
     return {
-      restored: undone.restored.map(({ table, key, version }) => ({ table, key: camel(key), version })),
+      restored: shown.map(({ table, key, version }) => ({ table, key: camel(key), version })),
       left: undone.left.length,
     }
   },

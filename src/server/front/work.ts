@@ -1,15 +1,19 @@
 import { sql, type RawBuilder } from 'kysely'
 import { z } from 'zod'
+import { largeActInput } from '@/core/work'
 import { roles, staffRoles } from '@/server/platform/actor'
 import type { Context } from '@/server/platform/context'
-import { defineCommand, defineDomain, defineQuery, nameOf } from '@/server/platform/define'
-import { refusals } from '@/server/platform/failure'
+import { defineCommand, defineDomain, defineQuery, nameOf, type AnyCommand } from '@/server/platform/define'
+import { notFound, Refusal, refusals, type Json } from '@/server/platform/failure'
 import { id } from '@/core/inputs'
-import { workTopic } from '@/server/platform/job'
+import { defineJob, startJob, workTopic } from '@/server/platform/job'
 import { onlyRoles, whereMay, type Relation, type Right } from '@/server/platform/rights'
 import { fromAll } from './all'
+import { describeRun } from './describe'
+import { undo } from './history'
 
 const { refuse } = refusals('work', {
+  notLarge: () => 'This runs at once, not as background work.',
   ended: () => 'This work has already ended.',
   notEnded: () => 'This work is still running. Cancel it first.',
   alive: () => 'This work is running or has finished; there is nothing to try again.',
@@ -30,7 +34,7 @@ const steerWork: Right<{ jobId: string }> = {
 
 /** Whether the actor may still do what a kind of work does, judged by the object that the work was asked for. */
 const mayStill = (context: Context): RawBuilder<boolean> => {
-  const kinds = fromAll((domain) => Object.values(domain.jobs ?? {})).map(
+  const kinds = [...fromAll((domain) => Object.values(domain.jobs ?? {})), largeAct].map(
     (job) => sql<boolean>`(own.kind = ${nameOf(job)}
       and ${whereMay(context, job.right as Right<never>, objectOf(job.about))})`,
   )
@@ -73,6 +77,14 @@ export const ownWork = ({ db, actor, now }: Context) =>
       'finishedAt',
       'dismissedAt',
     ])
+    .select((eb) =>
+      eb
+        .selectFrom('commandRun as r')
+        .select('r.id')
+        .whereRef('r.id', '=', 'job.runId')
+        .where('r.undoneAt', 'is', null)
+        .as('runId'),
+    )
     .where('accountId', '=', actor.accountId)
     .where('createdAt', '>', new Date(now.getTime() - shown.days * 86_400_000).toISOString())
     .orderBy(sql`dismissed_at is not null`)
@@ -124,6 +136,8 @@ const retry = defineCommand({
         finishedAt: null,
         dismissedAt: null,
         finished: sql<string>`null`,
+        result: sql<string>`null`,
+        runId: null,
         createdAt: context.now,
       })
       .where('id', '=', jobId)
@@ -174,12 +188,75 @@ const noteFetched = defineCommand({
   },
 })
 
+const largeCommands = (): ReadonlyMap<string, AnyCommand> =>
+  new Map(
+    [...fromAll<AnyCommand>((domain) => Object.values(domain.commands)), undo].flatMap((command) =>
+      command.large ? [[nameOf(command), command] as const] : [],
+    ),
+  )
+
+/**
+ * Carries out a command that is too large to be waited for, or says what it would change. It is done as a whole or not
+ * at all.
+ */
+const largeAct = defineJob({
+  input: largeActInput,
+  right: onlyRoles('carry out a large act as background work', ...staffRoles),
+  isWhole: true,
+  run: async (steps, { command: name, input, preview, fingerprint }) => {
+    const command = largeCommands().get(name)
+    if (!command) throw refuse('notLarge', {})
+    if (preview) {
+      const result = await steps.preview(command, input, describeRun)
+      return { message: 'worked out', result: { preview: { ...result } } as unknown as Json, isQuiet: true }
+    }
+    const expecting = fingerprint === undefined ? undefined : { fingerprint, describe: describeRun }
+    const { value, run } = await steps.act(command, input, { expecting })
+    return {
+      message: 'saved',
+      result: { value } as Json,
+      ...(command.undo && run ? { runId: run } : {}),
+    }
+  },
+})
+
+/** Asks for a large act, or for its preview, as background work. */
+const begin = defineCommand({
+  input: largeActInput,
+  right: onlyRoles('ask for a large act as background work', ...staffRoles),
+  run: async (context, act) => {
+    const command = largeCommands().get(act.command)
+    const input = command?.input.safeParse(act.input)
+    if (!command?.large || !input?.success || !(await context.may(command.right, input.data)))
+      throw new Refusal(notFound)
+    const title = await command.large.title(context, input.data)
+    return {
+      jobId: await startJob(context, largeAct, act, {
+        title: act.preview ? `Preview of ${title}` : title,
+      }),
+    }
+  },
+})
+
+/** What came of background work that a page waits for. */
+const result = defineQuery({
+  input: z.object({ jobId: id }),
+  right: readResult,
+  run: ({ db }, { jobId }) =>
+    db
+      .selectFrom('job')
+      .select(['state', 'message', 'result', 'runId'])
+      .where('id', '=', jobId)
+      .executeTakeFirstOrThrow(),
+})
+
 /** Background work. */
 export const work = defineDomain({
   name: 'work',
   tables: ['job', 'occurrence'],
   reads: [],
-  queries: { list },
-  commands: { cancel, retry, dismiss, noteFetched },
+  queries: { list, result },
+  commands: { begin, cancel, retry, dismiss, noteFetched },
+  jobs: { largeAct },
   files: [{ table: 'job', column: 'document_id', right: readResult, object: 'id', days: 30 }],
 })

@@ -12,48 +12,70 @@ export interface NetChange {
   readonly before: Values
   /** Columns as the run left them. */
   readonly after: Values
+  /** The only step, where there was one: all of this stands there. */
+  readonly step: string | undefined
 }
 
-const textOf = (table: string, key: Values) =>
-  `${table} ${JSON.stringify(Object.entries(key).sort(([a], [b]) => (a < b ? -1 : 1)))}`
+/** Keys come from the database, which has their columns in one order. */
+const textOf = (table: string, key: Values) => `${table} ${JSON.stringify(key)}`
 
-const only = (values: Values | null, keys: Values): Values =>
-  Object.fromEntries(Object.entries(values ?? {}).filter(([column]) => column in keys))
+/** The key that a row had before a step. */
+function keyBefore(rowKey: Values, before: Values | null): Values {
+  if (!before) return rowKey
+  const changed = Object.keys(rowKey).filter((column) => column in before)
+  return changed.length === 0
+    ? rowKey
+    : { ...rowKey, ...Object.fromEntries(changed.map((column) => [column, before[column]])) }
+}
 
 /** Joins the steps of a run into one change for each row. Rows that were created and deleted again are left out. */
-export function collapse(rows: readonly HistoryRow[]): readonly NetChange[] {
-  const net = new Map<string, NetChange>()
-  for (const { tableName: table, operation, rowKey, before, after } of rows) {
+export class Collapse {
+  private readonly changes = new Map<string, NetChange>()
+
+  /** Adds steps behind those that were added before. */
+  add(rows: readonly HistoryRow[]): void {
+    for (const row of rows) this.step(row)
+  }
+
+  /** What all steps together did. */
+  net(): readonly NetChange[] {
+    return [...this.changes.values()]
+  }
+
+  private step({ id, tableName: table, operation, rowKey, before, after }: HistoryRow): void {
     // A change of a key column is recorded under the new key.
-    const was = textOf(table, { ...rowKey, ...only(before, rowKey) })
-    const earlier = net.get(was)
-    net.delete(was)
+    const was = textOf(table, keyBefore(rowKey, before))
+    const earlier = this.changes.get(was)
+    if (earlier) this.changes.delete(was)
     const key = textOf(table, rowKey)
+    const step = earlier ? undefined : id
     if (operation === 'insert') {
       // Deleted earlier in the run: in the end it was updated.
-      net.set(key, {
+      this.changes.set(key, {
         table,
         act: earlier ? 'updated' : 'created',
         key: rowKey,
         before: earlier?.before ?? {},
         after: after ?? {},
+        step,
       })
     } else if (operation === 'update') {
-      net.set(key, {
+      this.changes.set(key, {
         table,
         act: earlier?.act ?? 'updated',
         key: rowKey,
         before: earlier?.act === 'created' ? {} : { ...before, ...earlier?.before },
         after: { ...earlier?.after, ...after },
+        step,
       })
     } else if (earlier?.act !== 'created')
-      net.set(key, {
+      this.changes.set(key, {
         table,
         act: 'deleted',
         key: rowKey,
         before: { ...before, ...earlier?.before },
         after: {},
+        step,
       })
   }
-  return [...net.values()]
 }

@@ -1,7 +1,8 @@
-import type { Kysely } from 'kysely'
+import { sql, type Kysely } from 'kysely'
 import type { Tables } from '@/db/tables'
 import type { Context } from './context'
 import { hasAddress } from './account'
+import { database } from './database'
 import { oneTimeLink, withLink } from './one-time-link'
 import { actorsOf } from './session'
 import { sessionAccount } from './sign-in'
@@ -34,7 +35,23 @@ export async function addressOf(
  * any address; in an account that opens other schools as well, only one that its person has confirmed counts.
  */
 export async function opensByMail(accountId: string, { confirmed }: AccountAddress): Promise<boolean> {
-  return confirmed || (await actorsOf(accountId)).length < 2
+  if (confirmed) return true
+  const [actor] = await actorsOf(accountId)
+  return actor === undefined || !(await isUsedElsewhere(database(), actor.schoolId, accountId))
+}
+
+/**
+ * Whether an account belongs to another school as well, or did and may again: whoever set its password here could enter
+ * there.
+ */
+export async function isUsedElsewhere(
+  db: Kysely<Tables>,
+  schoolId: string,
+  accountId: string,
+): Promise<boolean> {
+  const { rows } = await sql<{ elsewhere: boolean }>`
+    select kedge_is_member_elsewhere(${accountId}, ${schoolId}) as elsewhere`.execute(db)
+  return rows[0]?.elsewhere ?? true
 }
 
 /** Makes a link that confirms the address an account has now, for a mail to it. */

@@ -17,6 +17,8 @@ export interface Context {
   readonly runId: string
   /** Tells everyone who follows these topics, once the transaction is committed. */
   readonly changed: (...topics: readonly Topic[]) => void
+  /** Says how far a large act is; throws when it was cancelled. Where nobody follows it, nothing happens. */
+  readonly progress: (done: number, total: number) => Promise<void>
   /** Whether the actor has a right, for offering only what can be done. */
   readonly may: <I>(right: Right<I>, input: I) => Promise<boolean>
 }
@@ -27,6 +29,7 @@ export interface RunOptions {
   /** The run that this one takes back. */
   readonly undoes?: string
   readonly tab?: string
+  readonly progress?: Context['progress']
 }
 
 /**
@@ -36,7 +39,7 @@ export interface RunOptions {
 export async function inSchool<T>(
   db: Transaction<Tables>,
   actor: Actor,
-  { command, runId = '', undoes = '', tab }: RunOptions,
+  { command, runId = '', undoes = '', tab, progress = () => Promise.resolve() }: RunOptions,
   work: (context: Context) => Promise<T>,
 ): Promise<T> {
   const moment = now(actor.timeZone)
@@ -55,6 +58,7 @@ export async function inSchool<T>(
     changed: (...more) => {
       for (const topic of more) topics.add(topic)
     },
+    progress,
     may: (right, input) => mayDo(context, right, input),
   }
   const [, answer] = await Promise.all([set, work(context)])

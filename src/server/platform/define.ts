@@ -58,6 +58,12 @@ export interface Command<I = unknown, O = unknown, Raw = unknown> {
   /** One moment for the whole run, for commands that freeze figures. */
   readonly moment?: 'one'
   readonly undo?: UndoRule
+  /** What may change more than a page waits for; then it runs as background work, under a title of its own. */
+  readonly large?: {
+    /** About how many rows a run will change. */
+    readonly rows: (context: Context, input: I) => Promise<number>
+    readonly title: (context: Context, input: I) => Promise<string>
+  }
   readonly run: (context: Context, input: I) => Promise<O>
 }
 

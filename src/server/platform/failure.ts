@@ -41,6 +41,8 @@ export type Failure =
   | { readonly kind: 'refused'; readonly code: string; readonly about: Json; readonly message: string }
   /** Someone else changed it in the meantime; `standing` is what is saved. */
   | { readonly kind: 'conflict'; readonly message: string; readonly standing: readonly Standing[] }
+  /** An act, or its preview, that is too large to be waited for: it is asked for as background work. */
+  | { readonly kind: 'large'; readonly message: string; readonly rows: number }
   /** What an act would do is no longer what its preview showed. */
   | { readonly kind: 'preview changed'; readonly message: string; readonly preview: unknown }
 
@@ -138,6 +140,7 @@ export const statusOf: Readonly<Record<Failure['kind'], number>> = {
   'other account': 403,
   'not found': 404,
   conflict: 409,
+  large: 409,
   'preview changed': 409,
   refused: 422,
   unavailable: 503,

@@ -3,8 +3,6 @@ import type { Context } from './context'
 /** One change of one row, as the history keeps it. Keys inside are columns of the database. */
 export interface HistoryRow {
   readonly id: string
-  readonly at: string
-  readonly actor: string
   readonly tableName: string
   readonly operation: 'insert' | 'update' | 'delete'
   readonly rowKey: Readonly<Record<string, unknown>>
@@ -12,12 +10,30 @@ export interface HistoryRow {
   readonly after: Readonly<Record<string, unknown>> | null
 }
 
-/** Everything one run of a command changed, in the order in which it happened. */
-export function changesOf({ db }: Context, runId: string): Promise<readonly HistoryRow[]> {
-  return db
+/** Rows that are held in memory at once. */
+const page = 5000
+
+/** Everything one run of a command changed, in the order in which it happened, page by page. */
+export async function* changesOf({ db }: Context, runId: string): AsyncGenerator<readonly HistoryRow[]> {
+  const ofRun = db
     .selectFrom('history')
-    .select(['id', 'at', 'actor', 'tableName', 'operation', 'rowKey', 'before', 'after'])
+    .select(['id', 'tableName', 'operation', 'rowKey', 'before', 'after'])
     .where('runId', '=', runId)
     .orderBy('id')
-    .execute()
+    .limit(page)
+  for (let last: string | undefined = '0'; last !== undefined;) {
+    const rows: readonly HistoryRow[] = await ofRun.where('id', '>', last).execute()
+    if (rows.length > 0) yield rows
+    last = rows.length === page ? rows.at(-1)?.id : undefined
+  }
+}
+
+/** How many rows a run changed, each step counted. */
+export async function rowsOf({ db }: Context, runId: string): Promise<number> {
+  const counted = await db
+    .selectFrom('history')
+    .select((eb) => eb.fn.countAll<string>().as('rows'))
+    .where('runId', '=', runId)
+    .executeTakeFirstOrThrow()
+  return Number(counted.rows)
 }

@@ -4,8 +4,10 @@ import type { z } from 'zod'
 import type { Actor } from './actor'
 import type { Context } from './context'
 import { nameOf, type Command, type Query } from './define'
-import { refusals } from './failure'
+import { refusals, type Json } from './failure'
+import type { Describe, Preview } from './preview'
 import type { Right } from './rights'
+import type { TellOptions } from './run'
 import { defineTopic } from './topic'
 
 const { refuse } = refusals('work', {
@@ -22,7 +24,14 @@ export interface Steps {
   readonly createdAt: string
   readonly ask: <I, O>(query: Query<I, O>, input: I) => Promise<O>
   readonly tell: <I, O>(command: Command<I, O>, input: I) => Promise<O>
-  /** Says how far it is; throws when the work was cancelled it. */
+  /** Carries out a command once, however often the work is taken up, or says what it would change. */
+  readonly act: <I, O>(
+    command: Command<I, O>,
+    input: unknown,
+    options: { readonly expecting?: TellOptions['expecting'] },
+  ) => Promise<{ readonly value: O; readonly run: string | undefined }>
+  readonly preview: <I>(command: Command<I>, input: unknown, describe: Describe) => Promise<Preview>
+  /** Says how far it is; throws when the work was cancelled. */
   readonly progress: (done: number, total: number) => Promise<void>
   /**
    * Does a step for each of many, with progress, until cancelled. After a crash it goes on behind the last step
@@ -38,6 +47,12 @@ export interface Steps {
 export interface JobEnd {
   readonly message: string
   readonly documentId?: string
+  /** What the page that waits for it reads. */
+  readonly result?: Json
+  /** The run of a command that can be undone. */
+  readonly runId?: string
+  /** Its end is news to nobody but the page that asked. */
+  readonly isQuiet?: boolean
 }
 
 /** Background work of one kind. */
@@ -46,22 +61,14 @@ export interface Job<I = unknown> {
   readonly right: Right<I>
   /** The key of the input that holds the object of the right; the result is readable while the right to it lasts. */
   readonly about?: keyof I & string
+  /** Cancelled or failed, it has changed nothing. */
+  readonly isWhole?: boolean
   readonly run: (steps: Steps, input: I) => Promise<JobEnd>
 }
 
 /** Declares background work. A refusal in it ends it with that sentence; any other error is tried again. */
 export function defineJob<I>(job: Job<I>): Job<I> {
   return job
-}
-
-/** Thrown by `progress` when the work was cancelled. */
-export class Cancelled extends Error {
-  constructor(
-    readonly done: number,
-    readonly total: number,
-  ) {
-    super('cancelled')
-  }
 }
 
 /** One person's background work. */

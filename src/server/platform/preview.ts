@@ -21,41 +21,64 @@ export interface Preview {
     readonly operation: HistoryRow['operation']
     readonly rows: number
   }[]
+  /** The first of them. */
   readonly changes: readonly DescribedChange[]
 }
+
+/** Changes that a preview shows one by one; all are counted. */
+const shown = 200
 
 /** Puts history rows into words; identifiers in them are looked up while the rows are there. */
 export type Describe = (context: Context, rows: readonly HistoryRow[]) => Promise<readonly DescribedChange[]>
 
 const moment = /^\d{4}-\d\d-\d\dT\d\d:\d\d/
 
-/** The rows without what differs between two runs on the same data: identifiers made in the run, and moments. */
-function fingerprintOf(rows: readonly HistoryRow[]): string {
-  const made = new Map<string, string>()
-  for (const { operation, rowKey } of rows)
-    if (operation === 'insert' && typeof rowKey.id === 'string' && !made.has(rowKey.id))
-      made.set(rowKey.id, `new ${made.size}`)
-  const stable = (_key: string, value: unknown): unknown => {
-    if (typeof value === 'string') return moment.test(value) ? 'moment' : (made.get(value) ?? value)
+/** Stands for all changes of a run, whatever order the rows of a statement come in. */
+class Fingerprint {
+  private readonly made = new Map<string, string>()
+  private readonly sum = new Uint32Array(8)
+
+  /** Adds rows without what differs between two runs on the same data: identifiers made in the run, and moments. */
+  add(rows: readonly HistoryRow[]): void {
+    for (const { operation, rowKey } of rows)
+      if (operation === 'insert' && typeof rowKey.id === 'string' && !this.made.has(rowKey.id))
+        this.made.set(rowKey.id, `new ${this.made.size}`)
+    for (const row of rows) {
+      const text = JSON.stringify(
+        [row.tableName, row.operation, row.rowKey, row.before, row.after],
+        (_key, value: unknown) => this.stable(value),
+      )
+      const hash = createHash('sha256').update(text).digest()
+      // Each part of the sum wraps around by itself.
+      for (let i = 0; i < 8; i++) this.sum[i] = (this.sum[i] ?? 0) + hash.readUInt32LE(4 * i)
+    }
+  }
+
+  text(): string {
+    return Buffer.from(this.sum.buffer).toString('base64url')
+  }
+
+  private stable(value: unknown): unknown {
+    if (typeof value === 'string') return moment.test(value) ? 'moment' : (this.made.get(value) ?? value)
     if (value && typeof value === 'object' && !Array.isArray(value))
       return Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
     return value
   }
-  const texts = rows.map((row) =>
-    JSON.stringify([row.tableName, row.operation, row.rowKey, row.before, row.after], stable),
-  )
-  // Rows written by one statement come in any order.
-  return createHash('sha256').update(texts.sort().join('\n')).digest('base64url')
 }
 
 /** What the run has changed so far, in words. */
 export async function previewOf(context: Context, describe: Describe): Promise<Preview> {
-  const rows = await changesOf(context, context.runId)
-  const changes = await describe(context, rows)
+  const fingerprint = new Fingerprint()
+  const changes: DescribedChange[] = []
   const counts = new Map<string, Preview['counts'][number]>()
-  for (const { kind, operation } of changes) {
-    const key = `${kind} ${operation}`
-    counts.set(key, { kind, operation, rows: (counts.get(key)?.rows ?? 0) + 1 })
+  for await (const rows of changesOf(context, context.runId)) {
+    fingerprint.add(rows)
+    const described = await describe(context, rows)
+    changes.push(...described.slice(0, shown - changes.length))
+    for (const { kind, operation } of described) {
+      const key = `${kind} ${operation}`
+      counts.set(key, { kind, operation, rows: (counts.get(key)?.rows ?? 0) + 1 })
+    }
   }
-  return { fingerprint: fingerprintOf(rows), counts: [...counts.values()], changes }
+  return { fingerprint: fingerprint.text(), counts: [...counts.values()], changes }
 }

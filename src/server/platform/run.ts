@@ -2,6 +2,7 @@ import { createHmac } from 'node:crypto'
 import { setTimeout } from 'node:timers/promises'
 import { sql, type Transaction } from 'kysely'
 import { v7 as uuid } from 'uuid'
+import { limits } from '@/core/limits'
 import type { Tables } from '@/db/tables'
 import type { Actor } from './actor'
 import { config } from './config'
@@ -9,6 +10,7 @@ import { inSchool, type Context, type RunOptions } from './context'
 import { database } from './database'
 import { failureOf, passes } from './database-errors'
 import { nameOf, type Command, type Query } from './define'
+import { Cancelled } from './cancelled'
 import { invalid, notFound, Refusal, refusals, unavailable, type Result } from './failure'
 import { log } from './log'
 import { previewOf, type Describe, type Preview } from './preview'
@@ -32,6 +34,7 @@ async function settle<T>(name: string, work: () => Promise<T>): Promise<Result<T
     try {
       return { ok: true, value: await work() }
     } catch (error) {
+      if (error instanceof Cancelled) throw error
       if (passes(error) && attempt < tries) {
         await setTimeout(Math.random() * 20 * attempt)
         continue
@@ -106,6 +109,8 @@ export interface TellOptions {
   readonly key?: string
   /** The browser tab that asks, so that it need not be told of its own change. */
   readonly tab?: string
+  /** Runs as background work, however large it is, and says how far it is. */
+  readonly progress?: Context['progress']
   /** What a preview showed: when the act would now do something else, it is not done. */
   readonly expecting?: { readonly fingerprint: string; readonly describe: Describe }
 }
@@ -115,7 +120,7 @@ export async function tell<I, O>(
   command: Command<I, O>,
   actor: Actor,
   rawInput: unknown,
-  { key, tab, expecting }: TellOptions = {},
+  { key, tab, expecting, progress }: TellOptions = {},
 ): Promise<Result<O>> {
   const name = nameOf(command)
   const bad = unstorable(rawInput)
@@ -124,11 +129,12 @@ export async function tell<I, O>(
   if (!input.success) return { ok: false, failure: invalid(input.error) }
   const inputHash = key === undefined ? '' : hashOf(rawInput)
   const answered = await settle(name, () => {
-    const options: RunOptions = { command: name, runId: uuid(), tab }
+    const options: RunOptions = { command: name, runId: uuid(), tab, progress }
     return transaction(command, actor, options, async (context) => {
       const earlier = key ? await claimKey(context, name, key, inputHash) : undefined
       if (earlier) return { value: earlier.answer as O, run: earlier.runId ?? '' }
       if (!(await context.may(command.right, input.data))) throw new Refusal(notFound)
+      if (!progress) await refuseLarge(context, command, input.data)
       const value = await command.run(context, input.data)
       if (expecting) await compareWithPreview(context, expecting)
       if (command.undo) await keepRun(context, name, input.data)
@@ -137,6 +143,18 @@ export async function tell<I, O>(
     })
   })
   return answered.ok ? { ok: true, value: answered.value.value, run: answered.value.run } : answered
+}
+
+/** A page does not wait for what changes thousands of rows. */
+async function refuseLarge<I>(context: Context, { large }: Command<I>, input: I): Promise<void> {
+  if (!large) return
+  const rows = await large.rows(context, input)
+  if (rows <= limits.actAtOnce) return
+  throw new Refusal({
+    kind: 'large',
+    rows,
+    message: 'This changes too many records to wait for, so it runs as background work.',
+  })
 }
 
 /** Thrown at the end of a dry run, so that nothing of it stays. */
@@ -152,6 +170,7 @@ export async function preview<I>(
   actor: Actor,
   rawInput: unknown,
   describe: Describe,
+  progress?: Context['progress'],
 ): Promise<Result<Preview>> {
   const name = nameOf(command)
   const bad = unstorable(rawInput)
@@ -163,9 +182,10 @@ export async function preview<I>(
       return await transaction(
         command,
         actor,
-        { command: name, runId: uuid() },
+        { command: name, runId: uuid(), progress },
         async (context): Promise<Preview> => {
           if (!(await context.may(command.right, input.data))) throw new Refusal(notFound)
+          if (!progress) await refuseLarge(context, command, input.data)
           await command.run(context, input.data)
           throw new DryRun(await previewOf(context, describe))
         },

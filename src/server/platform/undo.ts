@@ -1,6 +1,6 @@
 import { sql, type RawBuilder } from 'kysely'
 import { catalog, type Catalog } from './catalog'
-import { collapse, type NetChange } from './collapse'
+import { Collapse, type NetChange } from './collapse'
 import type { Context } from './context'
 import { changesOf } from './history-rows'
 
@@ -44,6 +44,14 @@ class TableUndo {
   }
 
   private asked(changes: readonly NetChange[]): RawBuilder<unknown> {
+    const steps = changes.flatMap((c) => c.step ?? [])
+    // What stands in the history need not travel. A list whose length is not seen is looked up row by row, not joined
+    // with whole tables.
+    if (steps.length === changes.length)
+      return sql`select (s.n - 1)::int as n, coalesce(h.before, '{}') as before, coalesce(h.after, '{}') as after,
+        jsonb_populate_record(null::${sql.table(this.table)}, h.row_key) as k
+        from unnest((select ${steps}::bigint[])) with ordinality as s(id, n)
+        join history h on h.school_id = ${this.context.actor.schoolId} and h.id = s.id`
     const rows = changes.map((c, n) => ({ n, key: c.key, before: c.before, after: c.after }))
     return sql`select (x ->> 'n')::int as n, x -> 'before' as before, x -> 'after' as after,
       jsonb_populate_record(null::${sql.table(this.table)}, x -> 'key') as k
@@ -72,8 +80,7 @@ class TableUndo {
     if (changes.length === 0) return new Set()
     const { rows } = await sql<{ n: number; found: boolean; same: boolean }>`
       with u as (${this.asked(changes)})
-      select u.n, t.school_id is not null as found,
-        not exists (select 1 from jsonb_each(u.after) e where to_jsonb(t) -> e.key is distinct from e.value) as same
+      select u.n, t.school_id is not null as found, to_jsonb(t) || u.after = to_jsonb(t) as same
       from u left join ${sql.table(this.table)} t on ${this.sameRow}`.execute(this.db)
     return new Set(
       rows.flatMap(({ n, found, same }) => {
@@ -153,6 +160,10 @@ class TableUndo {
     return (this.ownKeys ??= this.known.foreignKeys.filter((key) => key.child === this.table))
   }
 
+  get refersToItself(): boolean {
+    return this.references.some((key) => key.parent === this.table)
+  }
+
   /** The tables to which a change's columns refer. */
   private parentsOf(change: NetChange): readonly string[] {
     return this.references
@@ -175,14 +186,17 @@ class TableUndo {
 const pick = (values: Values, keys: readonly string[]): Values =>
   Object.fromEntries(Object.entries(values).filter(([key]) => keys.includes(key)))
 
+/** Rows of one statement: few enough for its limit of time, and for saying how far it is. */
+const atOnce = 5000
+
 /**
  * Puts back the rows that a run of a command changed, created or deleted, table by table in the order that foreign
  * keys need. Rows that are no longer as the run left them are answered in `left` and not touched; whoever wants all
  * or nothing rolls back when there are any. Runs in one moment, so that nothing changes between look and deed.
  */
 export async function undoRun(context: Context, runId: string): Promise<Undone> {
-  const [known, rows] = await Promise.all([catalog(context.db), changesOf(context, runId)])
-  const net = collapse(rows).filter((change) => !outside.has(change.table))
+  const known = await catalog(context.db)
+  const net = (await netChanges(context, runId)).filter((change) => !outside.has(change.table))
   const used = new Set(net.map((change) => change.table))
   const tables = known.parentsFirst
     .filter((table) => used.has(table))
@@ -191,6 +205,7 @@ export async function undoRun(context: Context, runId: string): Promise<Undone> 
       return { changes, undo: new TableUndo(context, known, table, Object.keys(changes[0]?.key ?? {})) }
     })
   const left = new Set<NetChange>()
+  const restored: UndoneRow[] = []
   const actsOn = new Map(
     [...used].map(
       (table) => [table, new Set(net.filter((c) => c.table === table).map((c) => c.act))] as const,
@@ -199,26 +214,67 @@ export async function undoRun(context: Context, runId: string): Promise<Undone> 
   const letsGo = new Set(
     tables.flatMap(({ changes, undo }) => changes.filter((c) => c.act === 'updated' && undo.lets(c, actsOn))),
   )
+  // Each row is looked at once and put back once.
+  let done = 0
+  const inParts = async (
+    changes: readonly NetChange[],
+    step: (part: readonly NetChange[]) => Promise<void>,
+    most = atOnce,
+  ): Promise<void> => {
+    for (let from = 0; from < changes.length; from += most) {
+      const part = changes.slice(from, from + most)
+      await step(part)
+      done += part.length
+      await context.progress(Math.floor(done / 2), net.length)
+    }
+  }
   for (const { changes, undo } of tables)
-    for (const change of await undo.changedSince(changes)) left.add(change)
+    await inParts(changes, async (part) => {
+      for (const change of await undo.changedSince(part)) left.add(change)
+    })
 
-  const restored: UndoneRow[] = []
   const todo = (changes: readonly NetChange[], act: NetChange['act']) =>
     changes.filter((change) => change.act === act && !left.has(change))
+  const putBack = (undo: TableUndo, changes: readonly NetChange[]) =>
+    inParts(changes, async (part) => void restored.push(...(await undo.putBack(part))))
   // What was turned to rows that the run created lets go of them, so that they can be removed.
   for (const { changes, undo } of tables)
-    restored.push(...(await undo.putBack(todo(changes, 'updated').filter((c) => letsGo.has(c)))))
-  for (const { changes, undo } of [...tables].reverse()) {
-    for (const change of await undo.referredTo(todo(changes, 'created'))) left.add(change)
-    restored.push(...(await undo.remove(todo(changes, 'created'))))
-  }
+    await putBack(
+      undo,
+      todo(changes, 'updated').filter((c) => letsGo.has(c)),
+    )
+  for (const { changes, undo } of [...tables].reverse())
+    await inParts(
+      todo(changes, 'created'),
+      async (part) => {
+        const needed = await undo.referredTo(part)
+        for (const change of needed) left.add(change)
+        restored.push(...(await undo.remove(part.filter((change) => !needed.has(change)))))
+      },
+      // Rows that refer to each other go in one statement.
+      undo.refersToItself ? changes.length : atOnce,
+    )
   // What refers to rows that come back waits for them; the rest makes room for them first.
   for (const { changes, undo } of tables)
-    restored.push(...(await undo.putBack(todo(changes, 'updated').filter((c) => !undo.refers(c)))))
-  for (const { changes, undo } of tables) restored.push(...(await undo.recreate(todo(changes, 'deleted'))))
+    await putBack(
+      undo,
+      todo(changes, 'updated').filter((c) => !undo.refers(c)),
+    )
   for (const { changes, undo } of tables)
-    restored.push(
-      ...(await undo.putBack(todo(changes, 'updated').filter((c) => undo.refers(c) && !letsGo.has(c)))),
+    await inParts(
+      todo(changes, 'deleted'),
+      async (part) => void restored.push(...(await undo.recreate(part))),
+    )
+  for (const { changes, undo } of tables)
+    await putBack(
+      undo,
+      todo(changes, 'updated').filter((c) => undo.refers(c) && !letsGo.has(c)),
     )
   return { restored, left: [...left].map(({ table, key }) => ({ table, key, version: 0 })) }
+}
+
+async function netChanges(context: Context, runId: string): Promise<readonly NetChange[]> {
+  const collapsed = new Collapse()
+  for await (const rows of changesOf(context, runId)) collapsed.add(rows)
+  return collapsed.net()
 }

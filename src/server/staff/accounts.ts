@@ -6,7 +6,7 @@ import { newPasswordInput, staffFields, staffInput, staffRolesInput } from '@/co
 import { sortName } from '@/core/people/names'
 import { makeAccount, noAddress } from '@/server/platform/account'
 import { config } from '@/server/platform/config'
-import { addressOf, opensByMail } from '@/server/platform/confirmed-address'
+import { addressOf, isUsedElsewhere, opensByMail } from '@/server/platform/confirmed-address'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { defineFields } from '@/server/platform/fields'
@@ -105,7 +105,10 @@ export const setMember = defineFields<{ staffId: string }>({
     const account = await accountOf(context, after.id)
     const email = after.email?.toLowerCase() ?? null
     // An account that another school uses too is not this school's to change.
-    const own = account && !(await isUsedElsewhere(context, account.accountId)) ? account : undefined
+    const own =
+      account && !(await isUsedElsewhere(context.db, context.actor.schoolId, account.accountId))
+        ? account
+        : undefined
     if (email && own) await checkFree(context, undefined, email, own.accountId)
     const name = `${after.givenName} ${after.familyName}`
     if (own)
@@ -125,16 +128,6 @@ export const setMember = defineFields<{ staffId: string }>({
   },
   topics: () => [staffTopic()],
 })
-
-/**
- * Whether an account belongs to another school as well, or did and may again: whoever set its password here could enter
- * there.
- */
-async function isUsedElsewhere({ db, actor }: Context, accountId: string): Promise<boolean> {
-  const { rows } = await sql<{ elsewhere: boolean }>`
-    select kedge_is_member_elsewhere(${accountId}, ${actor.schoolId}) as elsewhere`.execute(db)
-  return rows[0]?.elsewhere ?? true
-}
 
 /** The account of a staff member at this school, its rows locked. */
 export async function accountOf({ db }: Context, staffId: string) {
@@ -241,7 +234,7 @@ export const resetPassword = defineCommand({
   run: async (context, { staffId, seen: version, password }) => {
     const { actor } = context
     const account = await accountSeen(context, staffId, version)
-    if (await isUsedElsewhere(context, account.accountId))
+    if (await isUsedElsewhere(context.db, actor.schoolId, account.accountId))
       throw refuse('usedElsewhere', { name: account.name })
     const db = context.db.withoutPlugins()
     const user = await db

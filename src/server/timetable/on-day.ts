@@ -126,7 +126,7 @@ export async function halfDayStarts(
 }
 
 /** The lessons that are held on some days and in which registers are taken, for joins. */
-export type HeldLessons = RawBuilder<{ classId: string; day: string; period: number }>
+export type HeldLessons = RawBuilder<{ classId: string; day: string; period: number; starts: string }>
 
 /** Each lesson of the timetables on some days: with its day; those of a class only in its terms, none that is cancelled. */
 async function placedOn(
@@ -152,10 +152,11 @@ async function placedOn(
       select t.class_id, w.first_day, w.last_day from class_term t
       join term w on w.school_id = t.school_id and w.id = t.term_id ${classes}
     )
-    select l.class_id, d.day, l.period
+    select l.class_id, d.day, l.period, p.starts
     from unnest(${placed.map((p) => p.day)}::date[], ${placed.map((p) => p.id)}::uuid[], ${placed.map((p) => p.n)}::int[])
       as d(day, timetable_id, cycle_day)
     join lesson l on l.timetable_id = d.timetable_id and l.cycle_day = d.cycle_day and l.days @> d.day
+    join timetable_period p on p.school_id = l.school_id and p.timetable_id = l.timetable_id and p.number = l.period
     join running r on r.class_id = l.class_id and d.day between r.first_day and r.last_day
     where not exists (select 1 from lesson_change x where x.school_id = l.school_id and x.class_id = l.class_id
       and x.on_date = d.day and x.period = l.period and x.cancelled)`
@@ -173,7 +174,7 @@ export const lessonsPlaced = (
  * The lessons held on some days, of classes whose year group takes registers in them: as the timetables in use have
  * them, without those cancelled.
  * @param days school days of the year
- * @returns a select of `class_id`, `day` and `period`
+ * @returns a select of `class_id`, `day`, `period` and the time of day at which it `starts`
  */
 export const lessonsHeld = (
   context: Context,
