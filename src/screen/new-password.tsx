@@ -83,7 +83,7 @@ export function NewPasswordForm({
     setBusy(false)
   }
   return (
-    <form onSubmit={(e) => void submit(e)} className="grid gap-4" noValidate>
+    <form method="post" onSubmit={(e) => void submit(e)} className="grid gap-4" noValidate>
       <NewPassword
         own={own}
         value={password}

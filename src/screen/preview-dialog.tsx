@@ -128,8 +128,9 @@ export function PreviewDialog<N extends CommandName>({
   }
   const total = shown?.counts.reduce((sum, { rows }) => sum + rows, 0) ?? 0
   function close() {
+    if (busy) return
     // Nobody would see what it comes to.
-    if (large.isRunning && !busy) void large.cancel()
+    if (large.isRunning) void large.cancel()
     onClose()
   }
   return (
@@ -163,7 +164,7 @@ export function PreviewDialog<N extends CommandName>({
               </Button>
             </>
           ) : (
-            <Button kind="plain" onClick={close}>
+            <Button kind="plain" disabled={busy} onClick={close}>
               Cancel
             </Button>
           )}

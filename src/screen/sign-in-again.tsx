@@ -46,7 +46,7 @@ export function SignInAgain({
       covers
       description={`Your session has ended, ${username}. Your changes are kept and will be saved once you sign in.`}
     >
-      <form onSubmit={(e) => void submit(e)} className="grid gap-4">
+      <form method="post" onSubmit={(e) => void submit(e)} className="grid gap-4">
         <Field label="Password" problem={problem}>
           {(field) => (
             <TextInput

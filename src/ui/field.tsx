@@ -13,12 +13,15 @@ export function Field({
   label,
   help,
   problem,
+  after,
   children,
   className = '',
 }: {
   label: string
   help?: string
   problem?: string
+  /** What else belongs to it, below. */
+  after?: ReactNode
   children: (field: FieldProps) => ReactNode
   className?: string
 }) {
@@ -45,6 +48,7 @@ export function Field({
           {problem}
         </p>
       )}
+      {after}
     </div>
   )
 }

@@ -29,7 +29,7 @@ export function SetPasswordForm({ own, askPresent }: { own: readonly string[]; a
     })
   }
   return (
-    <form onSubmit={(e) => void submit(e)} className="grid gap-4">
+    <form method="post" onSubmit={(e) => void submit(e)} className="grid gap-4">
       {askPresent && (
         <Field label="Current password" problem={problem?.path === 'present' ? problem.message : undefined}>
           {(field) => (

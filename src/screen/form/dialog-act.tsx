@@ -1,6 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { Button } from '@/ui/button'
+import { useAtOpening } from './use-opened'
 import { newKey, type CallResult } from '@/screen/server'
 
 /**
@@ -12,15 +13,19 @@ export function useDialogAct(
   onDone: (run: string | undefined) => void,
 ) {
   const [state, setState] = useState<{ key?: string; problem?: string; busy: boolean }>({ busy: false })
+  // With the version that was in sight when the dialog opened, until a conflict was shown.
+  const [told, setTold] = useState(false)
+  const opened = useAtOpening(send)
   return {
     busy: state.busy,
     problem: state.problem,
     async run() {
       const key = state.key ?? newKey()
       setState({ key, busy: true })
-      const result = await send(key)
+      const result = await (told ? send : opened)(key)
       if (result.ok) return onDone(result.run)
       const { kind, message } = result.failure
+      if (kind === 'conflict') setTold(true)
       setState({ key: kind === 'unavailable' ? key : undefined, busy: false, problem: message })
     },
   }

@@ -1,8 +1,11 @@
 'use client'
-import type { ComponentProps, ReactNode } from 'react'
+import { Children, isValidElement, type ComponentProps, type ReactElement, type ReactNode } from 'react'
 import { Controller, type FieldValues, type Path, type PathValue } from 'react-hook-form'
-import { Field, Problem, Select, TextInput } from '@/ui/field'
+import { shortDate } from '@/core/calendar/date-words'
+import { isCivilDate } from '@/core/calendar/school-year'
+import { Field, Problem, Select, TextArea, TextInput, Tick } from '@/ui/field'
 import { DateInput } from '@/screen/date-input'
+import { Theirs } from './theirs'
 import type { CommandForm } from './use-command-form'
 
 interface Named<V extends FieldValues> {
@@ -24,7 +27,12 @@ export function FormText<V extends FieldValues>({
   ...input
 }: Named<V> & Input & { number?: boolean }) {
   return (
-    <Field label={label} help={help} problem={of.problem(name)}>
+    <Field
+      label={label}
+      help={help}
+      problem={of.problem(name)}
+      after={<Theirs of={of} name={name} label={label} />}
+    >
       {(field) => (
         <TextInput
           {...field}
@@ -93,12 +101,64 @@ export function FormDate<V extends FieldValues>({
         )
         if (bare) return input({ 'aria-label': label, 'aria-invalid': problem ? true : undefined })
         return (
-          <Field label={label} help={help} problem={problem}>
+          <Field
+            label={label}
+            help={help}
+            problem={problem}
+            after={<Theirs of={of} name={name} label={label} words={dateWords} />}
+          >
             {(field) => input(field)}
           </Field>
         )
       }}
     />
+  )
+}
+
+const dateWords = (date: unknown) =>
+  isCivilDate(String(date)) ? shortDate(String(date), true) : String(date)
+
+/** The words of the option that has a value. */
+function wordsOfOption(options: ReactNode, value: unknown): string {
+  const found = Children.toArray(options).find(
+    (one): one is ReactElement<{ value?: unknown; children?: ReactNode }> =>
+      isValidElement<{ value?: unknown }>(one) && String(one.props.value) === String(value),
+  )
+  return found ? Children.toArray(found.props.children).join('') : 'no longer here'
+}
+
+/** Several lines of text of a form. */
+export function FormTextArea<V extends FieldValues>({
+  of,
+  name,
+  label,
+  help,
+  ...area
+}: Named<V> & Omit<ComponentProps<typeof TextArea>, 'name' | 'form'>) {
+  return (
+    <Field
+      label={label}
+      help={help}
+      problem={of.problem(name)}
+      after={<Theirs of={of} name={name} label={label} />}
+    >
+      {(field) => <TextArea {...field} {...area} {...of.form.register(name)} />}
+    </Field>
+  )
+}
+
+/** A box of a form to tick. */
+export function FormTick<V extends FieldValues>({
+  of,
+  name,
+  label,
+  detail,
+}: Pick<Named<V>, 'of' | 'name' | 'label'> & { detail?: string }) {
+  return (
+    <div>
+      <Tick label={label} detail={detail} {...of.form.register(name)} />
+      <Theirs of={of} name={name} label={label} words={(value) => (value ? 'ticked' : 'not ticked')} />
+    </div>
   )
 }
 
@@ -114,7 +174,12 @@ export function FormSelect<V extends FieldValues>({
 }: Named<V> & Omit<ComponentProps<typeof Select>, 'name' | 'form'> & { number?: boolean }) {
   const { onChange, ...registered } = of.form.register(name, number ? { valueAsNumber: true } : {})
   return (
-    <Field label={label} help={help} problem={of.problem(name)}>
+    <Field
+      label={label}
+      help={help}
+      problem={of.problem(name)}
+      after={<Theirs of={of} name={name} label={label} words={(value) => wordsOfOption(children, value)} />}
+    >
       {(field) => (
         <Select
           {...field}
@@ -141,12 +206,24 @@ export function FormProblems<V extends FieldValues>({
   /** Also how many fields need a correction, for a form longer than the screen. */
   summary?: boolean
 }) {
-  const { failure, unplaced } = of
+  const { failure, unplaced, waits } = of
   const fields = summary ? of.toCorrect : 0
-  if (!failure && unplaced.length === 0 && fields === 0) return null
+  const contested = of.contested.length
+  if (!failure && unplaced.length === 0 && fields === 0 && contested === 0 && !waits) return null
   return (
     <div className="grid gap-2">
-      {failure && <Problem>{failure.message}</Problem>}
+      {waits && (
+        <p role="status" className="hint">
+          Kedge cannot be reached at the moment. This is saved as soon as it can be; keep it open.
+        </p>
+      )}
+      {contested > 0 && (
+        <Problem>
+          Someone else has changed {contested === 1 ? 'a field' : `${contested} fields`} since you opened
+          this. Choose whose value stays, then save.
+        </Problem>
+      )}
+      {failure && contested === 0 && <Problem>{failure.message}</Problem>}
       {unplaced.map((message) => (
         <Problem key={message}>{message}</Problem>
       ))}

@@ -1,13 +1,23 @@
 'use client'
+import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
 import type { z } from 'zod'
 import type { CommandInput, CommandName, CommandOutput } from '@/server/registry'
 import { newKey, tellServer, type CallFailure, type CallResult } from '@/screen/server'
+import { useOpened, type Contested } from './use-opened'
 
 export interface CommandForm<V extends FieldValues> {
   readonly form: UseFormReturn<V>
   readonly busy: boolean
+  /** The server is away; what was sent goes out again until it answers. */
+  readonly waits: boolean
+  /** Whether anything was typed. */
+  readonly isTyped: boolean
+  /** What somebody else has saved since the form was opened. */
+  readonly contested: readonly Contested[]
+  /** Chooses whose value of a contested field stays. */
+  readonly settle: (name: string, whose: 'mine' | 'theirs') => void
   /** Why it was not saved, apart from single fields. */
   readonly failure: CallFailure | undefined
   /** What is wrong with a field, by its path. */
@@ -51,6 +61,7 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
     schema,
     values,
     places,
+    edited,
     input = (v) => v as unknown as CommandInput<N>,
     onSaved,
   }: {
@@ -58,6 +69,8 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
     schema: () => Promise<z.ZodType>
     values: V
     places: readonly string[]
+    /** The record that is edited, as the page shows it now; `values` follow it, while the form stays as it was opened. */
+    edited?: { readonly version: number } | undefined
     input?: (values: V) => CommandInput<N>
     onSaved: (value: CommandOutput<N>, values: V, run: string | undefined) => void
   },
@@ -67,7 +80,10 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
     mode: 'onSubmit',
     reValidateMode: 'onChange',
     resolver: async (now, context, options) => {
-      const [{ zodResolver }, loaded] = await Promise.all([import('@hookform/resolvers/zod'), schema()])
+      const parts = await Promise.all([import('@hookform/resolvers/zod'), schema()]).catch(() => undefined)
+      // Where the schema cannot be fetched, the server alone reads the input.
+      if (!parts) return { values: now, errors: {} } as never
+      const [{ zodResolver }, loaded] = parts
       const check = zodResolver(loaded as never)
       const checked = await check(input(now) as never, context as never, options as never)
       // What is sent is what was typed; the server reads it with the same schema.
@@ -78,28 +94,56 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
       ) as never
     },
   })
+  const opened = useOpened(edited, values, form.getValues)
+  const client = useQueryClient()
   // Fetched while the form is being filled in.
   const load = useRef(schema)
-  useEffect(() => void load.current(), [])
+  useEffect(() => {
+    // What cannot be fetched now is asked for again when the form is sent.
+    void Promise.all([import('@hookform/resolvers/zod'), load.current()]).catch(() => undefined)
+  }, [])
   const [busy, setBusy] = useState(false)
+  const [waits, setWaits] = useState(false)
+  const isOpen = useRef(true)
+  useEffect(() => {
+    isOpen.current = true
+    return () => {
+      isOpen.current = false
+    }
+  }, [])
   const [failure, setFailure] = useState<CallFailure>()
   const sent = useRef({ text: '', key: '' })
   // Read while drawing, so that the form draws again when errors change.
-  const { errors } = form.formState
+  const { errors, isDirty } = form.formState
+
+  /** Sends until the server answers, with the same key, as long as the form is open. */
+  async function sendUntilAnswered(asked: CommandInput<N>): Promise<CallResult<unknown>> {
+    for (let tries = 1; ; tries++) {
+      const result: CallResult<unknown> = await tellServer(command, asked, sent.current.key)
+      if (result.ok || result.failure.kind !== 'unavailable' || !isOpen.current) return result
+      setWaits(true)
+      await new Promise((resolve) => setTimeout(resolve, Math.min(1000 * tries, 5000)))
+      if (!isOpen.current) return result
+    }
+  }
 
   async function send(now: V): Promise<void> {
+    if (opened.isGone || opened.contested.length > 0) return
     const asked = input(now)
     const text = JSON.stringify(asked)
     if (sent.current.text !== text) sent.current = { text, key: newKey() }
     setBusy(true)
-    const result: CallResult<unknown> = await tellServer(command, asked, sent.current.key)
+    const result = await sendUntilAnswered(asked)
     setBusy(false)
+    setWaits(false)
     if (result.ok) {
       sent.current = { text: '', key: '' }
       setFailure(undefined)
       return onSaved(result.value as CommandOutput<N>, now, result.run)
     }
     setFailure(result.failure)
+    // What is saved by now is shown beside the fields.
+    if (result.failure.kind === 'conflict') await client.refetchQueries({ type: 'active' })
     if (result.failure.kind !== 'invalid') return
     result.failure.fields.forEach(({ path, message }, i) =>
       form.setError(path as Path<V>, { type: 'server', message }, { shouldFocus: i === 0 }),
@@ -107,10 +151,23 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
   }
   const isPlaced = (path: string) => places.some((p) => p === path || path.startsWith(`${p}.`))
   const wrong = pathsOf(errors)
+  const gone: CallFailure = {
+    kind: 'not found',
+    message: 'This was removed by someone else since you opened it, so it cannot be saved.',
+  }
   return {
     form,
     busy,
-    failure: failure?.kind === 'invalid' ? undefined : failure,
+    waits,
+    isTyped: isDirty,
+    contested: opened.contested,
+    settle: (name, whose) => {
+      const theirs = opened.contested.find((c) => c.name === name)?.theirs
+      if (whose === 'theirs') form.setValue(name as Path<V>, theirs as never, { shouldDirty: true })
+      opened.settle(name)
+      setFailure(undefined)
+    },
+    failure: opened.isGone ? gone : failure?.kind === 'invalid' ? undefined : failure,
     problem: (path) => messageAt(errors, path),
     unplaced: wrong.filter((path) => !isPlaced(path)).map((path) => messageAt(errors, path) ?? ''),
     toCorrect: wrong.filter(isPlaced).length,

@@ -227,6 +227,7 @@ export function YearLine({
       </div>
       {typing !== undefined && (
         <form
+          method="post"
           className="absolute top-[15px] z-10 flex"
           style={beside}
           onSubmit={(e) => {

@@ -53,7 +53,7 @@ function ReportForm({
     onSaved: () => onSaved('Thank you. The office has your report and will confirm it.'),
   })
   return (
-    <form onSubmit={of.submit} noValidate className="mb-8 grid max-w-xl gap-4">
+    <form method="post" onSubmit={of.submit} noValidate className="mb-8 grid max-w-xl gap-4">
       <FormProblems of={of} />
       {childrenOf.length === 1 && (
         <p>

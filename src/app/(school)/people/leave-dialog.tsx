@@ -2,10 +2,11 @@
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
+import { useAtOpening } from '@/screen/form/use-opened'
 
 /** When, why and where to a student, or several, leave. */
 export function LeaveDialog({
-  students,
+  students: live,
   title,
   date,
   onClose,
@@ -17,6 +18,7 @@ export function LeaveDialog({
   onClose: () => void
   onSaved: (lastDay: string, run: string | undefined) => void
 }) {
+  const students = useAtOpening(live)
   const of = useCommandForm('people.leave', {
     schema: () => import('@/core/people/inputs').then((m) => m.leaveInput),
     values: { lastDay: date, reason: '', destination: '' },

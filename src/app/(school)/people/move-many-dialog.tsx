@@ -7,6 +7,7 @@ import { ClassTicks } from '@/screen/class-ticks'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect } from '@/screen/form/fields'
 import { useCommandForm, type CommandForm } from '@/screen/form/use-command-form'
+import { useAtOpening } from '@/screen/form/use-opened'
 import { useAnswer } from '@/screen/use-live'
 import type { Student } from './people-list'
 
@@ -22,7 +23,7 @@ interface Values {
 
 /** Changes homeroom and classes of several students in one act, from a day on. */
 export function MoveManyDialog({
-  students,
+  students: live,
   date,
   onClose,
   onSaved,
@@ -32,6 +33,7 @@ export function MoveManyDialog({
   onClose: () => void
   onSaved: (from: string, run: string | undefined) => void
 }) {
+  const students = useAtOpening(live)
   const of: CommandForm<Values> = useCommandForm('people.place', {
     schema: () => import('@/core/people/inputs').then((m) => m.placeInput),
     values: {

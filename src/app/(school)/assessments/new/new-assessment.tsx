@@ -85,7 +85,7 @@ export function NewAssessment({ form: offered }: { form: Form }) {
     if (!form.getValues('name')) form.setValue('name', file.name.replace(/\.pdf$/i, ''))
   }
   return (
-    <form onSubmit={of.submit} noValidate className="sheet grid max-w-3xl gap-5">
+    <form method="post" onSubmit={of.submit} noValidate className="sheet grid max-w-3xl gap-5">
       <PageHead title="Create an assessment" detail="from an existing test" />
       <FormProblems of={of} />
       <Field

@@ -75,7 +75,7 @@ export function CorrectDialog({
     )
   return (
     <Dialog title={`Enter marks for ${howMany}`} onClose={onClose}>
-      <form noValidate className="grid gap-4" onSubmit={(e) => void proceed(e)}>
+      <form method="post" noValidate className="grid gap-4" onSubmit={(e) => void proceed(e)}>
         {problems.studentIds && <Problem>{problems.studentIds}</Problem>}
         <div className="grid gap-4 sm:grid-cols-2">
           <Field label="First day" problem={problems.firstDay}>

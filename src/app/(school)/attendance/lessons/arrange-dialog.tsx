@@ -2,7 +2,7 @@
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
 import { DialogForm } from '@/screen/form/dialog-form'
-import { FormSelect, FormText } from '@/screen/form/fields'
+import { FormSelect, FormText, FormTick } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { Tick } from '@/ui/field'
 import type { Lesson } from './lesson-state'
@@ -43,6 +43,7 @@ export function ArrangeDialog({
       note: lesson.note ?? '',
       confirmed: false,
     } as Values,
+    edited: lesson,
     places: ['staffId', 'roomId', 'note', 'confirmed'],
     input: (v: Values) => ({
       ...v,
@@ -79,7 +80,7 @@ export function ArrangeDialog({
         ))}
       </FormSelect>
       <FormText of={of} name="note" label="Note" placeholder="Work is on the desk" />
-      <Tick label="This lesson is cancelled" {...of.form.register('cancelled')} />
+      <FormTick of={of} name="cancelled" label="This lesson is cancelled" />
       {clash && (
         <div className="hint" role="alert">
           <p>{clash}</p>

@@ -97,7 +97,7 @@ export function LettersPage({ initial }: { initial: Letters }) {
         }}
         empty={<p>No letters have been sent yet.</p>}
       />
-      {open !== undefined && (open === 'new' || edited) && (
+      {open !== undefined && (
         <TemplateDialog
           key={open}
           edited={edited}

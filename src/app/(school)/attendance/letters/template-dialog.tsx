@@ -1,9 +1,9 @@
 'use client'
 import { letterFields } from '@/core/attendance/letter'
-import { Field, Problem, TextArea } from '@/ui/field'
+import { Problem } from '@/ui/field'
 import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
-import { FormText } from '@/screen/form/fields'
+import { FormText, FormTextArea } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
 import type { Template } from './letters-page'
@@ -27,6 +27,7 @@ export function TemplateDialog({
   const of = useCommandForm('attendance.saveLetterTemplate', {
     schema: () => import('@/core/attendance/inputs').then((m) => m.letterTemplateInput),
     values: edited ? { name: edited.name, subject: edited.subject, body: edited.body } : beginning,
+    edited,
     places: ['name', 'subject', 'body'],
     input: (v: typeof beginning) => ({ ...v, templateId: edited?.id ?? null, seen: edited?.version ?? 0 }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
@@ -51,9 +52,7 @@ export function TemplateDialog({
       {removal.problem && <Problem>{removal.problem}</Problem>}
       <FormText of={of} name="name" label="Name" placeholder="Below 90%" />
       <FormText of={of} name="subject" label="Subject" />
-      <Field label="Text" problem={of.problem('body')}>
-        {(field) => <TextArea {...field} rows={11} {...of.form.register('body')} />}
-      </Field>
+      <FormTextArea of={of} name="body" label="Text" rows={11} />
       <details>
         <summary className="link w-fit">Fields that are filled in</summary>
         <dl className="mt-2 grid grid-cols-[8rem_1fr] gap-x-3 text-[13px]">

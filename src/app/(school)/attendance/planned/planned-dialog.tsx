@@ -60,6 +60,7 @@ export function PlannedDialog({
       codeId: own,
       note: edited?.note ?? reported?.reason ?? '',
     } as Values,
+    edited: edited ?? reported,
     places: ['studentId', 'firstDay', 'lastDay', 'sessions', 'firstPeriod', 'lastPeriod', 'codeId', 'note'],
     input: (v: Values) => ({
       ...v,

@@ -1,8 +1,8 @@
 'use client'
 import { languageName, languages } from '@/core/people/languages'
-import { Problem, Tick } from '@/ui/field'
+import { Problem } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
-import { FormSelect, FormText } from '@/screen/form/fields'
+import { FormSelect, FormText, FormTick } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
 import { tellServer } from '@/screen/server'
@@ -37,6 +37,7 @@ export function GuardianDialog({
   const of = useCommandForm('people.saveGuardian', {
     schema: () => import('@/core/people/inputs').then((m) => m.guardianRecordInput),
     values: valuesOf(s, guardian),
+    edited: guardian,
     places: Object.keys(valuesOf(s, guardian)),
     input: (v: ReturnType<typeof valuesOf>) => ({
       ...v,
@@ -93,7 +94,7 @@ export function GuardianDialog({
           ))}
         </FormSelect>
       </div>
-      <Tick label="Receives reports" {...of.form.register('mayReceiveReports')} />
+      <FormTick of={of} name="mayReceiveReports" label="Receives reports" />
     </DialogForm>
   )
 }

@@ -9,6 +9,7 @@ import { ClassTicks } from '@/screen/class-ticks'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
+import { useAtOpening } from '@/screen/form/use-opened'
 import { useAnswer } from '@/screen/use-live'
 import type { Student } from './record-page'
 
@@ -27,7 +28,7 @@ const held = (s: Student, kind: string, date: string) =>
 
 /** Where a student belongs from a day on: year group, homeroom and classes; what is left as it is does not change. */
 export function MoveDialog({
-  s,
+  s: live,
   date,
   onClose,
   onSaved,
@@ -37,6 +38,7 @@ export function MoveDialog({
   onClose: () => void
   onSaved: (from: string, run: string | undefined) => void
 }) {
+  const s = useAtOpening(live)
   const of = useCommandForm('people.place', {
     schema: () => import('@/core/people/inputs').then((m) => m.placeInput),
     values: {

@@ -97,7 +97,7 @@ export function EnrolForm({
       </div>
     )
   return (
-    <form onSubmit={of.submit} noValidate className="sheet max-w-4xl">
+    <form method="post" onSubmit={of.submit} noValidate className="sheet max-w-4xl">
       <PageHead
         title="Enrol a student"
         detail={`${offer.year.name}${offer.term ? `, ${offer.term.name} term` : ''}`}

@@ -3,23 +3,28 @@ import { Problem } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormText } from '@/screen/form/fields'
 import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
 import type { Group } from './groups-page'
 
 /** Gives a group another name, or removes one that nobody was ever in. */
 export function GroupDialog({
-  group,
+  group: live,
   onClose,
   onSaved,
 }: {
-  group: Group
+  /** Undefined once somebody else has removed it. */
+  group: Group | undefined
   onClose: () => void
   onSaved: (words: string, run: string | undefined) => void
 }) {
+  const opened = useAtOpening(live)
+  const group = live ?? opened ?? { id: '', name: '', version: 0 }
   const of = useCommandForm('people.saveGroup', {
     schema: () => import('@/core/people/inputs').then((m) => m.groupInput),
     values: { name: group.name },
+    edited: live,
     places: ['name'],
     input: (v: { name: string }) => ({ ...v, groupId: group.id, seen: group.version }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),

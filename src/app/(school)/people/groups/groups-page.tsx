@@ -82,7 +82,9 @@ export function GroupsPage({ initial, date }: { initial: Groups; date: string })
           onSaved={saved}
         />
       )}
-      {edited && <GroupDialog group={edited} onClose={() => setOpen(undefined)} onSaved={saved} />}
+      {open !== undefined && open !== 'new' && (
+        <GroupDialog group={edited} onClose={() => setOpen(undefined)} onSaved={saved} />
+      )}
     </div>
   )
 }

@@ -10,6 +10,7 @@ import { Problem, Select } from '@/ui/field'
 import { CsvPick, UnreadFile } from '@/screen/csv-file'
 import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
 import { FormCell, FormDate, FormProblems, FormText } from '@/screen/form/fields'
+import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { newKey, tellServer } from '@/screen/server'
 import type { CodeSet } from './codes-page'
@@ -97,6 +98,7 @@ export function CodeSetForm({
       codes: (like?.codes ?? []).map((c) => (set ? rowOf(c) : { ...rowOf(c), id: newKey() })),
     } as Values,
     places: ['name', 'firstDay', 'lastDay', 'codes'],
+    edited: set,
     input: (v: Values) => ({
       ...v,
       setId: set?.id ?? null,
@@ -139,7 +141,7 @@ export function CodeSetForm({
     return []
   }
   return (
-    <form onSubmit={of.submit} noValidate className="grid gap-4">
+    <form method="post" onSubmit={of.submit} noValidate className="grid gap-4">
       <FormProblems of={of} summary />
       {removal.problem && <Problem>{removal.problem}</Problem>}
       <div className="grid gap-4 sm:grid-cols-3">
@@ -154,6 +156,12 @@ export function CodeSetForm({
         />
         <FormDate of={of} name="lastDay" label="Last day of use" help="Empty: until another set starts" />
       </div>
+      <Theirs
+        of={of}
+        name="codes"
+        label="the codes"
+        words={(theirs) => theirs.map((c) => `${c.code} ${c.label}`).join(', ')}
+      />
       {problem('codes') && <Problem>{problem('codes')}</Problem>}
       <div className="overflow-x-auto">
         <table className="rows table-fixed min-w-3xl" aria-label="Codes of the set">

@@ -6,6 +6,7 @@ import { Problem } from '@/ui/field'
 import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormCell, FormText } from '@/screen/form/fields'
+import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
 import type { Scale } from './scales-page'
@@ -40,6 +41,7 @@ export function ScaleDialog({
       name: scale?.name ?? '',
       bands: scale ? scale.bands.map((b) => ({ ...b })) : letters,
     } as Values,
+    edited: scale,
     places: ['name', 'bands'],
     input: (v: Values) => ({ ...v, scaleId: scale?.id ?? null, seen: scale?.version ?? 0 }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
@@ -101,6 +103,7 @@ export function ScaleDialog({
           </Button>
         </p>
       </fieldset>
+      <Theirs of={of} name="bands" label="the grades" words={(theirs) => bandWords(theirs).join('; ')} />
       <p className="text-[13px] text-muted">{bandWords(whole).join('; ')}</p>
     </DialogForm>
   )

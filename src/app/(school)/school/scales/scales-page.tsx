@@ -52,7 +52,7 @@ export function ScalesPage({ initial }: { initial: Scales }) {
             : []),
         ]}
       />
-      {open !== undefined && (open === 'new' || edited) && (
+      {open !== undefined && (
         <ScaleDialog key={open} scale={edited} onClose={() => setOpen(undefined)} onSaved={saved} />
       )}
     </div>

@@ -32,6 +32,16 @@ export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'
   const [problem, setProblem] = useState<string>()
   const [chosen, setChosen] = useState<TeachersSee>()
   const [typed, setTyped] = useState<string>()
+  // What was in sight when the first of both was changed.
+  const [begun, setBegun] = useState<typeof s>()
+  const contested =
+    begun && (begun.teachersSee !== s.teachersSee || begun.attendanceThreshold !== s.attendanceThreshold)
+  function settle(whose: 'mine' | 'theirs') {
+    setBegun(whose === 'mine' ? s : undefined)
+    if (whose === 'mine') return
+    setChosen(undefined)
+    setTyped(undefined)
+  }
   const teachersSee = chosen ?? s.teachersSee
   const threshold = typed ?? String(s.attendanceThreshold)
   const wrong = /^([1-9][0-9]?|100)$/.test(threshold.trim())
@@ -51,6 +61,7 @@ export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'
     if (result.ok) {
       setChosen(undefined)
       setTyped(undefined)
+      setBegun(undefined)
       undoable.done('The settings were saved.', result.run)
     } else setProblem(result.failure.message)
     await refresh()
@@ -75,7 +86,10 @@ export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'
               className="size-4 translate-y-[2px] accent-ink"
               checked={teachersSee === level}
               disabled={!s.mayChange}
-              onChange={() => setChosen(level)}
+              onChange={() => {
+                setBegun(begun ?? s)
+                setChosen(level)
+              }}
             />
             <span>
               <strong>{what}</strong>
@@ -99,15 +113,42 @@ export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'
                 maxLength={3}
                 value={threshold}
                 readOnly={!s.mayChange}
-                onChange={(e) => setTyped(e.target.value)}
+                onChange={(e) => {
+                  setBegun(begun ?? s)
+                  setTyped(e.target.value)
+                }}
               />
             )}
           </Field>
         </div>
       </section>
+      {contested && (
+        <div
+          className="hint mt-4 flex max-w-2xl flex-wrap items-center gap-3"
+          role="status"
+          data-theirs="settings"
+        >
+          <span className="flex-1 basis-60">
+            Changed by someone else since you began:{' '}
+            <strong>
+              {levels.find((l) => l.level === s.teachersSee)?.what}, {s.attendanceThreshold} per cent
+            </strong>
+          </span>
+          <Button kind="plain" onClick={() => settle('theirs')}>
+            Use theirs
+          </Button>
+          <Button kind="plain" onClick={() => settle('mine')}>
+            Keep mine
+          </Button>
+        </div>
+      )}
       {s.mayChange && (
         <p className="mt-4">
-          <Button busy={busy} disabled={same || wrong !== undefined} onClick={() => void save()}>
+          <Button
+            busy={busy}
+            disabled={same || contested === true || wrong !== undefined}
+            onClick={() => void save()}
+          >
             Save
           </Button>
         </p>

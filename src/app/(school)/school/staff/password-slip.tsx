@@ -24,7 +24,6 @@ export function PasswordSlip({
     <Dialog
       title={`Sign-in for ${name}`}
       description="Hand this over now: the password is not shown again. It must be changed at the first sign-in."
-      onClose={onClose}
     >
       <dl
         data-slip

@@ -3,6 +3,16 @@ import { useId } from 'react'
 import { Button } from '@/ui/button'
 import { Select } from '@/ui/field'
 
+/** The names of some of a list, in its order. */
+export const namesOf = (
+  list: readonly { readonly id: string; readonly name: string }[],
+  ids: readonly string[],
+): string =>
+  list
+    .filter((one) => ids.includes(one.id))
+    .map((one) => one.name)
+    .join(', ')
+
 /** Some members of staff, chosen one after the other. */
 export function ChooseStaff({
   label,

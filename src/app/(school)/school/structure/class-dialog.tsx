@@ -3,8 +3,9 @@ import { useWatch } from 'react-hook-form'
 import { Tick } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
+import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { ChooseStaff } from './choose-staff'
+import { ChooseStaff, namesOf } from './choose-staff'
 import { RoomSelect } from './room-select'
 import type { SchoolClass, Structure } from './structure-page'
 
@@ -94,6 +95,7 @@ export function ClassDialog({
   const of = useCommandForm('year.saveClass', {
     schema: () => import('@/core/calendar/inputs').then((m) => m.classInput),
     values: valuesOf(s, edited, date),
+    edited,
     places: Object.keys(valuesOf(s, edited, date)),
     input: (v: Values) => ({
       ...v,
@@ -164,6 +166,7 @@ export function ClassDialog({
         problem={of.problem('termIds')}
         onChange={set('termIds')}
       />
+      <Theirs of={of} name="termIds" label="the terms" words={(ids) => namesOf(s.year?.terms ?? [], ids)} />
       <div className="grid gap-4 sm:grid-cols-2">
         <ChooseStaff
           label="Teachers"
@@ -172,6 +175,7 @@ export function ClassDialog({
           problem={of.problem('staffIds')}
           onChange={set('staffIds')}
         />
+        <Theirs of={of} name="staffIds" label="the teachers" words={(ids) => namesOf(s.staff, ids)} />
         <FormDate of={of} name="from" label={edited ? 'Teachers from' : 'Teachers and students from'} />
       </div>
       {rooms.length > 0 && (
@@ -186,6 +190,7 @@ export function ClassDialog({
           onChange={set('homeroomIds')}
         />
       )}
+      <Theirs of={of} name="homeroomIds" label="the homerooms" words={(ids) => namesOf(s.homerooms, ids)} />
     </DialogForm>
   )
 }

@@ -2,11 +2,12 @@
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
+import { useAtOpening } from '@/screen/form/use-opened'
 import type { Homeroom } from './structure-page'
 
 /** Closes a homeroom after a day, or opens it again. */
 export function CloseHomeroom({
-  h,
+  h: live,
   date,
   onClose,
   onSaved,
@@ -16,6 +17,7 @@ export function CloseHomeroom({
   onClose: () => void
   onSaved: (words: string, run: string | undefined) => void
 }) {
+  const h = useAtOpening(live)
   const isClosed = h.lastDay !== null
   const of = useCommandForm('year.closeHomeroom', {
     schema: () => import('@/core/calendar/inputs').then((m) => m.closeHomeroomInput),

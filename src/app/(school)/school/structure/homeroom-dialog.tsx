@@ -2,8 +2,9 @@
 import { useWatch } from 'react-hook-form'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate } from '@/screen/form/fields'
+import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { ChooseStaff } from './choose-staff'
+import { ChooseStaff, namesOf } from './choose-staff'
 import { RoomSelect } from './room-select'
 import type { Homeroom, Structure } from './structure-page'
 
@@ -24,6 +25,7 @@ export function HomeroomDialog({
   const of = useCommandForm('year.saveHomeroom', {
     schema: () => import('@/core/calendar/inputs').then((m) => m.homeroomInput),
     values: { roomId: edited?.roomId ?? '', staffIds: [...(edited?.staffIds ?? [])], from: date },
+    edited,
     places: ['roomId', 'staffIds', 'from'],
     input: (v: { roomId: string; staffIds: string[]; from: string }) => ({
       ...v,
@@ -47,6 +49,7 @@ export function HomeroomDialog({
         problem={of.problem('staffIds')}
         onChange={(next) => of.form.setValue('staffIds', next, { shouldDirty: true })}
       />
+      <Theirs of={of} name="staffIds" label="the homeroom teacher" words={(ids) => namesOf(s.staff, ids)} />
       <FormDate of={of} name="from" label="First day" />
       <RoomSelect of={of} s={s} />
     </DialogForm>

@@ -4,24 +4,29 @@ import { Problem } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormText } from '@/screen/form/fields'
 import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
 
 /** Gives a part of the structure another name, or removes it. */
 export function PartDialog({
   kind,
-  part,
+  part: live,
   onClose,
   onSaved,
 }: {
   kind: PartKind
-  part: { readonly id: string; readonly name: string; readonly version: number }
+  /** Undefined once somebody else has removed it. */
+  part: { readonly id: string; readonly name: string; readonly version: number } | undefined
   onClose: () => void
   onSaved: (words: string, run: string | undefined) => void
 }) {
+  const opened = useAtOpening(live)
+  const part = live ?? opened ?? { id: '', name: '', version: 0 }
   const of = useCommandForm('year.renamePart', {
     schema: () => import('@/core/calendar/inputs').then((m) => m.partInput),
     values: { name: part.name },
+    edited: live,
     places: ['name'],
     input: (v: { name: string }) => ({ ...v, kind, partId: part.id, seen: part.version }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),

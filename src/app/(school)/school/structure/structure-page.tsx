@@ -256,7 +256,7 @@ export function StructurePage({ initial, date }: { initial: Structure; date: str
           onSaved={saved}
         />
       )}
-      {opened && part && <PartDialog kind={opened.kind} part={part} onClose={close} onSaved={saved} />}
+      {opened && <PartDialog kind={opened.kind} part={part} onClose={close} onSaved={saved} />}
       {closing && <CloseHomeroom h={closing} date={date} onClose={close} onSaved={saved} />}
       {dialog?.kind === 'order of year groups' && (
         <OrderDialog kind="year group" parts={s.yearGroups} onClose={close} onSaved={saved} />

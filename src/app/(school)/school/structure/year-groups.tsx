@@ -43,7 +43,12 @@ export function YearGroups({
     )
   const problem = (path: string) => of.problem(path) ?? of.problem(`${path}.0`)
   return (
-    <form onSubmit={of.submit} noValidate className="grid max-w-2xl gap-4 border border-rule bg-panel p-4">
+    <form
+      method="post"
+      onSubmit={of.submit}
+      noValidate
+      className="grid max-w-2xl gap-4 border border-rule bg-panel p-4"
+    >
       <FormProblems of={of} />
       {added && <p role="status">{added}</p>}
       <div className="grid gap-4 sm:grid-cols-2">

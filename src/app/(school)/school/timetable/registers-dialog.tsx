@@ -2,6 +2,7 @@
 import { registerKinds, registerKindWords, type RegisterKind } from '@/core/calendar/registers'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormSelect } from '@/screen/form/fields'
+import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import type { Shown } from './timetable-page'
 
@@ -22,6 +23,7 @@ export function RegistersDialog({
   const of = useCommandForm('year.setRegisters', {
     schema: () => import('@/core/calendar/inputs').then((m) => m.registersInput),
     values: { registers: groups.map((g) => g.registers) } as Values,
+    edited: { version: 0 },
     places: [],
     input: (v: Values) => ({
       groups: groups.flatMap((g, i) => {
@@ -37,6 +39,14 @@ export function RegistersDialog({
         Marks that were entered stay, whatever is chosen. Figures of half-days and of lessons are counted
         separately.
       </p>
+      <Theirs
+        of={of}
+        name="registers"
+        label="the registers"
+        words={(theirs) =>
+          groups.map((g, i) => `${g.name}: ${registerKindWords[theirs[i] ?? g.registers]}`).join('; ')
+        }
+      />
       <div className="grid gap-3 sm:grid-cols-2">
         {groups.map((g, i) => (
           <FormSelect key={g.id} of={of} name={`registers.${i}`} label={g.name}>

@@ -7,6 +7,7 @@ import { Problem } from '@/ui/field'
 import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormCell, FormDate, FormSelect, FormText } from '@/screen/form/fields'
+import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
 import type { Shown, Timetable } from './timetable-page'
@@ -52,6 +53,7 @@ export function TimetableDialog({
           ? periods.map(({ starts, ends }) => ({ starts, ends }))
           : [{ starts: '08:50', ends: '09:40' }],
     } as Values,
+    edited,
     places: ['name', 'firstDay', 'lastDay', 'cycle', 'cycleDays', 'periods'],
     input: (v: Values) => ({ ...v, timetableId: edited?.id ?? null, seen: edited?.version ?? 0 }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
@@ -132,6 +134,12 @@ export function TimetableDialog({
             )
           })}
         </ol>
+        <Theirs
+          of={of}
+          name="periods"
+          label="the periods"
+          words={(theirs) => theirs.map((p) => `${p.starts} to ${p.ends}`).join('; ')}
+        />
         <p className="mt-2">
           <Button
             kind="plain"

@@ -42,6 +42,7 @@ export function ClosureDialog({
       firstDay: days?.firstDay ?? edited?.firstDay ?? date,
       lastDay: days?.lastDay ?? edited?.lastDay ?? date,
     },
+    edited,
     places: ['kind', 'name', 'firstDay', 'lastDay'],
     input: (v: { kind: Kind; name: string; firstDay: string; lastDay: string }) => ({
       ...v,

@@ -96,7 +96,7 @@ export function NewYear({ today, onSaved }: { today: string; onSaved: (name: str
   const problems = new Map(checkYear(year).map((p) => [p.path, p.message]))
   const problem = (path: string) => problems.get(path) ?? of.problem(path)
   return (
-    <form onSubmit={of.submit} noValidate className="grid gap-5">
+    <form method="post" onSubmit={of.submit} noValidate className="grid gap-5">
       <p>A usual year is filled in: change what is different at your school.</p>
       <FormProblems of={of} summary />
       <div className="grid gap-4 sm:grid-cols-3">

@@ -49,6 +49,7 @@ export function PeriodDialog({
       firstDay: days?.firstDay ?? edited?.firstDay ?? first?.firstDay ?? '',
       lastDay: days?.lastDay ?? edited?.lastDay ?? '',
     } as Values,
+    edited,
     places: ['termId', 'kind', 'name', 'firstDay', 'lastDay'],
     input: (v: Values) => ({ ...v, periodId: edited?.id ?? null, seen: edited?.version ?? 0 }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),

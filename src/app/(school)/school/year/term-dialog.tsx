@@ -40,6 +40,7 @@ export function TermDialog({
       firstDay: chosen?.firstDay ?? edited?.firstDay ?? '',
       lastDay: chosen?.lastDay ?? edited?.lastDay ?? '',
     },
+    edited,
     places: ['name', 'firstDay', 'lastDay'],
     input: (v: { name: string; firstDay: string; lastDay: string }) => ({
       ...v,

@@ -2,8 +2,10 @@
 import { useWatch } from 'react-hook-form'
 import { checkYearDays } from '@/core/calendar/check-term'
 import { isCivilDate, type SchoolYear, type Span } from '@/core/calendar/school-year'
+import { weekdayName } from '@/core/calendar/date-words'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormText } from '@/screen/form/fields'
+import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { WeekdayTicks } from './weekday-ticks'
 
@@ -32,6 +34,7 @@ export function YearDialog({
       lastDay: year.lastDay,
       weekdays: [...year.weekdays],
     },
+    edited: { version },
     places: ['name', 'firstDay', 'lastDay', 'weekdays'],
     input: (v: { name: string; firstDay: string; lastDay: string; weekdays: number[] }) => ({
       ...v,
@@ -57,7 +60,13 @@ export function YearDialog({
       <WeekdayTicks
         chosen={weekdays}
         problem={of.problem('weekdays')}
-        onChange={(next) => of.form.setValue('weekdays', next)}
+        onChange={(next) => of.form.setValue('weekdays', next, { shouldDirty: true })}
+      />
+      <Theirs
+        of={of}
+        name="weekdays"
+        label="the days of school"
+        words={(theirs) => theirs.map(weekdayName).join(', ')}
       />
     </DialogForm>
   )

@@ -1,9 +1,10 @@
 'use client'
 import { useState } from 'react'
 import { Button } from '@/ui/button'
-import { Problem, Tick } from '@/ui/field'
+import { Problem } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
-import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
+import { FormDate, FormSelect, FormText, FormTick } from '@/screen/form/fields'
+import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import Link from '@/screen/link'
 import { newKey, tellServer } from '@/screen/server'
@@ -26,14 +27,14 @@ export function AssignmentDialog({
   /** Told whether anything changed, and which assignment was saved. */
   onClose: (saved: boolean, assignmentId?: string) => void
 }) {
-  // The assignment as it was when the dialog opened: that is what is edited, whatever the page shows by now.
-  const [opened] = useState(assignment)
+  const opened = useAtOpening(assignment)
+  const edited = opened && book.assignments.find((a) => a.id === opened.id)
   const values = {
-    name: opened?.name ?? '',
-    categoryId: opened?.categoryId ?? book.categories[0]?.id ?? '',
-    maxPoints: opened?.maxPoints ?? '10',
-    dueOn: opened?.dueOn ?? date,
-    counts: opened?.counts ?? true,
+    name: edited?.name ?? '',
+    categoryId: edited?.categoryId ?? book.categories[0]?.id ?? '',
+    maxPoints: edited?.maxPoints ?? '10',
+    dueOn: edited?.dueOn ?? date,
+    counts: edited?.counts ?? true,
   }
   const shared = {
     schema: () => import('@/core/marks/inputs').then((m) => m.assignmentInput),
@@ -48,10 +49,11 @@ export function AssignmentDialog({
   })
   const editing = useCommandForm('marks.saveAssignment', {
     ...shared,
+    edited,
     input: (v: typeof values) => ({
       classId,
       assignmentId: opened?.id ?? '',
-      seen: opened?.version ?? 0,
+      seen: edited?.version ?? 0,
       ...v,
     }),
     onSaved,
@@ -99,7 +101,7 @@ export function AssignmentDialog({
         />
         <FormDate of={of} name="dueOn" label="Due" />
         <div className="self-end">
-          <Tick label="Counts towards the mark" {...of.form.register('counts')} />
+          <FormTick of={of} name="counts" label="Counts towards the mark" />
         </div>
       </div>
       {opened && asking && (

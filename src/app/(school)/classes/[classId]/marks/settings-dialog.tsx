@@ -1,10 +1,10 @@
 'use client'
-import { useState } from 'react'
 import { useFieldArray } from 'react-hook-form'
 import { usualCategories } from '@/core/marks/usual-categories'
 import { Button } from '@/ui/button'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormCell, FormSelect } from '@/screen/form/fields'
+import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import type { Book } from './use-gradebook'
 
@@ -40,16 +40,15 @@ export function SettingsDialog({
   book: Book | undefined
   onClose: (saved: boolean) => void
 }) {
-  // The rules as they were when the dialog opened: that is what is edited, whatever the page shows by now.
-  const [{ seen, values }] = useState(() => ({ seen: book?.version ?? 0, values: begin(book) }))
   const of = useCommandForm('marks.saveSettings', {
     schema: () => import('@/core/marks/inputs').then((m) => m.settingsInput),
-    values,
+    values: begin(book),
+    edited: { version: book?.version ?? 0 },
     places: ['categories', 'decimals', 'emptyCounts', 'missingCounts'],
     input: ({ categories, ...rules }: Values) => ({
       classId,
       termId,
-      seen,
+      seen: book?.version ?? 0,
       ...rules,
       categories: categories.map(({ categoryId: id, ...c }) => ({ ...c, id })),
     }),
@@ -110,6 +109,16 @@ export function SettingsDialog({
           ))}
         </tbody>
       </table>
+      <Theirs
+        of={of}
+        name="categories"
+        label="the categories"
+        words={(theirs) =>
+          theirs
+            .map((c) => `${c.name} ${c.weight}${c.dropLowest > 0 ? `, lowest ${c.dropLowest} dropped` : ''}`)
+            .join('; ')
+        }
+      />
       {of.problem('categories') && (
         <p role="alert" className="text-[13px] text-port">
           <span aria-hidden>▲ </span>

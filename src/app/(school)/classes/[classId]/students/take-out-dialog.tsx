@@ -4,13 +4,14 @@ import { addDays, isCivilDate } from '@/core/calendar/school-year'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
+import { useAtOpening } from '@/screen/form/use-opened'
 import type { Member } from './class-students'
 
 /** Takes students out of a class after a day; what they did in it stays. */
 export function TakeOutDialog({
   classId,
   name,
-  members,
+  members: live,
   date,
   onClose,
   onSaved,
@@ -22,6 +23,7 @@ export function TakeOutDialog({
   onClose: () => void
   onSaved: (words: string, run: string | undefined) => void
 }) {
+  const members = useAtOpening(live)
   const howMany = members.length === 1 ? '1 student' : `${members.length} students`
   const of = useCommandForm('people.place', {
     schema: () => import('@/core/people/inputs').then((m) => m.placeInput),

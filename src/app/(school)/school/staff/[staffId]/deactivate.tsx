@@ -2,6 +2,7 @@
 import { spokenName } from '@/core/people/names'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect } from '@/screen/form/fields'
+import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { useAnswer } from '@/screen/use-live'
 import { Tick } from '@/ui/field'
@@ -15,7 +16,7 @@ interface Values {
 
 /** Ends somebody's work at the school; says first what the person is still responsible for, and who takes it over. */
 export function Deactivate({
-  m,
+  m: live,
   today,
   onClose,
   onSaved,
@@ -25,6 +26,7 @@ export function Deactivate({
   onClose: () => void
   onSaved: (run: string | undefined, atOnce: boolean) => void
 }) {
+  const m = useAtOpening(live)
   const name = spokenName(m.name)
   const { answer: staff } = useAnswer('staff.list', { date: today })
   const of = useCommandForm('staff.deactivate', {

@@ -2,6 +2,7 @@
 import { useState } from 'react'
 import { spokenName } from '@/core/people/names'
 import { DialogForm } from '@/screen/form/dialog-form'
+import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { useSchool } from '@/screen/school-context'
 import { InitialPassword, newInitialPassword } from '@/app/(school)/school/staff/initial-password'
@@ -11,7 +12,7 @@ import type { Member } from './member-page'
 
 /** A new initial password for someone who has forgotten theirs. */
 export function NewPassword({
-  m,
+  m: live,
   onClose,
   onSaved,
 }: {
@@ -19,6 +20,7 @@ export function NewPassword({
   onClose: () => void
   onSaved: () => void
 }) {
+  const m = useAtOpening(live)
   const { schoolName } = useSchool()
   const name = spokenName(m.name)
   const username = m.account?.username ?? ''
