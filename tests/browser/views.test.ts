@@ -34,9 +34,42 @@ async function look(person: Person, path: string, width: number): Promise<readon
   if (person.page.url() === app.running.url + path) await person.drawn()
   else await person.go(path)
   if (await person.page.$('canvas')) await person.page.waitForSelector('canvas[data-state=shown]')
-  const found = await person.axe()
+  const found = [...(await person.axe()), ...(width > 1000 ? await unrest(person) : [])]
   const wide = await overflow(person)
   return wide > 1 ? [...found, `${path} at ${width}: runs ${wide} px off the side`] : found
+}
+
+/**
+ * Until a page rests: a third of a second in which it hardly runs a script, listens to nothing new and asks for nothing.
+ * @returns what it still does after eight of them
+ */
+async function unrest({ page }: Person): Promise<readonly string[]> {
+  const devtools = await page.createCDPSession()
+  await devtools.send('Performance.enable')
+  const now = async () => {
+    const { metrics } = await devtools.send('Performance.getMetrics')
+    return (name: string) => metrics.find((m) => m.name === name)?.value ?? 0
+  }
+  let asked: string[] = []
+  const note = (request: { url: () => string }) => void asked.push(request.url())
+  page.on('request', note)
+  let found = ''
+  for (let left = 8; left > 0; left--) {
+    asked = []
+    const before = await now()
+    await new Promise((resolve) => setTimeout(resolve, 300))
+    const after = await now()
+    const script = after('ScriptDuration') - before('ScriptDuration')
+    const listeners = after('JSEventListeners') - before('JSEventListeners')
+    found =
+      script > 0.03 || listeners > 0 || asked.length > 0
+        ? `does not rest: ${script.toFixed(2)} s of script in a third of a second, ${listeners} more listeners, ${asked.join(' ')}`
+        : ''
+    if (found === '') break
+  }
+  page.off('request', note)
+  await devtools.detach()
+  return found === '' ? [] : [found]
 }
 
 const walk = (paths: readonly string[]) =>

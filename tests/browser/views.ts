@@ -20,6 +20,8 @@ export const views = {
       '/attendance/sheets?homeroom={homeroom 7 Tern}',
       '/attendance/sheets?class={class 7 Science A}',
       '/school/timetable',
+      '/classes/{class 7 Navigation}/marks',
+      '/classes/{class 7 Navigation}/register',
       '/classes/{class 8 Science A}/marks',
       '/classes/{class 8 Science A}/marks?date=2027-02-01',
       '/assessments',

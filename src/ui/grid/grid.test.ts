@@ -141,6 +141,12 @@ describe('the cursor', () => {
       { kind: 'keep', at: { row: 'nils', column: 'quiz' }, text: '7' },
     ])
   })
+  test('a grid without rows or columns has one state, however often it is drawn', () => {
+    const none = { rows: [], columns: [], end: '' }
+    const state = cellAt(none, 0, 0)
+    expect(placed(state, none)).toBe(state)
+    expect(placed(placed(cellAt(shape, 1, 1), none), none)).toEqual(state)
+  })
   test('goes to the nearest when its own are gone', () => {
     const { state } = type(['ArrowDown', 'ArrowDown'], shape, scores)
     expect(placed(state, { rows: ['ilse'], columns: ['quiz'] }).at).toEqual({ row: 'ilse', column: 'quiz' })

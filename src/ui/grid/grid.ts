@@ -82,7 +82,15 @@ export function placed(state: GridState, shape: Shape): GridState {
   const column = shape.columns.indexOf(state.at.column)
   if (row >= 0 && column >= 0)
     return row === state.near[0] && column === state.near[1] ? state : { ...state, near: [row, column] }
-  return cellAt(shape, row >= 0 ? row : state.near[0], column >= 0 ? column : state.near[1])
+  const next = cellAt(shape, row >= 0 ? row : state.near[0], column >= 0 ? column : state.near[1])
+  // A grid without rows or columns has one state, not a new one at each drawing.
+  const isSame =
+    next.at.row === state.at.row &&
+    next.at.column === state.at.column &&
+    next.near[0] === state.near[0] &&
+    next.near[1] === state.near[1] &&
+    state.typed === undefined
+  return isSame ? state : next
 }
 
 /** The cell so many rows and columns on, as far as there are any. */
