@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { isCivilDate } from './calendar/school-year'
+import { withoutDirection } from './direction'
 import { limits } from './limits'
 
 // The pieces of which inputs are made: what a command takes, a form checks with the same words during typing.
@@ -16,12 +17,23 @@ export const civilDate = z
     `Enter a date from ${limits.firstDate.slice(0, 4)} to ${limits.lastDate.slice(0, 4)}.`,
   )
 
-/** A pasted name may bring the end of its line along; in a mail or a file it would begin another. */
-const oneLine = (text: string) => text.replace(/[\r\n\u2028\u2029]+/g, ' ')
+/** A date of birth of somebody who may be alive. */
+export const birthDate = civilDate.refine(
+  (date) => date >= limits.firstBirth,
+  `Enter a date of birth from ${limits.firstBirth.slice(0, 4)} on.`,
+)
+
+/** A pasted name may bring the end of its line or of its column along; in a mail or a file it would begin another. */
+const oneLine = (text: string) => withoutDirection(text.replace(/[\t\r\n\u2028\u2029]+/g, ' '))
 
 /** A text of one or more lines that may not be empty, with what it is called. */
 export const written = (what: string, longest: number) =>
-  z.string().trim().min(1, `Enter ${what}.`).max(longest, `Shorten ${what} to at most ${longest} characters.`)
+  z
+    .string()
+    .overwrite(withoutDirection)
+    .trim()
+    .min(1, `Enter ${what}.`)
+    .max(longest, `Shorten ${what} to at most ${longest} characters.`)
 
 /** A line of text that may not be empty, with what it is called. */
 export const named = (what: string, longest: number = limits.name) =>
@@ -46,6 +58,7 @@ export const optionalLine = (what: string, longest: number = limits.line) =>
 export const optionalText = (what: string, longest: number) =>
   z
     .string()
+    .overwrite(withoutDirection)
     .trim()
     .max(longest, `Shorten ${what} to at most ${longest} characters.`)
     .nullish()

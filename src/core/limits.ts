@@ -18,6 +18,8 @@ export const limits = {
   /** A version is a whole number of four bytes in the database. */
   version: 2_147_483_647,
   firstDate: '1900-01-01',
+  /** Nobody at a school was born before. */
+  firstBirth: '1920-01-01',
   lastDate: '2199-12-31',
   questions: 200,
   choices: 10,

@@ -1,5 +1,6 @@
 'use client'
 import type { ReactNode } from 'react'
+import { numberWords } from '@/core/people/student-number'
 import type { Column } from '@/ui/table/data-table'
 import Link from './link'
 
@@ -15,6 +16,8 @@ export const studentColumn = <R,>(
   id: 'name',
   title,
   heading: true,
+  // A name of sixty letters without a blank breaks.
+  className: 'min-w-36 wrap-anywhere',
   value: (row) => of(row).name,
   cell: (row) => (
     <>
@@ -24,6 +27,16 @@ export const studentColumn = <R,>(
       {beside?.(row)}
     </>
   ),
+})
+
+/** The column of students' permanent numbers, with their leading zeros in files as well. */
+export const numberColumn = <R extends { readonly number: number | string | null }>(): Column<R> => ({
+  id: 'number',
+  title: 'Number',
+  align: 'right',
+  value: (row) => (row.number === null ? null : Number(row.number)),
+  written: (row) => numberWords(row.number),
+  cell: (row) => numberWords(row.number),
 })
 
 /** The column of students' homerooms, to narrow by; those without one are found as "no homeroom". */

@@ -28,9 +28,10 @@ export function useUndoable(refresh: () => Promise<void>) {
         say('Being undone as background work.')
         result = await large.act('history.undo', { run })
       }
+      // The list shows it before it is said.
+      await refresh()
       if (result.ok) say('Undone.')
       else warn(result.failure.message)
-      await refresh()
     },
   }
 }

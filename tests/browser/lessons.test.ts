@@ -69,7 +69,7 @@ test('a colleague’s lesson is covered: arranged by the office, taken by finger
   await office.go('/attendance/lessons')
   await office.fill('Class, teacher or room', '9 music')
   await office.page.waitForFunction(() => document.querySelectorAll('tbody tr').length === 1)
-  await office.enterOn('Arrange')
+  await office.enterOn('Change for this day')
   await office.page.waitForSelector('[role=dialog] select[name=staffId]')
   await office.choose('Cover', 'Achterberg')
   await office.enterOn('Save')

@@ -1,5 +1,16 @@
 import { z } from 'zod'
-import { chosen, civilDate, id, named, optionalLine, optionalText, seen, whole, written } from '@/core/inputs'
+import {
+  birthDate,
+  chosen,
+  civilDate,
+  id,
+  named,
+  optionalLine,
+  optionalText,
+  seen,
+  whole,
+  written,
+} from '@/core/inputs'
 import { limits } from '@/core/limits'
 import { staffRoles } from '@/core/people/roles'
 
@@ -26,7 +37,7 @@ export const enrolInput = z.object({
   givenName: named('the given name', limits.personName),
   familyName: named('the family name', limits.personName),
   preferredName: optionalLine('the preferred name', limits.personName),
-  birthDate: civilDate,
+  birthDate,
   address: optionalLine('the address'),
   yearGroupId: chosen('a year group'),
   homeroomId: chosen('a homeroom'),
@@ -43,7 +54,7 @@ export const studentFields = {
   legalFamilyName: named('the legal family name', limits.personName),
   preferredName: optionalLine('the preferred name', limits.personName),
   sortName: named('the name for lists', 2 * limits.personName),
-  birthDate: civilDate,
+  birthDate,
   pronouns: optionalLine('the pronouns', limits.shortName),
   address: optionalLine('the address'),
   transport: optionalLine('the transport'),

@@ -13,6 +13,7 @@ import { TextInput, Tick } from '@/ui/field'
 import { Download } from './download'
 import { Filters, onlyChosen } from './filters'
 import { useRowsInView } from './use-rows-in-view'
+import { HiddenTicks, TickAll, TickRow, type Ticked } from './ticks'
 
 /** One column of a table: what it holds, and how that is shown. */
 export interface Column<T> {
@@ -22,6 +23,8 @@ export interface Column<T> {
   readonly mark?: ReactNode
   /** The value it is sorted by; a column without one is not sorted. */
   readonly value?: (row: T) => string | number | null | undefined
+  /** What a file of the list gets, where that is not the value: a number with its leading zeros. */
+  readonly written?: (row: T) => string | number | null | undefined
   readonly cell: (row: T, index: number) => ReactNode
   /** The few kinds into which rows fall, which the list can be narrowed to. */
   readonly choices?: (row: T) => readonly string[]
@@ -47,16 +50,6 @@ export interface TableView {
   readonly onHide: (ids: readonly string[]) => void
   /** Narrows to a kind; an empty one takes it back. */
   readonly onOnly: (id: string, value: string) => void
-}
-
-/** Rows that are ticked, for an act on many. */
-export interface Ticked<T> {
-  readonly keys: ReadonlySet<string>
-  readonly onChange: (keys: ReadonlySet<string>) => void
-  /** What the tick of a row is called. */
-  readonly nameOf: (row: T) => string
-  /** Whether a row can be ticked; all can without. */
-  readonly can?: (row: T) => boolean
 }
 
 interface Props<T> {
@@ -217,50 +210,6 @@ function ChooseColumns<T>({ columns, view }: { columns: readonly Column<T>[]; vi
   )
 }
 
-const tick = 'size-4 accent-ink align-middle pointer-coarse:size-6'
-
-/** Ticks every row that is shown, or none of them. */
-function TickAll<T>({ ticked, rows }: { ticked: Ticked<T>; rows: readonly { id: string; original: T }[] }) {
-  const able = rows.filter((row) => ticked.can?.(row.original) ?? true).map((row) => row.id)
-  const on = able.filter((id) => ticked.keys.has(id)).length
-  return (
-    <input
-      type="checkbox"
-      className={tick}
-      aria-label={`All ${able.length} shown`}
-      disabled={able.length === 0}
-      checked={on > 0 && on === able.length}
-      ref={(box) => {
-        if (box) box.indeterminate = on > 0 && on < able.length
-      }}
-      onChange={() => {
-        const others = [...ticked.keys].filter((id) => !able.includes(id))
-        ticked.onChange(new Set(on === able.length ? others : [...others, ...able]))
-      }}
-    />
-  )
-}
-
-/** The tick of one row. */
-function TickRow<T>({ ticked, id, row }: { ticked: Ticked<T>; id: string; row: T }) {
-  if (ticked.can && !ticked.can(row)) return null
-  return (
-    <input
-      type="checkbox"
-      className={tick}
-      aria-label={ticked.nameOf(row)}
-      checked={ticked.keys.has(id)}
-      onClick={(e) => e.stopPropagation()}
-      onChange={(e) => {
-        const keys = new Set(ticked.keys)
-        if (e.target.checked) keys.add(id)
-        else keys.delete(id)
-        ticked.onChange(keys)
-      }}
-    />
-  )
-}
-
 /**
  * The one table of lists: sorted by its heads, narrowed by a text, drawn only in view when it is long, gone along with
  * the arrow keys; `/` goes to the filter.
@@ -341,12 +290,13 @@ export function DataTable<T>(props: Props<T>) {
               list={() => ({
                 name: props.download ?? label,
                 header: written.map((c) => c.title),
-                rows: taken().map((row) => written.map((c) => c.value?.(row.original))),
+                rows: taken().map((row) => written.map((c) => (c.written ?? c.value)?.(row.original))),
               })}
             />
           )}
         </div>
       )}
+      {ticked && <HiddenTicks ticked={ticked} ids={rows.map(rowKey)} shown={all.map((row) => row.id)} />}
       <table
         className="rows"
         aria-label={label}

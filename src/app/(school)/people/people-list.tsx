@@ -10,7 +10,7 @@ import { DataTable, type Column } from '@/ui/table/data-table'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
 import { useSchool } from '@/screen/school-context'
-import { homeroomColumn, studentColumn } from '@/screen/student-columns'
+import { homeroomColumn, studentColumn, numberColumn } from '@/screen/student-columns'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
@@ -24,13 +24,7 @@ export type Student = QueryOutput<'people.list'>[number]
 
 const columns: readonly Column<Student>[] = [
   studentColumn((s) => s, { title: 'Name' }),
-  {
-    id: 'number',
-    title: 'Number',
-    align: 'right',
-    value: (s) => Number(s.number),
-    cell: (s) => numberWords(s.number),
-  },
+  numberColumn(),
   {
     id: 'group',
     title: 'Year group',
@@ -166,7 +160,7 @@ export function PeopleList({ initial, date }: { initial: QueryOutput<'people.lis
       {dialog === 'leave' && (
         <LeaveDialog
           students={chosen.map((s) => ({ studentId: s.id, seen: s.rollVersion }))}
-          title={`${howMany} ${chosen.length === 1 ? 'leaves' : 'leave'} the school`}
+          title={`Record ${howMany} as leaving`}
           date={date}
           onClose={() => setDialog(undefined)}
           onSaved={(lastDay, run) => saved(`Last day of ${howMany}: ${shortDate(lastDay)}.`, run)}

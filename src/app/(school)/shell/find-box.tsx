@@ -3,6 +3,7 @@ import { useCombobox } from 'downshift'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import { matchRank } from '@/core/people/names'
+import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { useDated } from '@/screen/link'
 import { useSchool } from '@/screen/school-context'
@@ -108,6 +109,9 @@ export function FindBox({ onClose }: { onClose: () => void }) {
           </li>
         ))}
       </ul>
+      <Button kind="plain" className="mt-2" onClick={onClose}>
+        Close
+      </Button>
     </Dialog>
   )
 }

@@ -1,5 +1,5 @@
 'use client'
-import { KeyCap } from '@/ui/button'
+import { Button, KeyCap } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { useKeyGroups, type KeyGroup } from '@/screen/keys'
 
@@ -37,6 +37,9 @@ export function KeysHelp({ onClose }: { onClose: () => void }) {
           </dl>
         </section>
       ))}
+      <Button kind="plain" onClick={onClose}>
+        Close
+      </Button>
     </Dialog>
   )
 }

@@ -305,7 +305,7 @@ export function FiguresPage({
             )}
           </div>
           {scope.kind !== 'student' && (
-            <Part title="Who is below the threshold?">
+            <Part title="Below the threshold">
               <StudentsTable
                 figures={answer}
                 threshold={threshold}

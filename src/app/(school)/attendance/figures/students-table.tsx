@@ -58,7 +58,11 @@ export function StudentsTable({
       cell: (s) => {
         if (!s.now || s.figures.possible === 0) return null
         const spare = mayMiss(s.figures, s.left, threshold)
-        return spare === undefined ? <span className="text-port">out of reach</span> : `${spare} of ${s.left}`
+        return spare === undefined ? (
+          <span className="text-port">cannot reach it</span>
+        ) : (
+          `${spare} of ${s.left}`
+        )
       },
     },
   ]

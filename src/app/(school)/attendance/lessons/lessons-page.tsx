@@ -106,14 +106,14 @@ const columnsOf = (
     ? [
         {
           id: 'arrange',
-          title: 'Arrange',
+          title: 'Change for this day',
           quiet: true,
           className: 'text-right',
           cell: (l: Lesson) => (
             <Button kind="quiet" onClick={() => onArrange(l)}>
-              Arrange
+              Change for this day
               <span className="sr-only">
-                {' '}
+                {': '}
                 {l.name}, period {l.period}
               </span>
             </Button>

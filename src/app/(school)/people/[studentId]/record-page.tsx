@@ -217,7 +217,7 @@ export function RecordPage({ initial }: { initial: Student }) {
       {dialog === 'leave' && (
         <LeaveDialog
           students={[{ studentId: s.id, seen: s.rollVersion }]}
-          title={`${spokenName(s.fields.sortName)} leaves the school`}
+          title={`Record ${spokenName(s.fields.sortName)} as leaving`}
           date={date}
           onClose={() => setDialog(undefined)}
           onSaved={(lastDay, run) =>

@@ -28,18 +28,18 @@ export function CloseHomeroom({
       seen: h.version,
       lastDay: isClosed ? null : v.lastDay,
     }),
-    onSaved: (_, __, run) => onSaved(`${h.name} is ${isClosed ? 'open again' : 'closed'}.`, run),
+    onSaved: (_, __, run) => onSaved(`${h.name} ${isClosed ? 'is open again' : 'ends on that day'}.`, run),
   })
   return (
     <DialogForm
       of={of}
-      title={`${isClosed ? 'Open' : 'Close'} ${h.name}${isClosed ? ' again' : ''}`}
+      title={isClosed ? `Open ${h.name} again` : `End ${h.name} on a date`}
       description={
         isClosed
           ? 'Students can be put into it again. Give it a homeroom teacher as well.'
           : 'Nobody belongs to it after its last day, and its homeroom teacher ends. Its registers and history stay.'
       }
-      save={isClosed ? 'Open again' : 'Close'}
+      save={isClosed ? 'Open again' : 'End'}
       onClose={onClose}
     >
       {!isClosed && <FormDate of={of} name="lastDay" label="Last day" />}

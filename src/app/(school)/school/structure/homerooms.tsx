@@ -74,7 +74,7 @@ export function Homerooms({
                   when: ({ homeroom }) => homeroom?.lastDay === null,
                 },
                 {
-                  words: ({ homeroom }) => (homeroom?.lastDay ? 'Open again' : 'Close'),
+                  words: ({ homeroom }) => (homeroom?.lastDay ? 'Open again' : 'End on a date'),
                   about: ({ homeroom }) => homeroom?.name ?? '',
                   act: ({ homeroom }) => homeroom && onClose(homeroom.id),
                   when: ({ homeroom }) => homeroom !== undefined,

@@ -85,7 +85,11 @@ export function Terms({
             align: 'right',
             cell: (t) => schoolDays(year, t.firstDay, t.lastDay).length,
           },
-          { id: 'open', title: 'For teachers', cell: (t) => (t.open ? 'open' : 'closed') },
+          {
+            id: 'open',
+            title: 'Marks and entries',
+            cell: (t) => (t.open ? 'teachers can change them' : 'only read by teachers'),
+          },
           ...(onEdit && onOpen
             ? [
                 editColumn<Term>(

@@ -2,7 +2,6 @@
 import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { addDays } from '@/core/calendar/school-year'
-import { numberWords } from '@/core/people/student-number'
 import { matchRank } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
@@ -11,7 +10,7 @@ import { classPages } from '@/screen/class-pages'
 import { later } from '@/screen/later'
 import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
-import { homeroomColumn, studentColumn } from '@/screen/student-columns'
+import { homeroomColumn, studentColumn, numberColumn } from '@/screen/student-columns'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
@@ -28,13 +27,7 @@ const stateOf = (m: Member, date: string) =>
 
 const columns = (date: string): readonly Column<Member>[] => [
   studentColumn((m) => m, { title: 'Name' }),
-  {
-    id: 'number',
-    title: 'Number',
-    align: 'right',
-    value: (m) => m.number,
-    cell: (m) => m.number !== null && numberWords(m.number),
-  },
+  numberColumn(),
   homeroomColumn(),
   { id: 'from', title: 'First day', value: (m) => m.from, cell: (m) => shortDate(m.from, true) },
   {
