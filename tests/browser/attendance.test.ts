@@ -141,7 +141,7 @@ test('leave is entered by keys, stands in the register, is given with the rest, 
   expect(await teacher.axe()).toEqual([])
   // Tobias is here nevertheless.
   await teacher.press('p')
-  await teacher.page.waitForSelector('input[placeholder^="A3 planned, but here"]')
+  await teacher.page.waitForFunction(() => document.body.innerText.includes('A3 planned, but here'))
   await teacher.press('ArrowUp', '=')
   await teacher.sees('The planned absence of Tobias Abara has ended.')
   await teacher.press('.')

@@ -402,3 +402,30 @@ describe('what was typed into a dialog', () => {
     await person.page.setRequestInterception(false)
   })
 })
+
+test.each([
+  ['m.vester', '/people/enrol'],
+  ['m.vester', '/school/codes'],
+  ['r.achterberg', '/assessments/new'],
+  ['hana.marsh@islandmail.example', '/absences'],
+  [undefined, '/sign-in'],
+  [undefined, '/forgotten-password'],
+] as const)('before the page is live, what %s types at %s goes nowhere', async (who, path) => {
+  const person = who ? await app.signedIn(who) : await app.person()
+  await person.page.setRequestInterception(true)
+  person.page.on('request', (request) =>
+    request.resourceType() === 'script' ? void request.abort() : void request.continue(),
+  )
+  await person.page.goto(app.running.url + path, { waitUntil: 'load' })
+  const before = person.page.url()
+  const forms = await person.page.$$eval('form', (all) => all.map((form) => form.method))
+  expect(new Set(forms)).toEqual(new Set(forms.length > 0 ? ['post'] : []))
+  const field = await person.page.$('form input:not([type=checkbox]):not([type=radio])')
+  await field?.focus()
+  await field?.type('Ilse')
+  await person.page.keyboard.press('Enter')
+  await person.page.evaluate(() => document.querySelector('form')?.requestSubmit())
+  await new Promise((resolve) => setTimeout(resolve, 300))
+  expect(person.page.url()).toBe(before)
+  await person.close()
+})

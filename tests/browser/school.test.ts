@@ -346,7 +346,7 @@ describe('a school that runs', () => {
     await office.enterOn('Download as CSV')
     const [row] = await app.rows("select number from student where sort_name = 'Okonjo-Marsh, Ilse'")
     expect(await saved).toBe(
-      `Name,Number,Year group,Homeroom\r\n"Okonjo-Marsh, Ilse",${String(row?.number)},Year 7,7 Tern\r\n`,
+      `Name,Number,Year group,Homeroom\r\n"Okonjo-Marsh, Ilse",${String(row?.number).padStart(4, '0')},Year 7,7 Tern\r\n`,
     )
   })
 
@@ -356,7 +356,7 @@ describe('a school that runs', () => {
     await admin.enterOn('Open 2027/28')
     await admin.sees('Academic year 2027/28')
     await admin.sees('You are looking at Wed 1 Sep 2027, not today.')
-    await admin.sees('closed')
+    await admin.sees('only read by teachers')
     await admin.enterOn('Create the next academic year')
     await admin.sees('The year after 2027/28')
     expect(await admin.axe()).toEqual([])

@@ -155,7 +155,7 @@ describe('bad input is answered with what, where and what to do, and changes not
   test.each<[string, object, string, RegExp]>([
     ['an empty name', { givenName: '  ' }, 'givenName', /Enter the given name/],
     ['a birth date in the future', { birthDate: '2027-01-01' }, 'birthDate', /is in the future/],
-    ['a birth date of long ago', { birthDate: '1915-03-04' }, 'birthDate', /would be 111/],
+    ['a birth date of long ago', { birthDate: '1955-03-04' }, 'birthDate', /would be 71/],
     ['a birth date that does not exist', { birthDate: '2015-02-30' }, 'birthDate', /not a date/],
     [
       'a start date outside the year',

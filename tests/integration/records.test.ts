@@ -331,6 +331,32 @@ describe('guardians', () => {
     good(await undo(removed.ok ? removed.run : undefined))
     expect((await record()).guardians.map((g) => g.id)).toEqual([...before, guardianId])
   })
+  test('one whom the school knows is put on a sibling’s record, by address and name, and keeps one record', async () => {
+    const known = (await record()).guardians.find((g) => g.email)
+    const sibling = (await school.row("select id from student where sort_name = 'Abara, Tobias'"))
+      .id as string
+    const asked = guardian({
+      studentId: sibling,
+      email: known?.email,
+      givenName: known?.givenName,
+      familyName: known?.familyName,
+      phone: '000 1234',
+      address: null,
+    })
+    const added = await school.tell('people.saveGuardian', office, asked)
+    expect(good(added)).toEqual({ guardianId: known?.id })
+    expect(await school.row('select phone, address from guardian where id = $1', [known?.id])).toEqual({
+      phone: '000 1234',
+      address: known?.address,
+    })
+    expect(bad(await school.tell('people.saveGuardian', office, asked)).message).toContain(
+      'is already a guardian of this student',
+    )
+    good(await undo(added.ok ? added.run : undefined))
+    expect(await school.row('select phone from guardian where id = $1', [known?.id])).toEqual({
+      phone: known?.phone,
+    })
+  })
   test('an address that somebody else has is refused beside the field', async () => {
     const known = (await record()).guardians.find((g) => g.email)
     expect(

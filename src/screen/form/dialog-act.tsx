@@ -13,22 +13,35 @@ export function useDialogAct(
   onDone: (run: string | undefined) => void,
 ) {
   const [state, setState] = useState<{ key?: string; problem?: string; busy: boolean }>({ busy: false })
-  // With the version that was in sight when the dialog opened, until a conflict was shown.
-  const [told, setTold] = useState(false)
-  const opened = useAtOpening(send)
   return {
     busy: state.busy,
     problem: state.problem,
     async run() {
       const key = state.key ?? newKey()
       setState({ key, busy: true })
-      const result = await (told ? send : opened)(key)
+      const result = await send(key)
       if (result.ok) return onDone(result.run)
       const { kind, message } = result.failure
-      if (kind === 'conflict') setTold(true)
       setState({ key: kind === 'unavailable' ? key : undefined, busy: false, problem: message })
     },
   }
+}
+
+/**
+ * The act that removes the record of a dialog, with the version that was in sight when it opened; with the present one
+ * once a conflict was shown.
+ */
+export function useRemoval(
+  remove: (key: string) => Promise<CallResult<unknown>>,
+  onDone: (run: string | undefined) => void,
+) {
+  const opened = useAtOpening(remove)
+  const [told, setTold] = useState(false)
+  return useDialogAct(async (key) => {
+    const result = await (told ? remove : opened)(key)
+    if (!result.ok && result.failure.kind === 'conflict') setTold(true)
+    return result
+  }, onDone)
 }
 
 /** Removes what the dialog shows, for good or only from where it is shown. */

@@ -91,14 +91,39 @@ export async function guardianFor(
   return { guardianId, invited }
 }
 
-const sameName = (a: OnRecord, b: GuardianInput) =>
+const sameName = (a: OnRecord, b: Pick<GuardianInput, 'givenName' | 'familyName'>) =>
   comparableName(fullName(a)) === comparableName(fullName(b))
 
-/** Refuses an e-mail address that another guardian has. */
-async function checkAddress(context: Context, email: string | null, guardianId: string | undefined) {
+/**
+ * The guardian who has an e-mail address already: of a sibling, where the name is the same as well.
+ * @returns undefined where nobody else has the address; refused where somebody of another name has it
+ */
+async function knownGuardian(
+  context: Context,
+  email: string | null,
+  { guardianId, ...typed }: { guardianId?: string | null; givenName: string; familyName: string },
+): Promise<OnRecord | undefined> {
   const known = email ? await withAddress(context, email) : undefined
-  if (known && known.id !== guardianId)
+  if (!known || known.id === guardianId) return undefined
+  if (guardianId || !sameName(known, typed))
     throw refuseField('email', 'addressOfOther', { guardian: fullName(known) })
+  return known
+}
+
+/** Puts a guardian that the school knows on a student's record: what was typed completes the guardian's own. */
+async function linkKnown(
+  context: Context,
+  studentId: string,
+  { id: guardianId, ...known }: OnRecord,
+  { phone, address }: { phone: string | null; address: string | null },
+): Promise<string> {
+  const { db } = context
+  if (await ofApplicant(context, guardianId, studentId))
+    throw refuseField('email', 'alreadyGuardian', { guardian: fullName(known) })
+  const more = { ...(phone ? { phone } : {}), ...(address ? { address } : {}) }
+  if (Object.keys(more).length > 0)
+    await db.updateTable('guardian').set(more).where('id', '=', guardianId).execute()
+  return guardianId
 }
 
 /** Puts a guardian at a place in the order to call; the others keep their order around it. */
@@ -141,8 +166,10 @@ export const saveGuardian = defineCommand({
     const email = asked.email?.toLowerCase() ?? null
     const record = { givenName, familyName, email, phone, language, address }
     const link = { relation, mayReceiveReports }
-    await checkAddress(context, email, asked.guardianId ?? undefined)
-    const guardianId = asked.guardianId ?? uuid()
+    const known = await knownGuardian(context, email, asked)
+    const guardianId = known
+      ? await linkKnown(context, studentId, known, record)
+      : (asked.guardianId ?? uuid())
     if (asked.guardianId) {
       const linked = await ofApplicant(context, guardianId, studentId)
       if (!linked && asked.seenRelation > 0) throw refuse('guardianOfOther', {})
@@ -152,7 +179,7 @@ export const saveGuardian = defineCommand({
         await updateSeen(context, 'guardianship', { studentId, guardianId }, asked.seenRelation, link, {
           what,
         })
-    } else
+    } else if (!known)
       await db
         .insertInto('guardian')
         .values({ schoolId: actor.schoolId, id: guardianId, ...record })

@@ -41,6 +41,8 @@ export const { refuse, refuseField } = refusals('people', {
     `${guardian} has no e-mail address on record, so no invitation can be sent.`,
   hasAccount: ({ guardian }: { guardian: string }) => `${guardian} already has an account.`,
   noAccess: ({ guardian }: { guardian: string }) => `${guardian} has no access to Kedge.`,
+  alreadyGuardian: ({ guardian }: { guardian: string }) =>
+    `${guardian} is already a guardian of this student.`,
   addressOfOther: ({ guardian }: { guardian: string }) =>
     `This address belongs to ${guardian}. Use that name for the same person, or another address.`,
   groupExists: ({ name }: { name: string }) => `There is already a group ${name}.`,

@@ -1,7 +1,7 @@
 'use client'
 import { letterFields } from '@/core/attendance/letter'
 import { Problem } from '@/ui/field'
-import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormText, FormTextArea } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
@@ -32,7 +32,7 @@ export function TemplateDialog({
     input: (v: typeof beginning) => ({ ...v, templateId: edited?.id ?? null, seen: edited?.version ?? 0 }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
-  const removal = useDialogAct(
+  const removal = useRemoval(
     (key) =>
       tellServer(
         'attendance.removeLetterTemplate',

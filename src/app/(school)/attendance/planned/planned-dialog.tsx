@@ -4,7 +4,7 @@ import { useWatch } from 'react-hook-form'
 import { plannedSessions } from '@/core/attendance/sessions'
 import type { QueryOutput } from '@/server/registry'
 import { Problem } from '@/ui/field'
-import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
@@ -74,7 +74,7 @@ export function PlannedDialog({
     onSaved: (_, __, run) => onSaved(`The absence of ${student?.name ?? 'the student'} was saved.`, run),
   })
   const which = useWatch({ control: of.form.control, name: 'sessions' })
-  const removal = useDialogAct(
+  const removal = useRemoval(
     (key) =>
       tellServer(
         'attendance.removePlanned',

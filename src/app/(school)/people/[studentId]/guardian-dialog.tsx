@@ -4,7 +4,7 @@ import { Problem } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormSelect, FormText, FormTick } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { tellServer } from '@/screen/server'
 import type { Student } from './record-page'
 
@@ -48,7 +48,7 @@ export function GuardianDialog({
     }),
     onSaved: (_, v, run) => onSaved(`${v.givenName} ${v.familyName} was saved.`, run),
   })
-  const removal = useDialogAct(
+  const removal = useRemoval(
     (key) =>
       tellServer(
         'people.removeGuardian',

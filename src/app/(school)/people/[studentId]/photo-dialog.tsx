@@ -2,7 +2,7 @@
 import { useEffect, useId, useRef, useState } from 'react'
 import Cropper, { type Area } from 'react-easy-crop'
 import 'react-easy-crop/react-easy-crop.css'
-import { useDialogAct } from '@/screen/form/dialog-act'
+import { useRemoval } from '@/screen/form/dialog-act'
 import { newKey, sendPhoto, tellServer } from '@/screen/server'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
@@ -39,7 +39,7 @@ export function PhotoDialog({
   const [busy, setBusy] = useState(false)
   const [problem, setProblem] = useState<string>()
   const sent = useRef({ text: '', key: '' })
-  const removal = useDialogAct(
+  const removal = useRemoval(
     (key) => tellServer('people.removePhoto', { studentId: s.id, seenPhotoId: s.photoId }, key),
     (run) => onSaved('The photo was removed.', run),
   )

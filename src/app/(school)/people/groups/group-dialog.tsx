@@ -2,7 +2,7 @@
 import { Problem } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormText } from '@/screen/form/fields'
-import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
@@ -29,7 +29,7 @@ export function GroupDialog({
     input: (v: { name: string }) => ({ ...v, groupId: group.id, seen: group.version }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
-  const removal = useDialogAct(
+  const removal = useRemoval(
     (key) => tellServer('people.removeGroup', { groupId: group.id, seen: group.version }, key),
     (run) => onSaved(`${group.name} was removed.`, run),
   )

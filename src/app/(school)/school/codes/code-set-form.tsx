@@ -8,7 +8,7 @@ import { addDays } from '@/core/calendar/school-year'
 import { Button } from '@/ui/button'
 import { Problem, Select } from '@/ui/field'
 import { CsvPick, UnreadFile } from '@/screen/csv-file'
-import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { FormCell, FormDate, FormProblems, FormText } from '@/screen/form/fields'
 import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
@@ -118,7 +118,7 @@ export function CodeSetForm({
     }),
     onSaved: (saved, { name }, run) => onSaved(`${name} was saved.${lackingWords(saved)}`, run),
   })
-  const removal = useDialogAct(
+  const removal = useRemoval(
     (key) => tellServer('attendance.removeCodeSet', { setId: set?.id ?? '', seen: set?.version ?? 0 }, key),
     (run) => onSaved(`${set?.name} was removed.`, run),
   )

@@ -3,7 +3,7 @@ import { useFieldArray, useWatch } from 'react-hook-form'
 import { bandWords, checkBands, type Band } from '@/core/marks/bands'
 import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
-import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormCell, FormText } from '@/screen/form/fields'
 import { Theirs } from '@/screen/form/theirs'
@@ -46,7 +46,7 @@ export function ScaleDialog({
     input: (v: Values) => ({ ...v, scaleId: scale?.id ?? null, seen: scale?.version ?? 0 }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
-  const removal = useDialogAct(
+  const removal = useRemoval(
     (key) => tellServer('year.removeScale', { scaleId: scale?.id ?? '', seen: scale?.version ?? 0 }, key),
     (run) => onSaved(`${scale?.name} was removed.`, run),
   )

@@ -3,7 +3,7 @@ import type { PartKind } from '@/core/calendar/inputs'
 import { Problem } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormText } from '@/screen/form/fields'
-import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
@@ -31,7 +31,7 @@ export function PartDialog({
     input: (v: { name: string }) => ({ ...v, kind, partId: part.id, seen: part.version }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
-  const removal = useDialogAct(
+  const removal = useRemoval(
     (key) => tellServer('year.removePart', { kind, partId: part.id, seen: part.version }, key),
     (run) => onSaved(`${part.name} was removed.`, run),
   )

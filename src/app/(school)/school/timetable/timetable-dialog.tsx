@@ -4,7 +4,7 @@ import { addDays } from '@/core/calendar/school-year'
 import { checkPeriods, cycles } from '@/core/timetable/timetable'
 import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
-import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormCell, FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { Theirs } from '@/screen/form/theirs'
@@ -58,7 +58,7 @@ export function TimetableDialog({
     input: (v: Values) => ({ ...v, timetableId: edited?.id ?? null, seen: edited?.version ?? 0 }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
-  const removal = useDialogAct(
+  const removal = useRemoval(
     (key) =>
       tellServer(
         'timetable.removeTimetable',

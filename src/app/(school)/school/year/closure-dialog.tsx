@@ -6,7 +6,7 @@ import { Problem } from '@/ui/field'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { tellServer } from '@/screen/server'
 import { closureWords } from './closure-words'
 import { Touched } from './touched'
@@ -59,7 +59,7 @@ export function ClosureDialog({
   const problem = (path: string) => wrong.find((p) => p.path === path)?.message ?? of.problem(path)
   const lost =
     dated && wrong.length === 0 ? schoolDays({ ...year, closures: others }, firstDay, lastDay).length : 0
-  const removal = useDialogAct(
+  const removal = useRemoval(
     (key) =>
       tellServer('year.removeClosure', { closureId: edited?.id ?? '', seen: edited?.version ?? 0 }, key),
     (run) => onSaved(`${edited?.name} was removed.`, run),

@@ -2,7 +2,7 @@
 import { useWatch } from 'react-hook-form'
 import { checkPeriod } from '@/core/calendar/check-period'
 import { isCivilDate, schoolDays, type SchoolYear } from '@/core/calendar/school-year'
-import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
@@ -54,7 +54,7 @@ export function PeriodDialog({
     input: (v: Values) => ({ ...v, periodId: edited?.id ?? null, seen: edited?.version ?? 0 }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
-  const removal = useDialogAct(
+  const removal = useRemoval(
     (key) => tellServer('year.removePeriod', { periodId: edited?.id ?? '', seen: edited?.version ?? 0 }, key),
     (run) => onSaved(`${edited?.name} was removed.`, run),
   )

@@ -4,7 +4,7 @@ import { checkHolds, checkTerm, daysLost, movedAlong } from '@/core/calendar/che
 import { isCivilDate, schoolDays, type SchoolYear } from '@/core/calendar/school-year'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormText } from '@/screen/form/fields'
-import { RemoveButton, useDialogAct } from '@/screen/form/dialog-act'
+import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { Problem } from '@/ui/field'
 import { tellServer } from '@/screen/server'
@@ -50,7 +50,7 @@ export function TermDialog({
     }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
-  const removal = useDialogAct(
+  const removal = useRemoval(
     (key) => tellServer('year.removeTerm', { termId: edited?.id ?? '', seen: edited?.version ?? 0 }, key),
     (run) => onSaved(`${edited?.name} was removed.`, run),
   )

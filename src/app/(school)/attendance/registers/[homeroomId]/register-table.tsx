@@ -141,24 +141,29 @@ const Row = memo(function Row({
         </label>
       </td>
       <td>
-        <input
-          id={`note-${studentId}`}
-          aria-label={`Note, ${row.name}`}
-          maxLength={200}
-          placeholder={
-            lacks === 'note'
-              ? 'Note required'
-              : unlike
-                ? `${planned.code} planned, but here  =`
+        <div className="flex items-center gap-2">
+          {unlike && (
+            <span className="bg-buff px-1 text-[13px] whitespace-nowrap">
+              {planned.code} planned, but here =
+            </span>
+          )}
+          <input
+            id={`note-${studentId}`}
+            aria-label={`Note, ${row.name}`}
+            maxLength={200}
+            placeholder={
+              lacks === 'note'
+                ? 'Note required'
                 : plan && !code
                   ? plan
                   : row.expected
                     ? 'Accepted, not yet enrolled'
                     : 'Note  /'
-          }
-          {...beside('note', now.note ?? '')}
-          className={`w-full min-w-0 border-b text-[13px] pointer-coarse:h-11 focus:border-magenta ${lacks === 'note' ? 'border-ochre bg-buff' : unlike ? 'border-transparent bg-buff' : 'border-transparent bg-transparent'} ${lacks === 'note' || unlike || chosen || row.expected || (plan && !code) ? '' : 'placeholder:opacity-0'}`}
-        />
+            }
+            {...beside('note', now.note ?? '')}
+            className={`w-full min-w-0 border-b text-[13px] pointer-coarse:h-11 focus:border-magenta ${lacks === 'note' ? 'border-ochre bg-buff' : 'border-transparent bg-transparent'} ${lacks === 'note' || chosen || row.expected || (plan && !code) ? '' : 'placeholder:opacity-0'}`}
+          />
+        </div>
       </td>
     </tr>
   )
