@@ -172,7 +172,7 @@ const forms: readonly Form[] = [
     file: 'attendance/lessons/arrange-dialog.tsx',
     who: admin,
     path: '/attendance/lessons?date=2026-11-23',
-    opens: 'Change for this day: 7 Mathematics B, period 1',
+    opens: 'Change for this day : 7 Mathematics B, period 1',
     field: 'Note',
     theirs: 'Work is on the desk',
     mine: 'In the library',
