@@ -54,7 +54,7 @@ export function Rail() {
                 <Link
                   href={hrefOf(c)}
                   aria-current={isOwn(c) ? 'page' : undefined}
-                  className={`${row} ${isOwn(c) ? chosen : 'border-transparent'}`}
+                  className={`${row} wrap-anywhere ${isOwn(c) ? chosen : 'border-transparent'}`}
                 >
                   {c.kind === 'homeroom' ? `${c.name}, homeroom` : c.name}
                 </Link>

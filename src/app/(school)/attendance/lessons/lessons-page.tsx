@@ -111,7 +111,7 @@ const columnsOf = (
           className: 'text-right',
           cell: (l: Lesson) => (
             <Button kind="quiet" onClick={() => onArrange(l)}>
-              Change for this day
+              Change<span className="max-lg:sr-only">&nbsp;for this day</span>
               <span className="sr-only">
                 {': '}
                 {l.name}, period {l.period}

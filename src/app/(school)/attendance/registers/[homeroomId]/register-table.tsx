@@ -105,7 +105,7 @@ const Row = memo(function Row({
       onClick={() => onChoose(studentId)}
     >
       <td className="text-right text-muted">{index + 1}</td>
-      <th scope="row" className="text-[15px]">
+      <th scope="row" className="text-[15px] wrap-anywhere">
         {row.name}
       </th>
       <td className="max-md:hidden">

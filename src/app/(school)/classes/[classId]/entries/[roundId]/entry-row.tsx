@@ -35,7 +35,7 @@ export function EntryRow({ row, index, writable, limit, marks, commentRef, onWri
       data-student={row.name}
     >
       <div>
-        <h2 className="text-[15px]">
+        <h2 className="text-[15px] wrap-anywhere">
           {index + 1}. {row.name}
         </h2>
         <p className="text-[15px]">
