@@ -281,6 +281,8 @@ describe('somebody else’s work', () => {
     ).toMatchObject({ ok: true })
     await teacher.enterOn('Save')
     await teacher.sees('Choose whose value stays, then save.')
+    // What was sent before the page heard of the change has been answered.
+    await teacher.page.waitForFunction(() => !document.querySelector('[role=dialog] [aria-busy=true]'))
     await teacher.press('Escape')
     await dialogGone(teacher)
     expect(

@@ -356,7 +356,7 @@ describe('a school that runs', () => {
     await admin.enterOn('Open 2027/28')
     await admin.sees('Academic year 2027/28')
     await admin.sees('You are looking at Wed 1 Sep 2027, not today.')
-    await admin.sees('only read by teachers')
+    await admin.sees('read only')
     await admin.enterOn('Create the next academic year')
     await admin.sees('The year after 2027/28')
     expect(await admin.axe()).toEqual([])

@@ -85,11 +85,7 @@ export function Terms({
             align: 'right',
             cell: (t) => schoolDays(year, t.firstDay, t.lastDay).length,
           },
-          {
-            id: 'open',
-            title: 'Marks and entries',
-            cell: (t) => (t.open ? 'teachers can change them' : 'only read by teachers'),
-          },
+          { id: 'open', title: 'For teachers', cell: (t) => (t.open ? 'can edit' : 'read only') },
           ...(onEdit && onOpen
             ? [
                 editColumn<Term>(
