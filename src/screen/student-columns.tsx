@@ -17,7 +17,7 @@ export const studentColumn = <R,>(
   title,
   heading: true,
   // A name of sixty letters without a blank breaks.
-  className: 'min-w-24 wrap-anywhere',
+  className: 'min-w-20 wrap-anywhere',
   value: (row) => of(row).name,
   cell: (row) => (
     <>

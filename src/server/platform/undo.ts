@@ -45,8 +45,9 @@ class TableUndo {
 
   private asked(changes: readonly NetChange[]): RawBuilder<unknown> {
     const steps = changes.flatMap((c) => c.step ?? [])
-    // What stands in the history need not travel. A list whose length is not seen is looked up row by row, not joined
-    // with whole tables.
+    // What stands in the history need not travel. It is read before it is joined: other rows of the history are of
+    // other tables. A list whose length is not seen is looked up row by row,
+    // not joined with whole tables.
     if (steps.length === changes.length)
       return sql`select (s.n - 1)::int as n, coalesce(h.before, '{}') as before, coalesce(h.after, '{}') as after,
         jsonb_populate_record(null::${sql.table(this.table)}, h.row_key) as k
@@ -79,7 +80,7 @@ class TableUndo {
   async changedSince(changes: readonly NetChange[]): Promise<ReadonlySet<NetChange>> {
     if (changes.length === 0) return new Set()
     const { rows } = await sql<{ n: number; found: boolean; same: boolean }>`
-      with u as (${this.asked(changes)})
+      with u as materialized (${this.asked(changes)})
       select u.n, t.school_id is not null as found, to_jsonb(t) || u.after = to_jsonb(t) as same
       from u left join ${sql.table(this.table)} t on ${this.sameRow}`.execute(this.db)
     return new Set(
@@ -103,7 +104,7 @@ class TableUndo {
       return sql`exists (select 1 from ${sql.table(child)} c where ${sql.join(on, sql` and `)})`
     })
     const { rows } = await sql<{ n: number }>`
-      with u as (${this.asked(changes)})
+      with u as materialized (${this.asked(changes)})
       select u.n from u join ${sql.table(this.table)} t on ${this.sameRow} where ${sql.join(exists, sql` or `)}`.execute(
       this.db,
     )
@@ -112,7 +113,7 @@ class TableUndo {
 
   async remove(changes: readonly NetChange[]): Promise<readonly UndoneRow[]> {
     if (changes.length === 0) return []
-    await sql`with u as (${this.asked(changes)}) delete from ${sql.table(this.table)} t using u where ${this.sameRow}`.execute(
+    await sql`with u as materialized (${this.asked(changes)}) delete from ${sql.table(this.table)} t using u where ${this.sameRow}`.execute(
       this.db,
     )
     return changes.map(({ table, key }) => ({ table, key, version: 0 }))
@@ -123,7 +124,7 @@ class TableUndo {
     const traces = this.traces
     const names = [...this.own].filter((c) => c in (changes[0]?.before ?? {}) || this.keys.includes(c))
     const { rows } = await sql<{ key: Values; version: number }>`
-      with u as (${this.asked(changes)})
+      with u as materialized (${this.asked(changes)})
       insert into ${sql.table(this.table)} as t (school_id, ${columns([...names, ...traces.map(([c]) => c)])})
       select ${this.context.actor.schoolId}, ${sql.join([...names.map((c) => sql`(r).${sql.ref(c)}`), ...traces.map(([, value]) => value)])}
       from u cross join lateral (select jsonb_populate_record(u.k, u.before) as r) x
@@ -145,7 +146,7 @@ class TableUndo {
       ...this.traces.map(([c, value]) => sql`${sql.ref(c)} = ${value}`),
     ]
     const { rows } = await sql<{ n: number; version: number }>`
-      with u as (${this.asked(changes)})
+      with u as materialized (${this.asked(changes)})
       update ${sql.table(this.table)} t set ${sql.join(sets)} from u where ${this.sameRow}
       returning ${this.answered}`.execute(this.db)
     return rows.flatMap(({ n, version }) => {
