@@ -592,6 +592,8 @@ describe('a school that runs', () => {
     await admin.enterOn('Save')
     await admin.sees('9 Tern was saved.')
     await admin.enterOn('End on a date 9 Tern')
+    // The dialog is there before its button is looked for: the page behind has buttons that begin alike.
+    await admin.page.waitForSelector('[role=dialog]')
     expect(await admin.axe()).toEqual([])
     await admin.enterOn('End')
     await admin.sees('belong to 9 Tern after')
