@@ -591,6 +591,10 @@ describe('a school that runs', () => {
     await admin.choose('Room', 'Attic')
     await admin.enterOn('Save')
     await admin.sees('9 Tern was saved.')
+    // What is opened next is the homeroom as the list shows it by now.
+    await admin.page.waitForFunction(() =>
+      [...document.querySelectorAll('tr')].some((row) => /9 Tern[^]*Attic/.test(row.innerText)),
+    )
     await admin.enterOn('End on a date 9 Tern')
     // The dialog is there before its button is looked for: the page behind has buttons that begin alike.
     await admin.page.waitForSelector('[role=dialog]')
