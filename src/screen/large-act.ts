@@ -19,9 +19,15 @@ interface Waiting {
   readonly end: (result: CallResult<unknown>) => void
 }
 
+/** An answer, not silence: whoever asks once more asks for another act. */
 const stopped = (message: string | null): CallResult<never> => ({
   ok: false,
-  failure: { kind: 'unavailable', message: message ?? 'This stopped before it was finished.' },
+  failure: {
+    kind: 'refused',
+    code: 'work.stopped',
+    about: null,
+    message: message ?? 'This stopped before it was finished.',
+  },
 })
 
 /** How an act ended, once it has; undefined while it still waits or runs, or while that cannot be asked. */

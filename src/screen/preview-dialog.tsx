@@ -123,7 +123,8 @@ export function PreviewDialog<N extends CommandName>({
     setBusy(false)
     if (result.ok) return onDone(result.value, result.run)
     setProblem(result.failure.message)
-    setKey(newKey())
+    // While nobody knows whether it has arrived, it is sent again as the same act.
+    if (result.failure.kind !== 'unavailable') setKey(newKey())
     if (result.failure.kind === 'preview changed') setShown(result.failure.preview as Preview)
   }
   const total = shown?.counts.reduce((sum, { rows }) => sum + rows, 0) ?? 0
