@@ -91,6 +91,14 @@ export default tseslint.config(
       '@typescript-eslint/no-restricted-imports': [
         'error',
         {
+          paths: [
+            {
+              name: 'next/navigation',
+              importNames: ['useRouter'],
+              message: 'Use useGo from @/screen/go: the router gives up the page when the server is away.',
+            },
+            { name: 'next/link', message: 'Use @/screen/link, which stays when the server is away.' },
+          ],
           patterns: [
             {
               group: ['@/server/*', '@/db/*', '@/server/**', '@/db/**', '@/worker/**'],

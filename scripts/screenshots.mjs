@@ -122,7 +122,7 @@ try {
   )
   const admin = await person('m.vester')
   await admin.shot('school', '/school/year')
-  await admin.shot('check', '/school/check')
+  await admin.shot('check', '/school/set-up')
   const remi = id("select id from staff_member where family_name = 'Achterberg' and given_name = 'Remi'")
   await admin.shot('timetable', `/school/timetable?by=teacher&of=${remi}`)
   await head.go('/attendance/figures')

@@ -2,6 +2,15 @@
 import type { ReactNode } from 'react'
 import { Button } from '@/ui/button'
 
+/** What could not be saved, above a page that is longer than the window: it stays in sight until it is answered. */
+export function NoticesInView({ children }: { children: ReactNode }) {
+  return (
+    <div className="sticky top-(--mast) z-10 max-h-[40vh] overflow-y-auto empty:hidden no-print">
+      {children}
+    </div>
+  )
+}
+
 /** Two people changed the same: says both values and lets the person choose; until then the first to save is kept. */
 export function ConflictNotice({
   children,

@@ -143,6 +143,8 @@ export function follow(
 export const live = {
   read: (): LiveState => state,
   heardAt: (): number => lastHeard,
+  /** Whether the connection has ended and no new one was made yet. */
+  isBroken: (): boolean => failures > 0,
   subscribe: (listener: () => void) => {
     listeners.add(listener)
     return () => void listeners.delete(listener)

@@ -12,7 +12,7 @@ export function LoadingPage() {
     [p.href, ...p.also].some((href) => path === href || path.startsWith(`${href}/`)),
   )
   return (
-    <div className="sheet max-w-5xl" data-loading>
+    <div className="sheet" data-loading>
       <header className="mb-4">
         <h1>{place?.name ?? 'Kedge'}</h1>
         <p role="status" className="text-muted">

@@ -1,4 +1,5 @@
 'use client'
+// eslint-disable-next-line @typescript-eslint/no-restricted-imports -- there is no page to lose
 import { useRouter } from 'next/navigation'
 import { startTransition } from 'react'
 import { Button } from '@/ui/button'
@@ -16,7 +17,7 @@ export function PageError({ error, reset }: { error: Error & { digest?: string }
   const router = useRouter()
   const [, kind = 'fault', said] = kindOf(error.digest) ?? []
   return (
-    <div className="sheet grid max-w-xl justify-items-start gap-4">
+    <div className="sheet reading grid justify-items-start gap-4">
       <title>Page not shown · Kedge</title>
       <h1>{kind === 'refused' ? 'This page cannot be shown' : 'This page could not be loaded'}</h1>
       <p role="alert">{said || (words[kind] ?? words.fault)}</p>

@@ -1,5 +1,4 @@
 'use client'
-import NextLink from 'next/link'
 import { useSearchParams } from 'next/navigation'
 import { memo, useEffect, type ReactNode } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
@@ -44,9 +43,9 @@ function OtherDay() {
       <span>
         You are looking at <strong>{shortDate(date, true)}</strong>, not today.
       </span>
-      <NextLink prefetch={false} className="link" href={`?${query}`}>
+      <Link dated={false} className="link" href={`?${query}`}>
         Back to today
-      </NextLink>
+      </Link>
     </p>
   )
 }

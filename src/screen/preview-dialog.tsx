@@ -73,6 +73,7 @@ export function PreviewDialog<N extends CommandName>({
   input,
   title,
   description,
+  unchanged,
   act,
   onClose,
   onDone,
@@ -82,6 +83,8 @@ export function PreviewDialog<N extends CommandName>({
   input: CommandInput<N>
   title: string
   description?: string
+  /** Said where the act would change nothing: why. */
+  unchanged: string
   act: string
   onClose: () => void
   onDone: (value: CommandOutput<N>, run: string | undefined) => void
@@ -143,7 +146,7 @@ export function PreviewDialog<N extends CommandName>({
             total > 0 ? (
               <Counts counts={shown.counts} />
             ) : (
-              <p>Nothing would change.</p>
+              <p>{unchanged}</p>
             )
           ) : (
             !problem && <p className="text-muted">Working out what will change</p>

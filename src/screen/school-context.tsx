@@ -1,5 +1,5 @@
 'use client'
-import { usePathname, useRouter, useSearchParams } from 'next/navigation'
+import { usePathname, useSearchParams } from 'next/navigation'
 import { createContext, useContext, useEffect, useMemo, useRef, type ReactNode } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { isCivilDate, termShownOn } from '@/core/calendar/school-year'
@@ -7,6 +7,7 @@ import type { QueryOutput } from '@/server/registry'
 import { useAnnounce } from './announce'
 import { useClock } from './clock'
 import { useSaving } from './saving'
+import { useGo } from './go'
 import { useLive } from './use-live'
 
 type School = QueryOutput<'shell.frame'>
@@ -17,7 +18,7 @@ const minute = 60_000
 
 /** A page that is left open overnight moves on to the new day, once what was typed is saved under the old one. */
 function useNewDay(shownToday: string, dated: boolean, refresh: () => Promise<void>): void {
-  const router = useRouter()
+  const go = useGo()
   const { today } = useClock()
   const { flush } = useSaving()
   const say = useAnnounce()
@@ -32,7 +33,7 @@ function useNewDay(shownToday: string, dated: boolean, refresh: () => Promise<vo
       flush()
       void latest.current.refresh()
       if (latest.current.dated) return
-      router.refresh()
+      go.refresh()
       say(`It is ${shortDate(now)} now. This page shows the new day.`)
     }
     const timer = setInterval(look, minute)
@@ -41,7 +42,7 @@ function useNewDay(shownToday: string, dated: boolean, refresh: () => Promise<vo
       clearInterval(timer)
       document.removeEventListener('visibilitychange', look)
     }
-  }, [today, flush, router, say])
+  }, [today, flush, go, say])
 }
 
 /** Gives a page's parts the school, the year, the chosen date and who is signed in; follows what is due. */

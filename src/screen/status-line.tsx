@@ -1,5 +1,5 @@
 'use client'
-import { useEffect, useState, useSyncExternalStore } from 'react'
+import { useEffect, useRef, useState, useSyncExternalStore, type RefObject } from 'react'
 import type { OutboxState } from '@/ui/saving/outbox'
 import { useAnnounce } from './announce'
 import { useClock } from './clock'
@@ -34,6 +34,22 @@ function useLasting(on: boolean, milliseconds: number): boolean {
   return lasting
 }
 
+/** Whether a place on the page has been scrolled out of the window. */
+function useOutOfSight(place: RefObject<HTMLElement | null>): boolean {
+  const [out, setOut] = useState(false)
+  useEffect(() => {
+    const element = place.current
+    if (!element) return
+    const mast = parseInt(getComputedStyle(document.documentElement).getPropertyValue('--mast'), 10) || 0
+    const watch = new IntersectionObserver(([entry]) => setOut(entry ? !entry.isIntersecting : false), {
+      rootMargin: `-${mast}px 0px 0px`,
+    })
+    watch.observe(element)
+    return () => watch.disconnect()
+  }, [place])
+  return out
+}
+
 /** Says in words what is saved and what is not, and whether changes of others arrive. Speaks only when that changes for the worse or back. */
 export function StatusLine({ saves }: { saves: boolean }) {
   const outbox = useOutboxState()
@@ -56,36 +72,43 @@ export function StatusLine({ saves }: { saves: boolean }) {
     if (trouble === spoken) return
     setSpoken(trouble)
     if (trouble === 'waits') say(waits ?? '')
-    else if (trouble === 'aside')
-      say(`${changes(aside.length)} not saved. Open the list at the top of the page.`)
+    else if (trouble === 'aside') say(`${changes(aside.length)} not saved.`)
     else say('All changes are saved.')
   }, [trouble, spoken, say, waits, aside.length])
 
+  const place = useRef<HTMLDivElement>(null)
+  const out = useOutOfSight(place)
+  const inSight =
+    out && (trouble !== undefined || notLive !== undefined)
+      ? 'fixed top-[calc(var(--mast)+8px)] right-4 z-20 border border-ink bg-panel px-3 py-2 shadow'
+      : ''
   return (
-    <div
-      className="flex flex-wrap justify-end gap-x-3 text-right text-[13px] no-print"
-      data-saved={busy ? 'no' : 'yes'}
-    >
-      <WorkLine />
-      {notLive && <span className="text-ochre">{notLive}</span>}
-      {waits || aside.length > 0 ? (
-        <button
-          type="button"
-          className="link font-bold text-port"
-          aria-expanded={open}
-          onClick={() => setOpen(!open)}
-        >
-          <span aria-hidden>▲ </span>
-          {waits ?? `${changes(aside.length)} not saved`}
-        </button>
-      ) : busy && slow ? (
-        <span className="text-muted">Saving {changes(waiting.length)}</span>
-      ) : savedAt !== undefined ? (
-        <span className="text-muted">Saved {clock.time(savedAt)}</span>
-      ) : (
-        saves && <span className="text-muted">Saved automatically</span>
-      )}
-      {open && (waits || aside.length > 0) && <NotSaved onClose={() => setOpen(false)} />}
+    <div ref={place} className="min-h-5 no-print">
+      <div
+        className={`flex flex-wrap justify-end gap-x-3 text-right text-[13px] ${inSight}`}
+        data-saved={busy ? 'no' : 'yes'}
+      >
+        <WorkLine />
+        {notLive && <span className="text-ochre">{notLive}</span>}
+        {waits || aside.length > 0 ? (
+          <button
+            type="button"
+            className="link font-bold text-port"
+            aria-expanded={open}
+            onClick={() => setOpen(!open)}
+          >
+            <span aria-hidden>▲ </span>
+            {waits ?? `${changes(aside.length)} not saved`}
+          </button>
+        ) : busy && slow ? (
+          <span className="text-muted">Saving {changes(waiting.length)}</span>
+        ) : savedAt !== undefined ? (
+          <span className="text-muted">Saved {clock.time(savedAt)}</span>
+        ) : (
+          saves && <span className="text-muted">Saved automatically</span>
+        )}
+        {open && (waits || aside.length > 0) && <NotSaved onClose={() => setOpen(false)} />}
+      </div>
     </div>
   )
 }

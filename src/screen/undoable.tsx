@@ -1,8 +1,7 @@
 'use client'
 import { useState } from 'react'
-import { Button } from '@/ui/button'
 import { useLargeAct } from './large-act'
-import { Message, useMessage } from './message'
+import { MessageInView, useMessage } from './message'
 import { tellServer } from './server'
 
 /** What the last act on a page has done, with its undo. */
@@ -39,13 +38,6 @@ export function useUndoable(refresh: () => Promise<void>) {
 /** What the last act has done, above the work, with a button to undo it while that is possible. */
 export function UndoableMessage({ of }: { of: ReturnType<typeof useUndoable> }) {
   return (
-    <div className="flex flex-wrap items-center gap-3">
-      <Message {...of.message} />
-      {of.run && (
-        <Button kind="quiet" onClick={() => void of.undo()}>
-          Undo
-        </Button>
-      )}
-    </div>
+    <MessageInView {...of.message} undo={of.run ? () => void of.undo() : undefined} />
   )
 }

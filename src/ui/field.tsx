@@ -6,12 +6,14 @@ export interface FieldProps {
   readonly id: string
   readonly 'aria-invalid'?: true
   readonly 'aria-describedby'?: string
+  readonly 'aria-required'?: true
 }
 
 /** A label, its field, a word of help, and what is wrong with it, tied together for screen readers. */
 export function Field({
   label,
   help,
+  need,
   problem,
   after,
   children,
@@ -19,6 +21,8 @@ export function Field({
 }: {
   label: string
   help?: string
+  /** Whether it may stay empty, where that is known. */
+  need?: 'required' | 'optional'
   problem?: string
   /** What else belongs to it, below. */
   after?: ReactNode
@@ -31,9 +35,11 @@ export function Field({
     <div className={`grid content-start gap-1 ${className}`}>
       <label htmlFor={id} className="text-[13px] font-bold">
         {label}
+        {need === 'optional' && <span className="font-normal text-muted"> (optional)</span>}
       </label>
       {children({
         id,
+        'aria-required': need === 'required' ? true : undefined,
         'aria-invalid': problem ? true : undefined,
         'aria-describedby': described || undefined,
       })}

@@ -29,7 +29,7 @@ const forms: readonly Form[] = [
   {
     file: 'school/structure/part-dialog.tsx',
     who: admin,
-    path: '/school/structure',
+    path: '/school/subjects',
     opens: 'Music',
     field: 'Name',
     theirs: 'Sailing',
@@ -37,9 +37,9 @@ const forms: readonly Form[] = [
     saved: "select name from subject where name in ('Sailing', 'Seamanship')",
   },
   {
-    file: 'school/structure/homeroom-dialog.tsx',
+    file: 'school/year-groups/homeroom-dialog.tsx',
     who: admin,
-    path: '/school/structure',
+    path: '/school/year-groups',
     opens: 'Edit the teacher and room of 8 Tern',
     field: 'Room',
     theirs: 'Art room',
@@ -48,9 +48,9 @@ const forms: readonly Form[] = [
     saved: "select r.name from homeroom h left join room r on r.id = h.room_id where h.name = '8 Tern'",
   },
   {
-    file: 'school/structure/class-dialog.tsx',
+    file: 'school/classes/class-dialog.tsx',
     who: admin,
-    path: '/school/structure',
+    path: '/school/classes',
     opens: 'Edit 1 Art A',
     field: 'Name',
     theirs: '1 Drawing A',
@@ -276,7 +276,7 @@ const acts = [
   'people/move-many-dialog.tsx',
   'school/staff/[staffId]/deactivate.tsx',
   'school/staff/[staffId]/new-password.tsx',
-  'school/structure/close-homeroom.tsx',
+  'school/year-groups/close-homeroom.tsx',
 ]
 
 test('every form that sends a version is in one of these lists', () => {
@@ -331,7 +331,7 @@ describe('what was typed into a dialog', () => {
   ] as const)('is asked about before %s gives it up', async (_, leave) => {
     await group().go('/people')
     await group().enterOn('Groups')
-    await group().sees('People, groups')
+    await group().page.waitForFunction(() => document.querySelector('h1')?.textContent === 'Groups')
     await group().settled()
     await group().enterOn('Edit')
     await group().page.waitForSelector('[role=dialog] input')

@@ -213,7 +213,7 @@ test('figures are drawn, each percentage opens into its sessions, and families b
   expect(await office.axe()).toEqual([])
   await office.press('Escape')
   await office.choose('Figures of', '7 Tern')
-  await office.sees('Attendance on Mon 23 Nov, figures')
+  await office.sees('Figures, Mon 23 Nov')
   await office.sees('7 Tern, Tue 1 Sep to Mon 23 Nov')
   await office.fill('Threshold, %', '97')
   await office.sees('below 97%')

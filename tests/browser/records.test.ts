@@ -125,7 +125,7 @@ describe('lists', () => {
   })
 
   test('a number of the crossed table opens the classes behind it', async () => {
-    await admin.go('/school/check')
+    await admin.go('/school/set-up')
     await admin.page.waitForSelector('a[aria-label$=", Science, Year 7"]')
     await admin.page.focus('a[aria-label$=", Science, Year 7"]')
     await admin.press('Enter')

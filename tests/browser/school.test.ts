@@ -91,11 +91,12 @@ test('an administrator sets up a school from nothing, and its first teacher take
     await admin.enterOn('Done')
     await admin.sees('has not signed in yet')
 
-    await admin.go('/school/structure')
+    await admin.go('/school/year-groups')
     await admin.enterOn('Edit the teacher and room of 7 Tern')
     await admin.choose('Homeroom teacher', 'Tvedt')
     await admin.enterOn('Save')
     await admin.sees('7 Tern was saved.')
+    await admin.go('/school/classes')
     await admin.enterOn('Add a class')
     await fillName(admin, '7 Science')
     await admin.choose('Subject', 'Science')
@@ -531,7 +532,7 @@ describe('a school that runs', () => {
   })
 
   test('a subject is renamed and moved; one in use cannot be removed', async () => {
-    await admin.go('/school/structure')
+    await admin.go('/school/subjects')
     await admin.enterOn('Computing')
     await fillName(admin, 'Computing and code')
     expect(await admin.axe()).toEqual([])
@@ -544,11 +545,13 @@ describe('a school that runs', () => {
   })
 
   test('subjects are put into another order by keys alone', async () => {
-    await admin.go('/school/structure')
+    await admin.go('/school/subjects')
     const order = () =>
-      admin.page.$$eval('ul[aria-label=Subjects] li', (all) => all.slice(0, 2).map((li) => li.textContent))
+      admin.page.$$eval('table[aria-label=Subjects] tbody th', (all) =>
+        all.slice(0, 2).map((cell) => cell.textContent),
+      )
     const [first, second] = await order()
-    await admin.enterOn('Change their order')
+    await admin.enterOn('Change the order')
     await admin.page.waitForSelector('ol[aria-label="Order of the subjects"]')
     expect(await admin.axe()).toEqual([])
     await admin.page.focus('ol[aria-label="Order of the subjects"] li:nth-child(2) button')
@@ -572,7 +575,7 @@ describe('a school that runs', () => {
     await admin.enterOn('Save')
     await admin.sees('The order of the subjects was saved.')
     await admin.page.waitForFunction(
-      (words) => document.querySelector('ul[aria-label=Subjects] li')?.textContent === words,
+      (words) => document.querySelector('table[aria-label=Subjects] tbody th')?.textContent === words,
       {},
       second,
     )
@@ -582,11 +585,12 @@ describe('a school that runs', () => {
   })
 
   test('a room is added and given to a homeroom; a homeroom with students is not closed', async () => {
-    await admin.go('/school/structure')
+    await admin.go('/school/rooms')
     await admin.enterOn('Add rooms')
     await fillNames(admin, 'Attic')
     await admin.press('Tab', 'Enter')
     await admin.sees('1 room added.')
+    await admin.go('/school/year-groups')
     await admin.enterOn('Edit the teacher and room of 9 Tern')
     await admin.choose('Room', 'Attic')
     await admin.enterOn('Save')
@@ -618,7 +622,7 @@ describe('a school that runs', () => {
   })
 
   test('the set-up check leads from a number to its list, and its table can be turned round', async () => {
-    await admin.go('/school/check')
+    await admin.go('/school/set-up')
     await admin.sees('Enrolments in classes')
     expect(await admin.axe()).toEqual([])
     await admin.enterOn('Swap rows and columns')

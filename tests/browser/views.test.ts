@@ -243,11 +243,13 @@ describe('a real school starts empty, and its pages say what to do first:', () =
     '/reports',
     '/school/mail',
     '/school/year',
-    '/school/check',
     '/school/carry-forward',
     '/people/guardians',
     '/people/groups',
-    '/school/structure',
+    '/school/year-groups',
+    '/school/subjects',
+    '/school/rooms',
+    '/school/classes',
     '/school/scales',
     '/school/codes',
     '/school/settings',
@@ -261,7 +263,7 @@ describe('a real school starts empty, and its pages say what to do first:', () =
     await person.go('/school/year')
     await person.enterOn('Create academic year')
     await person.sees('Academic year 2026/27')
-    await person.go('/school/structure')
+    await person.go('/school/year-groups')
     expect(await person.axe()).toEqual([])
   })
 })

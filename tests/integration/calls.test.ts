@@ -83,8 +83,11 @@ test('the reason changes the unexplained marks of the day, and no other; all of 
     before.filter((m) => m.day === date && m.code === 'A').map((m) => ({ ...m, code: 'A1' })),
   )
   expect((await list()).map((s) => s.studentId)).not.toContain(studentId)
-  // The same reason said twice changes nothing more.
-  expect(good(await note(studentId, { outcome: 'reached', codeId: codes.A2 })).changed).toBe(0)
+  // The same reason said twice changes nothing more; another one is not passed over unsaid.
+  expect(good(await note(studentId, { outcome: 'reached', codeId: codes.A1 })).changed).toBe(0)
+  expect(bad(await note(studentId, { outcome: 'reached', codeId: codes.A2 })).message).toContain(
+    `${office.name} has entered A1`,
+  )
   expect(await marks()).toEqual(after)
   good(await school.tell('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
   expect(await marks()).toEqual(before)

@@ -89,3 +89,10 @@ export function movedAlong<P extends Span>(periods: readonly P[], was: Days, bec
     lastDay: p.lastDay === was.lastDay ? becomes.lastDay : p.lastDay,
   }))
 }
+
+/** The periods that move along with a term, with their new days. */
+export function movedWith<P extends Span>(periods: readonly P[], was: Days, becomes: Days): readonly P[] {
+  return movedAlong(periods, was, becomes).filter(
+    (p, i) => p.firstDay !== periods[i]?.firstDay || p.lastDay !== periods[i]?.lastDay,
+  )
+}

@@ -49,7 +49,7 @@ export function readLesson(
   if (roomName.trim() === '') return { classId: found.id, roomId: of.roomId ?? found.roomId }
   const place = named(rooms, roomName)
   if (!place)
-    return { problem: `"${roomName.trim()}" is not a room. Rooms are listed under School, Structure.` }
+    return { problem: `"${roomName.trim()}" is not a room. Rooms are listed under School, Rooms.` }
   return { classId: found.id, roomId: place.id }
 }
 

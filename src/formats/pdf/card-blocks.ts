@@ -5,6 +5,8 @@ import { wrap } from './wrap'
 /** Something of a known height, in points, that is drawn at a place on the page and says what it is to a screen reader. */
 export interface Block {
   readonly height: number
+  /** Whether it is a row of the table of subjects. */
+  readonly isRow?: true
   readonly draw: (paper: Paper, top: number) => void
 }
 
@@ -78,12 +80,12 @@ export function attendanceBlock({ attendance }: CardContents): Block {
       paper.within('Table', () => {
         paper.within('TR', () =>
           figures.forEach(([label], i) =>
-            paper.tag('TH', () => paper.write(label, left(i), top + 24, small)),
+            paper.cell('TH', () => paper.write(label, left(i), top + 24, small), { scope: 'Column' }),
           ),
         )
         paper.within('TR', () =>
           figures.forEach(([, value], i) =>
-            paper.tag('TD', () => paper.write(value, left(i), top + 38, figure)),
+            paper.cell('TD', () => paper.write(value, left(i), top + 38, figure)),
           ),
         )
       })
@@ -91,26 +93,43 @@ export function attendanceBlock({ attendance }: CardContents): Block {
   }
 }
 
-/** What stands above the subjects. */
-export function subjectsHeadBlock(): Block {
+/** The heading above the subjects. */
+export function subjectsBlock(): Block {
   return {
-    height: 24,
-    draw(paper, top) {
-      paper.tag('H2', () => paper.write('Subjects', margin, top, heading))
-      // Each figure is spoken with its name, so the columns' heads are only drawn.
-      paper.artifact(() => {
-        paper.writeTo('Mark', markEdge, top + 3, small)
-        paper.writeTo('Grade', gradeEdge, top + 3, small)
-        paper.writeTo('Effort', effortEdge, top + 3, small)
-      })
-      paper.line(top + 19, 0.7, ink)
-    },
+    height: 17,
+    draw: (paper, top) => paper.tag('H2', () => paper.write('Subjects', margin, top, heading)),
   }
 }
 
-interface Figure {
-  readonly drawn: string
-  readonly spoken: string
+const heads = [
+  ['Mark', markEdge],
+  ['Grade', gradeEdge],
+  ['Effort', effortEdge],
+] as const
+
+/**
+ * The heads of the columns beside a subject.
+ * @param repeated on a further page, where they are drawn once more and passed over by screen readers
+ */
+export function subjectHeadsBlock(repeated: boolean): Block {
+  return {
+    height: 22,
+    isRow: true,
+    draw(paper, top) {
+      if (repeated)
+        paper.artifact(() => {
+          paper.write('Subject', margin, top + 3, small)
+          for (const [word, edge] of heads) paper.writeTo(word, edge, top + 3, small)
+        }, 'Pagination')
+      else
+        paper.within('TR', () => {
+          paper.cell('TH', () => paper.write('Subject', margin, top + 3, small), { scope: 'Column' })
+          for (const [word, edge] of heads)
+            paper.cell('TH', () => paper.writeTo(word, edge, top + 3, small), { scope: 'Column' })
+        })
+      paper.line(top + 17, 0.7, ink)
+    },
+  }
 }
 
 /** A subject: its figures, its teacher, the comment. */
@@ -120,28 +139,34 @@ export function subjectBlock(line: CardLine, paper: Paper): Block {
     : []
   const commentHeight = comment.length > 0 ? comment.length * bodyLine + 4 : 0
   // What nobody has entered is a dash, and never "none", which would be a judgement.
-  const [mark, grade, effort] = [line.mark, line.grade, line.effort].map((value) => ({
-    drawn: value ?? '–',
-    spoken: value ?? 'not entered',
-  })) as [Figure, Figure, Figure]
+  const figures = [
+    [line.mark, markEdge],
+    [line.grade, gradeEdge],
+    [line.effort, effortEdge],
+  ] as const
   return {
     height: 40 + commentHeight,
+    isRow: true,
     draw(to, top) {
-      to.tag('H3', () => to.write(line.subject, margin, top + 4, heading))
-      to.tag(
-        'P',
-        () => {
-          to.writeTo(mark.drawn, markEdge, top + 4, figure)
-          to.writeTo(grade.drawn, gradeEdge, top + 4, figure)
-          to.writeTo(effort.drawn, effortEdge, top + 4, figure)
-        },
-        `Mark: ${mark.spoken}. Grade: ${grade.spoken}. Effort: ${effort.spoken}.`,
+      to.within('TR', () => {
+        to.cell('TH', () => to.write(line.subject, margin, top + 4, heading), { scope: 'Row' })
+        for (const [value, edge] of figures)
+          to.cell(
+            'TD',
+            () => to.writeTo(value ?? '–', edge, top + 4, figure),
+            value ? {} : { actual: 'not entered' },
+          )
+      })
+      to.within('TR', () =>
+        to.cell(
+          'TD',
+          () => {
+            to.write(comment.length > 0 ? `${line.teacher} ` : line.teacher, margin, top + 19, small)
+            to.lines(comment, margin, top + 33, bodyLine, body)
+          },
+          { columns: 4 },
+        ),
       )
-      to.tag('P', () => to.write(line.teacher, margin, top + 19, small))
-      if (comment.length > 0)
-        to.tag('P', () =>
-          comment.forEach((words, i) => to.write(words, margin, top + 33 + i * bodyLine, body)),
-        )
       to.line(top + 36 + commentHeight, 0.5, rule)
     },
   }
@@ -169,7 +194,7 @@ export function footBlock(card: CardContents, paper: Paper): Block {
   return {
     height: lines.length * smallLine + 16,
     draw(to, top) {
-      to.tag('P', () => lines.forEach((words, i) => to.write(words, margin, top + 10 + i * smallLine, small)))
+      to.tag('P', () => to.lines(lines, margin, top + 10, smallLine, small))
     },
   }
 }

@@ -27,6 +27,26 @@ const factsOf = (c: Certificate): readonly (readonly [string, string])[] => [
   ['Period', `${shortDate(c.from, true)} to ${shortDate(c.to, true)}`],
 ]
 
+/** A table of two columns, what and how much, so that the two are read apart. Answers where it ends. */
+function pairs(
+  paper: Paper,
+  rows: readonly (readonly [string, string])[],
+  from: number,
+  apart: number,
+  labels: Style,
+  values: Style,
+): number {
+  paper.within('Table', () =>
+    rows.forEach(([label, value], i) =>
+      paper.within('TR', () => {
+        paper.cell('TH', () => paper.write(label, margin, from + i * 19, labels), { scope: 'Row' })
+        paper.cell('TD', () => paper.write(value, margin + apart, from + i * 19, values))
+      }),
+    ),
+  )
+  return from + rows.length * 19
+}
+
 /** Prints a certificate of attendance on one tagged A4 page. */
 export async function printCertificate(certificate: Certificate): Promise<Buffer> {
   const paper = new Paper(`Certificate of attendance, ${certificate.student}`, 'en')
@@ -42,24 +62,12 @@ export async function printCertificate(certificate: Certificate): Promise<Buffer
       paper.writeWithin(certificate.student, margin, top, textWidth, { ...title, size: 16 }),
     )
     top += 34
-    for (const [label, value] of factsOf(certificate)) {
-      paper.tag('P', () => {
-        paper.write(label, margin, top, { ...body, colour: muted })
-        paper.write(value, margin + 170, top, body)
-      })
-      top += 19
-    }
+    top = pairs(paper, factsOf(certificate), top, 170, { ...body, colour: muted }, body)
     top += 16
     paper.tag('H2', () => paper.write('Attendance', margin, top, strong))
     paper.line(top + 18, 0.7, ink)
     top += 28
-    for (const [label, value] of linesOf(certificate)) {
-      paper.tag('P', () => {
-        paper.write(label, margin, top, body)
-        paper.write(value, margin + 250, top, strong)
-      })
-      top += 19
-    }
+    top = pairs(paper, linesOf(certificate), top, 250, body, strong)
     top += 14
     for (const words of [
       'A half-day is a morning or an afternoon of a school day. Late and educated elsewhere count as present.',

@@ -42,7 +42,16 @@ export interface Style {
   readonly colour: string
 }
 
-type Tag = PDFKit.PDFStructureElement & { dictionary: { data: object } }
+type Tag = PDFKit.PDFStructureElement & { dictionary: { data: Record<string, unknown> } }
+
+interface CellOf {
+  /** What a head is the head of. */
+  readonly scope?: 'Row' | 'Column'
+  /** Over how many columns it goes. */
+  readonly columns?: number
+  /** What a screen reader says in place of what is drawn. */
+  readonly actual?: string
+}
 
 const written = {}
 
@@ -103,6 +112,22 @@ export class Paper {
     this.within('Sect', draw, { title })
     for (const tag of this.tags.slice(1)) tag.dictionary.data = written
     this.tags = before
+  }
+
+  /** A cell of a table, with contents. */
+  cell(type: 'TH' | 'TD', draw: () => void, { scope, columns, actual }: CellOf = {}): void {
+    // The types of the package do not know the scope yet.
+    const options = { ...(scope ? { scope } : {}), ...(actual === undefined ? {} : { actual }) } as object
+    const element = this.doc.struct(type, options, draw) as Tag
+    if (columns) element.dictionary.data.A = { O: 'Table', ColSpan: columns }
+    this.add(element)
+  }
+
+  /** Lines of one text, one under the other. Each ends with a blank, so that no reader joins its last word to the next. */
+  lines(texts: readonly string[], left: number, top: number, step: number, style: Style): void {
+    texts.forEach((text, i) =>
+      this.write(i < texts.length - 1 ? `${text} ` : text, left, top + i * step, style),
+    )
   }
 
   /** A tag with contents. `actual` is what a screen reader says in place of what is drawn. */

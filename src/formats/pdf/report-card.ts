@@ -5,7 +5,8 @@ import {
   footBlock,
   headBlock,
   subjectBlock,
-  subjectsHeadBlock,
+  subjectHeadsBlock,
+  subjectsBlock,
   type Block,
 } from './card-blocks'
 import { margin, muted, pageHeight, pageWidth, Paper, textWidth, type Style } from './paper'
@@ -13,19 +14,33 @@ import { margin, muted, pageHeight, pageWidth, Paper, textWidth, type Style } fr
 const bottom = pageHeight - 62
 const frame: Style = { font: 'regular', size: 8.5, colour: muted }
 
-/** Lays blocks on pages before any is drawn, so that each page can say how many there are. */
-function paginate(blocks: readonly Block[]): readonly (readonly { block: Block; top: number }[])[] {
-  const pages: { block: Block; top: number }[][] = [[]]
+interface Placed {
+  readonly block: Block
+  readonly page: number
+  readonly top: number
+}
+
+/**
+ * Lays blocks on pages before any is drawn, so that each page can say how many there are. A page that begins within the
+ * table of subjects begins with its heads.
+ */
+function paginate(blocks: readonly Block[]): readonly Placed[] {
+  const placed: Placed[] = []
+  let page = 1
   let top = margin
-  for (const block of blocks) {
-    if (top + block.height > bottom && pages.at(-1)?.length) {
-      pages.push([])
-      top = margin
-    }
-    pages.at(-1)?.push({ block, top })
+  const place = (block: Block) => {
+    placed.push({ block, page, top })
     top += block.height
   }
-  return pages
+  for (const block of blocks) {
+    if (top + block.height > bottom && top > margin) {
+      page++
+      top = margin
+      if (block.isRow) place(subjectHeadsBlock(true))
+    }
+    place(block)
+  }
+  return placed
 }
 
 function drawPageFrame(paper: Paper, card: CardContents, page: number, pages: number): void {
@@ -48,21 +63,34 @@ function drawPageFrame(paper: Paper, card: CardContents, page: number, pages: nu
 }
 
 function drawCard(paper: Paper, card: CardContents): number {
-  const pages = paginate([
+  const placed = paginate([
     headBlock(card),
     attendanceBlock(card),
-    subjectsHeadBlock(),
+    ...(card.lines.length > 0 ? [subjectsBlock(), subjectHeadsBlock(false)] : []),
     ...card.lines.map((line) => subjectBlock(line, paper)),
     footBlock(card, paper),
   ])
-  paper.part(card.student.name, () =>
-    pages.forEach((placed, i) => {
+  const count = placed.at(-1)?.page ?? 1
+  let page = 0
+  const draw = ({ block, page: wanted, top }: Placed) => {
+    if (wanted > page) {
       paper.doc.addPage()
-      drawPageFrame(paper, card, i + 1, pages.length)
-      for (const { block, top } of placed) block.draw(paper, top)
-    }),
-  )
-  return pages.length
+      page = wanted
+      drawPageFrame(paper, card, page, count)
+    }
+    block.draw(paper, top)
+  }
+  const isRow = ({ block }: Placed) => block.isRow === true
+  paper.part(card.student.name, () => {
+    const first = placed.findIndex(isRow)
+    const last = placed.findLastIndex(isRow)
+    placed.slice(0, first < 0 ? undefined : first).forEach(draw)
+    if (first < 0) return
+    // One table, on however many pages.
+    paper.within('Table', () => placed.slice(first, last + 1).forEach(draw))
+    placed.slice(last + 1).forEach(draw)
+  })
+  return count
 }
 
 /** Told how many cards are done; may stop the print between two. */

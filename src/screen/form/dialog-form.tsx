@@ -57,7 +57,7 @@ export function DialogForm<V extends FieldValues>({
 }
 
 /** Asks, in place of the buttons of a form, whether what was typed is to be given up. */
-function Discard({ onDiscard, onGoOn }: { onDiscard: () => void; onGoOn: () => void }) {
+export function Discard({ onDiscard, onGoOn }: { onDiscard: () => void; onGoOn: () => void }) {
   const goOn = useRef<HTMLButtonElement>(null)
   useEffect(() => goOn.current?.focus(), [])
   return (

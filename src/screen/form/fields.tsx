@@ -30,6 +30,7 @@ export function FormText<V extends FieldValues>({
     <Field
       label={label}
       help={help}
+      need={of.need(name)}
       problem={of.problem(name)}
       after={<Theirs of={of} name={name} label={label} />}
     >
@@ -104,6 +105,7 @@ export function FormDate<V extends FieldValues>({
           <Field
             label={label}
             help={help}
+            need={of.need(name)}
             problem={problem}
             after={<Theirs of={of} name={name} label={label} words={dateWords} />}
           >
@@ -139,6 +141,7 @@ export function FormTextArea<V extends FieldValues>({
     <Field
       label={label}
       help={help}
+      need={of.need(name)}
       problem={of.problem(name)}
       after={<Theirs of={of} name={name} label={label} />}
     >

@@ -1,10 +1,18 @@
 'use client'
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form'
+import {
+  useForm,
+  type DefaultValues,
+  type FieldValues,
+  type Path,
+  type PathValue,
+  type UseFormReturn,
+} from 'react-hook-form'
 import type { z } from 'zod'
 import type { CommandInput, CommandName, CommandOutput } from '@/server/registry'
 import { newKey, tellServer, type CallFailure, type CallResult } from '@/screen/server'
+import { needOf } from './need'
 import { useOpened, type Contested } from './use-opened'
 
 export interface CommandForm<V extends FieldValues> {
@@ -20,6 +28,8 @@ export interface CommandForm<V extends FieldValues> {
   readonly settle: (name: string, whose: 'mine' | 'theirs') => void
   /** Why it was not saved, apart from single fields. */
   readonly failure: CallFailure | undefined
+  /** Whether a field may stay empty; undefined until the schema has been fetched. */
+  readonly need: (path: string) => 'required' | 'optional' | undefined
   /** What is wrong with a field, by its path. */
   readonly problem: (path: string) => string | undefined
   /** What is wrong with fields that have no place on the form. */
@@ -62,6 +72,7 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
     values,
     places,
     edited,
+    typed,
     input = (v) => v as unknown as CommandInput<N>,
     onSaved,
   }: {
@@ -71,6 +82,8 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
     places: readonly string[]
     /** The record that is edited, as the page shows it now; `values` follow it, while the form stays as it was opened. */
     edited?: { readonly version: number } | undefined
+    /** What was typed before the form opened, as in a table: it lies on top of `values` and counts as typed here. */
+    typed?: Partial<V>
     input?: (values: V) => CommandInput<N>
     onSaved: (value: CommandOutput<N>, values: V, run: string | undefined) => void
   },
@@ -94,14 +107,25 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
       ) as never
     },
   })
+  const before = useRef(typed)
+  useEffect(() => {
+    for (const [name, value] of Object.entries(before.current ?? {}))
+      if (value !== undefined)
+        form.setValue(name as Path<V>, value as PathValue<V, Path<V>>, { shouldDirty: true })
+  }, [form])
   const opened = useOpened(edited, values, form.getValues)
   const client = useQueryClient()
   // Fetched while the form is being filled in.
   const load = useRef(schema)
+  const [fetched, setFetched] = useState<z.ZodType>()
   useEffect(() => {
     // What cannot be fetched now is asked for again when the form is sent.
-    void Promise.all([import('@hookform/resolvers/zod'), load.current()]).catch(() => undefined)
+    Promise.all([import('@hookform/resolvers/zod'), load.current()]).then(
+      ([, loaded]) => setFetched(() => loaded),
+      () => undefined,
+    )
   }, [])
+  const needs = useRef(new Map<string, 'required' | 'optional' | undefined>())
   const [busy, setBusy] = useState(false)
   const [waits, setWaits] = useState(false)
   const isOpen = useRef(true)
@@ -168,6 +192,11 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
       setFailure(undefined)
     },
     failure: opened.isGone ? gone : failure?.kind === 'invalid' ? undefined : failure,
+    need: (path) => {
+      if (!fetched) return undefined
+      if (!needs.current.has(path)) needs.current.set(path, needOf(fetched, path))
+      return needs.current.get(path)
+    },
     problem: (path) => messageAt(errors, path),
     unplaced: wrong.filter((path) => !isPlaced(path)).map((path) => messageAt(errors, path) ?? ''),
     toCorrect: wrong.filter(isPlaced).length,

@@ -3,34 +3,33 @@ import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
 import { contested } from '@/screen/use-recorded'
 import type { Fields } from './use-fields'
 
-/** The fields of a record that two people changed, and those that were not saved, each with what can be done. */
-export function FieldConflicts({
-  of,
-  labels,
-}: {
-  of: Fields
-  /** What each field is called on the page. */
-  labels: Readonly<Record<string, string>>
-}) {
-  return of.asides.flatMap((aside) =>
-    aside.reason === 'conflict' ? (
-      contested(of.recorded, aside, null).map((c) => (
-        <ConflictNotice key={aside.edit.id + c.record} onResolve={(keep) => of.resolve(aside, keep)}>
-          <strong>{labels[c.record.split(' ').at(-1) ?? ''] ?? 'A field'}</strong>: {c.by} changed this field
-          while you were editing it. Their version has been kept.
-          <br />
-          <strong>Theirs:</strong> {c.theirs ?? 'empty'}
-          <br />
-          <strong>Yours:</strong> {c.mine ?? 'empty'}
-        </ConflictNotice>
-      ))
-    ) : (
+const fieldOf = (record: string) => record.split(' ').at(-1)
+
+/** Under a field that two people changed, or that was not saved: what happened, and what can be done. */
+export function FieldConflict({ of, name, label }: { of: Fields; name: string; label: string }) {
+  return of.asides.flatMap((aside) => {
+    if (aside.reason === 'conflict')
+      return contested(of.recorded, aside, null)
+        .filter((c) => fieldOf(c.record) === name)
+        .map((c) => (
+          <ConflictNotice key={aside.edit.id} onResolve={(keep) => of.resolve(aside, keep)}>
+            <strong>{label}</strong>: {c.by} changed this field while you were editing it. Their version has
+            been kept.
+            <br />
+            <strong>Theirs:</strong> {c.theirs ?? 'empty'}
+            <br />
+            <strong>Yours:</strong> {c.mine ?? 'empty'}
+          </ConflictNotice>
+        ))
+    const typed = of.recorded?.typedIn(aside.edit, () => null) ?? []
+    if (!typed.some(([record]) => fieldOf(record) === name)) return []
+    return (
       <NotSavedNotice
         key={aside.edit.id}
         label={aside.edit.label}
         message={aside.message}
         onResolve={(keep) => of.resolve(aside, keep)}
       />
-    ),
-  )
+    )
+  })
 }

@@ -5,6 +5,7 @@ import { isCivilDate } from '@/core/calendar/school-year'
 import { Field, TextArea, TextInput } from '@/ui/field'
 import { DateInput } from '@/screen/date-input'
 import { useBeforeLeaving } from '@/screen/saving'
+import { FieldConflict } from './conflicts'
 import type { Fields, FieldValue } from './use-fields'
 
 interface Props {
@@ -22,9 +23,9 @@ const spoken = (kind: Props['kind'], value: FieldValue) =>
   kind === 'date' && value && isCivilDate(value) ? shortDate(value, true) : value
 
 /** A value that cannot be changed here. */
-function Shown({ label, value, className }: { label: string; value: FieldValue; className?: string }) {
+function Shown({ label, value }: { label: string; value: FieldValue }) {
   return (
-    <div className={`grid content-start gap-1 ${className ?? ''}`}>
+    <div className="grid content-start gap-1">
       <span className="text-[13px] font-bold">{label}</span>
       <span className="min-h-8 py-1 whitespace-pre-wrap">
         {value ?? (
@@ -63,7 +64,14 @@ export function EditField({ of, name, label, help, kind = 'line', open, classNam
     change(undefined)
   }
   useBeforeLeaving(commit)
-  if (!open) return <Shown label={label} value={spoken(kind, of.value(name))} className={className} />
+  const conflict = <FieldConflict of={of} name={name} label={label} />
+  if (!open)
+    return (
+      <div className={className}>
+        <Shown label={label} value={spoken(kind, of.value(name))} />
+        {conflict}
+      </div>
+    )
   function onKeyDown(event: KeyboardEvent) {
     if (event.key === 'Enter' && kind !== 'text') {
       event.preventDefault()
@@ -81,7 +89,7 @@ export function EditField({ of, name, label, help, kind = 'line', open, classNam
     onBlur: commit,
   }
   return (
-    <Field label={label} help={help} problem={problem} className={className}>
+    <Field label={label} help={help} problem={problem} className={className} after={conflict}>
       {(field) =>
         kind === 'date' ? (
           <span onKeyDown={onKeyDown}>

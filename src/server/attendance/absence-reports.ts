@@ -178,6 +178,7 @@ export const reportsDue: DueSource = {
         due: first.firstDay,
         overdue: first.firstDay < date,
         act: 'Confirm',
+        count: waiting.length,
       },
     ]
   },

@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { callInput } from '@/core/attendance/inputs'
 import type { CallOutcome } from '@/core/attendance/calls'
 import { civilDate } from '@/core/inputs'
+import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { holdStill } from '@/server/school/one-at-a-time'
@@ -86,9 +87,31 @@ export const callList = defineQuery({
   },
 })
 
+/** A reason that somebody else has given since is not passed over unsaid. */
+async function checkSameReason(
+  { db }: Context,
+  studentId: string,
+  date: string,
+  code: { readonly id: string },
+): Promise<void> {
+  const other = await db
+    .selectFrom('attendanceMark as m')
+    .innerJoin('attendanceCode as c', 'c.id', 'm.codeId')
+    .select(['c.code', 'm.changedBy as by'])
+    .where('m.studentId', '=', studentId)
+    .where('m.sessionDate', '=', date)
+    .where('m.kept', '=', false)
+    .where('c.meaning', '!=', 'present')
+    .where('c.id', '!=', code.id)
+    .orderBy('m.changedAt', 'desc')
+    .executeTakeFirst()
+  if (other) throw refuseField('codeId', 'explainedAlready', other)
+}
+
 /**
  * Notes a call to a student's family, and what the student's unexplained marks of that day become. Only marks that are
- * still unexplained change: the register may know more by now.
+ * still unexplained change: the register may know more by now. Refused where a colleague has given all of them another
+ * reason since.
  * @returns how many marks changed
  */
 export const noteCall = defineCommand({
@@ -136,6 +159,7 @@ export const noteCall = defineCommand({
       where c.school_id = m.school_id and c.id = m.code_id and c.meaning = 'absent without reason'
         and m.student_id = ${studentId} and m.session_date = ${date} and not m.kept
       returning m.homeroom_id, m.class_id`.execute(db)
+    if (rows.length === 0) await checkSameReason(context, studentId, date, code)
     context.changed(...new Set(rows.map(registerTopic)))
     if (rows.some((r) => r.classId !== null)) context.changed(lessonsTopic())
     return { changed: rows.length }

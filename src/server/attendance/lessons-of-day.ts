@@ -121,6 +121,7 @@ export function openLessons(date: string, lessons: readonly LessonState[]): read
       due: 'today',
       overdue: false,
       act: 'View lessons',
+      count: open.length,
     },
   ]
 }

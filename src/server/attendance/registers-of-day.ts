@@ -116,6 +116,7 @@ function openRegisters(open: readonly DayRegister[], session: 'morning' | 'after
     due: `this ${session}`,
     overdue: false,
     act: 'View registers',
+    count: open.length,
   }
 }
 

@@ -37,7 +37,7 @@ export const { refuse, refuseField } = refusals('attendance', {
   remindedAlready: ({ by, minutes }: { by: string; minutes: number }) =>
     `${by} has reminded them less than ${minutes} minutes ago.`,
   nobodyToRemind: ({ of }: { of: string }) =>
-    `${of} has no teacher who could be reminded. An administrator chooses one under School, Structure.`,
+    `${of} has no teacher who could be reminded. An administrator chooses one under School, Year groups or Classes.`,
   templateExists: ({ name }: { name: string }) => `${name} is already the name of a template.`,
   templateChanged: () =>
     'Someone changed this template while you had it open. Nothing was sent. Look at the letter again.',
@@ -75,6 +75,8 @@ export const { refuse, refuseField } = refusals('attendance', {
   lastCodeSet: () => 'This is the only set of codes, so it stays. Edit its codes instead.',
   codeNotInUse: ({ date }: { date: string }) =>
     `This code is not in use on ${day(date)}. Choose one from the list of codes.`,
+  explainedAlready: ({ code, by }: { code: string; by: string }) =>
+    `${by} has entered ${code} for this absence. To save the call and keep ${code}, choose "not known yet".`,
   minutesWithoutLate: () => 'Minutes late can only be entered with a late mark.',
   notOnRoll: ({ date }: { date: string }) =>
     `This student is not on the roll of this homeroom on ${day(date)}.`,

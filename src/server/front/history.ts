@@ -36,6 +36,24 @@ const { refuse } = refusals('history', {
 })
 
 const page = 200
+/** Above every line of the history. */
+const latest = '9223372036854775807'
+
+/**
+ * The latest lines about a student, and about those who are or were the student's guardians: their records are shared
+ * with siblings, so that they name no student themselves.
+ */
+const ofRecord = (studentId: string, before: string | undefined) => sql<string>`(
+  with family as (
+    select jsonb_build_object('id', g.guardian_id) as key from guardianship g where g.student_id = ${studentId}
+    union
+    select jsonb_build_object('id', h.row_key ->> 'guardian_id') from history h
+    where h.student_id = ${studentId} and h.table_name = 'guardianship'
+  )
+  (select h.id from history h where h.student_id = ${studentId} and h.id < ${before ?? latest} order by h.id desc limit ${page})
+  union all
+  (select h.id from family f join history h on h.table_name = 'guardian' and h.row_key = f.key
+    where h.id < ${before ?? latest} order by h.id desc limit ${page}))`
 
 /** Everything that happened to a student's data, newest first: who, when, from what to what. */
 const ofStudent = defineQuery({
@@ -52,8 +70,7 @@ const ofStudent = defineQuery({
     const rows = await db
       .selectFrom('history')
       .select(['id', 'at', 'actor', 'command', 'tableName', 'operation', 'rowKey', 'before', 'after'])
-      .where('studentId', '=', studentId)
-      .$if(before !== undefined, (q) => q.where('id', '<', before ?? ''))
+      .where('id', 'in', ofRecord(studentId, before))
       .orderBy('id', 'desc')
       .limit(page)
       .execute()

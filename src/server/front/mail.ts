@@ -70,7 +70,9 @@ const sendAgain = defineCommand({
 })
 
 /** A page of the place School. */
-export const mailPlaces = (): readonly Place[] => [{ name: 'Mail', href: '/school/mail', right: seeMail }]
+export const mailPlaces = (): readonly Place[] => [
+  { name: 'Mail', href: '/school/mail', right: seeMail, of: 'School', group: 'Running it', position: 9 },
+]
 
 /** Mails on their way out, and the mailbox that ships with Kedge. */
 export const mail = defineDomain({

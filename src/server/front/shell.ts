@@ -5,7 +5,7 @@ import { deviceKeyOf } from '@/server/platform/device-key'
 import { hasRole, roles, staffRoles } from '@/server/platform/actor'
 import { clockIsSet } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
-import { defineDomain, defineQuery, type Place } from '@/server/platform/define'
+import { defineDomain, defineQuery, type DueItem, type Place } from '@/server/platform/define'
 import { civilDate } from '@/core/inputs'
 import { onlyRoles } from '@/server/platform/rights'
 import { isHomeroomTeacherOf, isOpen, isTeacherOf } from '@/server/school/facts'
@@ -58,18 +58,52 @@ function ownClasses({ db, actor }: Context, date: string) {
     .execute()
 }
 
-/** Places the actor may use: those of the rail in order, and acts for the find box. */
-async function ownPlaces(context: Context) {
-  const places = [...(todayDomain.places ?? []), ...fromAll((domain) => domain.places), ...mailPlaces()]
-  const may = await Promise.all(places.map((place) => context.may(place.right, {})))
-  const own: readonly Place[] = places.filter((_, i) => may[i])
-  const plain = ({ name, href, also = [] }: Place) => ({ name, href, also })
+/** The headings among the pages of a place, in their order; pages without one come first. */
+const groups = ['', 'The year', 'Structure', 'Rules', 'Running it']
+
+/**
+ * Places the actor may use, in the order of the rail, each with its pages and how much is due on them; and what else
+ * the find box offers. A place with pages opens the first of them.
+ */
+async function ownPlaces(context: Context, due: readonly DueItem[]) {
+  const all: readonly Place[] = [
+    ...(todayDomain.places ?? []),
+    ...fromAll((domain) => domain.places),
+    ...mailPlaces(),
+  ]
+  const may = await Promise.all(all.map((place) => context.may(place.right, {})))
+  const own = all.filter((_, i) => may[i])
+  const inOrder = (a: Place, b: Place) =>
+    groups.indexOf(a.group ?? '') - groups.indexOf(b.group ?? '') || (a.position ?? 0) - (b.position ?? 0)
+  const dueOn = ({ href }: Place) => due.filter((item) => item.href.split('?')[0] === href)
+  const pagesOf = ({ name }: Place) =>
+    own
+      .filter((page) => page.of === name)
+      .sort(inOrder)
+      .map((page) => ({
+        name: page.name,
+        href: page.href,
+        group: page.group ?? '',
+        due: dueOn(page).reduce((sum, item) => sum + (item.count ?? 1), 0),
+      }))
   return {
     places: own
-      .flatMap((place) => (place.position === undefined ? [] : [{ place, at: place.position }]))
-      .sort((a, b) => a.at - b.at)
-      .map(({ place }) => plain(place)),
-    acts: own.filter((place) => place.position === undefined).map(plain),
+      .filter((place) => place.of === undefined && place.position !== undefined)
+      .sort(inOrder)
+      .map((place) => {
+        const pages = pagesOf(place)
+        return {
+          name: place.name,
+          href: pages[0]?.href ?? place.href,
+          // The beginnings of all addresses that belong to it.
+          also: [place.href, ...(place.also ?? [])],
+          // One page is the place itself.
+          pages: pages.length > 1 ? pages : [],
+        }
+      }),
+    acts: own
+      .filter((place) => place.of !== undefined || place.position === undefined)
+      .map(({ name, href, of = '' }) => ({ name, href, of })),
   }
 }
 
@@ -82,13 +116,13 @@ const frame = defineQuery({
     const { db, actor, today, now } = context
     const date = asked ?? today
     const staff = hasRole(actor, ...staffRoles)
-    const [year, classes, due, places, work] = await Promise.all([
+    const [year, classes, due, work] = await Promise.all([
       loadYear(db, date),
       staff ? ownClasses(context, date) : [],
       staff ? dueItems(context, today) : [],
-      ownPlaces(context),
       staff ? ownWork(context) : [],
     ])
+    const places = await ownPlaces(context, due)
     const flags =
       staff && year
         ? await db

@@ -42,7 +42,9 @@ async function checkDuplicates(context: Context, asked: EnrolInput) {
   )
   if (asked.notADuplicate) return
   const found = await possibleDuplicates.run(context, asked)
-  const students = found.filter((s) => s.id !== asked.applicantId).map((s) => s.sortName)
+  const students = found
+    .filter((s) => s.alike === 'same' && s.id !== asked.applicantId)
+    .map((s) => s.sortName)
   if (students.length > 0) throw refuse('duplicate', { students })
 }
 

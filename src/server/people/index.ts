@@ -98,8 +98,9 @@ export const people = defineDomain({
   ],
   places: [
     { name: 'People', href: '/people', right: findStudents, position: 2 },
-    { name: 'Guardians', href: '/people/guardians', right: listGuardians },
-    { name: 'Groups', href: '/people/groups', right: seeGroups },
+    { name: 'Students', href: '/people', right: findStudents, of: 'People', position: 1 },
+    { name: 'Guardians', href: '/people/guardians', right: listGuardians, of: 'People', position: 2 },
+    { name: 'Groups', href: '/people/groups', right: seeGroups, of: 'People', position: 3 },
     { name: 'Enrol a student', href: '/people/enrol', right: enrolStudents },
   ],
   invariants: [membersAreEnrolled, closedHomeroomsAreEmpty, mergedRecordsAreEmpty],

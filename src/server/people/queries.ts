@@ -1,10 +1,11 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
 import type { StudentField } from '@/core/people/inputs'
+import { likeness, nearDates } from '@/core/people/likeness'
 import { comparableName } from '@/core/people/names'
 import { termOn } from '@/core/calendar/school-year'
 import type { Context } from '@/server/platform/context'
-import { defineQuery } from '@/server/platform/define'
+import { defineQuery, holdsAll } from '@/server/platform/define'
 import { versionsOfFields } from '@/server/platform/fields'
 import { civilDate, id } from '@/core/inputs'
 import { firstDayOf, holds, homeroomSize } from '@/server/school/facts'
@@ -244,33 +245,52 @@ export const student = defineQuery({
   },
 })
 
-/** Students with the same name (marks and case aside) and birth date, under legal or preferred name. */
+/**
+ * Students on record who may be the one about to be enrolled, the surest first, with the last place of those who left.
+ * See `likeness`.
+ */
 export const possibleDuplicates = defineQuery({
   input: z.object({ givenName: z.string(), familyName: z.string(), birthDate: civilDate }),
   right: enrolStudents,
-  run: async ({ db }, { givenName, familyName, birthDate }) => {
-    const born = await db
-      .selectFrom('student')
+  run: async ({ db, today }, { givenName, familyName, birthDate }) => {
+    const words = comparableName(`${familyName} ${givenName}`)
+      .split(' ')
+      .map((word) => `%${word.replace(/[\\%_]/g, '\\$&')}%`)
+    const candidates = await db
+      .selectFrom('student as s')
       .select([
-        'id',
-        'number',
-        'legalGivenName',
-        'legalFamilyName',
-        'preferredName',
-        'sortName',
-        'birthDate',
-        'address',
+        's.id',
+        's.number',
+        's.legalGivenName',
+        's.legalFamilyName',
+        's.preferredName',
+        's.sortName',
+        's.birthDate',
+        's.address',
+        sql<string | null>`(select g.name || coalesce(', ' || h.name, '') from enrolment e
+          join year_group g on g.school_id = e.school_id and g.id = e.year_group_id
+          left join homeroom_member m on m.school_id = e.school_id and m.student_id = e.student_id and upper(m.period) = upper(e.period)
+          left join homeroom h on h.school_id = m.school_id and h.id = m.homeroom_id
+          where e.student_id = s.id order by lower(e.period) desc limit 1)`.as('lastPlace'),
+        sql<
+          string | null
+        >`(select max(d.last_day)::text from departure d where d.student_id = s.id and d.last_day < ${today}
+          and not exists (select 1 from enrolment e where e.student_id = s.id and upper_inf(e.period)))`.as(
+          'leftOn',
+        ),
       ])
-      .where('birthDate', '=', birthDate)
-      .where('mergedInto', 'is', null)
+      .where((eb) =>
+        eb.or([eb('s.birthDate', 'in', [...nearDates(birthDate)]), holdsAll(sql.ref('s.plainName'), words)]),
+      )
+      .where('s.mergedInto', 'is', null)
       .execute()
-    const family = comparableName(familyName)
-    const given = comparableName(givenName)
-    return born.filter(
-      (s) =>
-        comparableName(s.legalFamilyName) === family &&
-        [s.legalGivenName, s.preferredName ?? ''].some((name) => comparableName(name) === given),
-    )
+    const typed = { givenName, familyName, birthDate }
+    return candidates
+      .flatMap((s) => {
+        const alike = likeness(typed, s)
+        return alike ? [{ ...s, alike }] : []
+      })
+      .sort((a, b) => Number(a.alike !== 'same') - Number(b.alike !== 'same'))
   },
 })
 

@@ -78,6 +78,8 @@ export interface DueItem {
   /** The date is when it began to wait, not a deadline. */
   readonly since?: boolean
   readonly act: string
+  /** How many things wait, where it is one line for several. */
+  readonly count?: number
 }
 
 export interface DueSource {
@@ -113,14 +115,18 @@ export const bestFirst = (plain: RawBuilder<unknown>, words: readonly string[]):
 /** Answers a select of Found's columns for words as `like` patterns, or undefined where the actor may find none. */
 export type FindSource = (context: Context, words: readonly string[]) => RawBuilder<Found> | undefined
 
-/** An entry of the rail, and a command of the find box. */
+/** A place of the rail, a page of a place, or something to do that the find box alone knows. */
 export interface Place {
   readonly name: string
   readonly href: string
-  /** Other addresses that belong to it. */
+  /** The beginning of other addresses that belong to it. */
   readonly also?: readonly string[]
   readonly right: Right<unknown>
-  /** Where it stands in the rail; places without are found, not shown. */
+  /** The place whose page it is. */
+  readonly of?: string
+  /** The heading under which it stands among the pages of its place. */
+  readonly group?: string
+  /** Where it stands in the rail, or among the pages of its place; without one it is found, not shown. */
   readonly position?: number
 }
 

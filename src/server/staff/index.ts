@@ -34,7 +34,16 @@ export const staff = defineDomain({
       from staff_member s where ${holdsAll(plainText(sql`s.sort_name || ' ' || s.given_name`), words)}
         and ${whereMay(context, seeMember, sql.ref('s.id'))} order by ${bestFirst(plainText(sql.ref('s.sort_name')), words)}, s.sort_name limit 8`,
   ],
-  places: [{ name: 'Staff accounts', href: '/school/staff', right: seeStaff }],
+  places: [
+    {
+      name: 'Staff accounts',
+      href: '/school/staff',
+      right: seeStaff,
+      of: 'School',
+      group: 'Running it',
+      position: 1,
+    },
+  ],
   history: {
     staff_member: {
       kind: 'Staff record',

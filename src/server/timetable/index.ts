@@ -24,7 +24,16 @@ export const timetable = defineDomain({
   reads: ['year', 'staff', 'people', 'attendance'],
   queries: { shown },
   commands: { saveTimetable, removeTimetable, setLesson, replaceLessons, changeLesson },
-  places: [{ name: 'Timetable', href: '/school/timetable', right: seeTimetable }],
+  places: [
+    {
+      name: 'Timetable',
+      href: '/school/timetable',
+      right: seeTimetable,
+      of: 'School',
+      group: 'Structure',
+      position: 9,
+    },
+  ],
   history: {
     timetable: {
       kind: 'Timetable',

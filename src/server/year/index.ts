@@ -9,8 +9,8 @@ import { orderParts, removePart, renamePart } from './parts'
 import { removePeriod, savePeriod } from './periods'
 import { calendar, classesAndParts } from './queries'
 import { addYearGroups, createYear } from './set-up'
-import { checkSetUp, seeSettings } from './rights'
-import { setUpCheck } from './set-up-check'
+import { checkSetUp, seeSettings, seeStructure } from './rights'
+import { enrolledIn, setUpCheck } from './set-up-check'
 import { setUp } from './set-up-state'
 import { closeHomeroom, saveHomeroom } from './homerooms'
 import { removeScale, saveScale, scales } from './scales'
@@ -48,7 +48,18 @@ export const year = defineDomain({
     'schoolSetting',
   ],
   reads: ['people', 'staff', 'account', 'attendance', 'marks', 'assessment', 'reports', 'history'],
-  queries: { calendar, classesAndParts, touchedBy, setUp, setUpCheck, carryPlan, feed, scales, settings },
+  queries: {
+    calendar,
+    classesAndParts,
+    touchedBy,
+    setUp,
+    setUpCheck,
+    enrolledIn,
+    carryPlan,
+    feed,
+    scales,
+    settings,
+  },
   commands: {
     create: createYear,
     addYearGroups,
@@ -78,25 +89,30 @@ export const year = defineDomain({
   places: [
     {
       name: 'School',
-      also: ['/school'],
-      href: '/school/year',
+      href: '/school',
       right: onlyRoles('open the school year', ...staffRoles),
       position: 7,
     },
-    { name: 'Set-up', href: '/school/set-up', right: onlyRoles('open the set-up', 'administrator') },
-    { name: 'Settings', href: '/school/settings', right: seeSettings },
-    { name: 'Set-up check', href: '/school/check', right: checkSetUp },
-    {
-      name: 'Carry forward',
-      href: '/school/carry-forward',
-      right: onlyRoles('carry classes forward', 'administrator'),
-    },
-    {
-      name: 'Grading scales',
-      href: '/school/scales',
-      right: onlyRoles('open the grading scales', ...staffRoles),
-    },
-    { name: 'Structure', href: '/school/structure', right: onlyRoles('open the structure', ...staffRoles) },
+    ...(
+      [
+        ['The year', 'Year', 'year', onlyRoles('open the school year', ...staffRoles)],
+        ['The year', 'Carry forward', 'carry-forward', onlyRoles('carry classes forward', 'administrator')],
+        ['Structure', 'Year groups, homerooms', 'year-groups', seeStructure],
+        ['Structure', 'Subjects', 'subjects', seeStructure],
+        ['Structure', 'Classes and teachers', 'classes', seeStructure],
+        ['Structure', 'Rooms', 'rooms', seeStructure],
+        ['Rules', 'Grading scales', 'scales', onlyRoles('open the grading scales', ...staffRoles)],
+        ['Rules', 'Settings', 'settings', seeSettings],
+        ['Running it', 'Set-up', 'set-up', checkSetUp],
+      ] as const
+    ).map(([group, name, path, right], i) => ({
+      name,
+      href: `/school/${path}`,
+      right,
+      of: 'School',
+      group,
+      position: i,
+    })),
   ],
   history: {
     academic_year: ofName('Academic year', { name: 'name', first_day: 'first day', last_day: 'last day' }),

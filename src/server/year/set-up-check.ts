@@ -1,6 +1,6 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
-import type { ClassCount } from '@/core/calendar/set-up-check'
+import { countedBy, type ClassCount, type CountedBy } from '@/core/calendar/set-up-check'
 import { civilDate } from '@/core/inputs'
 import { defineQuery } from '@/server/platform/define'
 import { loadYear } from '@/server/school/load-year'
@@ -17,6 +17,66 @@ export interface ToMend {
 /** Students on roll on the date, with their year group. */
 const onRoll = (date: string) => sql`enrolment e join student s on s.id = e.student_id
   join year_group g on g.id = e.year_group_id where e.period @> ${date}::date`
+
+/** The condition for one heading of the crossed table, as the table's own titles say it. */
+const underTitle = (by: CountedBy, title: string) => {
+  switch (by) {
+    case 'subject':
+      return sql`s.name = ${title}`
+    case 'class':
+      return sql`c.name = ${title}`
+    case 'year group':
+      return sql`g.name = ${title}`
+    case 'term':
+      return sql`t.name = ${title}`
+    case 'teacher':
+      return sql`case when ${title} = 'no teacher' then not exists (
+          select 1 from class_teacher h where h.class_id = c.id and h.period @> at.day)
+        else exists (select 1 from class_teacher h join staff_member f on f.id = h.staff_id
+          where h.class_id = c.id and h.period @> at.day and f.sort_name = ${title}) end`
+  }
+}
+
+/** Classes of a year in each of their terms, with the day on which a term that is over or to come is counted. */
+const classesInTerms = (
+  yearId: string | null,
+  date: string,
+) => sql`class c join course k on k.id = c.course_id
+  join subject s on s.id = k.subject_id join year_group g on g.id = k.year_group_id
+  join class_term ct on ct.class_id = c.id join term t on t.id = ct.term_id and c.year_id = ${yearId}
+  cross join lateral (select greatest(t.first_day, least(t.last_day, ${date}::date)) as day) at`
+
+/** The enrolments behind a number of the crossed table: each student with class and term. */
+export const enrolledIn = defineQuery({
+  input: z.object({
+    date: civilDate,
+    chosen: z
+      .array(z.object({ by: z.enum(countedBy), title: z.string().min(1).max(200) }))
+      .min(1)
+      .max(2),
+  }),
+  right: checkSetUp,
+  topics: () => [yearTopic(), rollTopic()],
+  run: async ({ db }, { date, chosen }) => {
+    const year = await loadYear(db, date)
+    const { rows } = await sql<{
+      studentId: string
+      student: string
+      classId: string
+      class: string
+      term: string
+    }>`
+      select p.id as student_id, p.sort_name as student, c.id as class_id, c.name as class, t.name as term
+      from ${classesInTerms(year?.id ?? null, date)}
+        join class_member m on m.class_id = c.id and m.period @> at.day join student p on p.id = m.student_id
+      where ${sql.join(
+        chosen.map(({ by, title }) => underTitle(by, title)),
+        sql` and `,
+      )}
+      order by p.sort_name, p.number, c.name, t.first_day`.execute(db)
+    return rows
+  },
+})
 
 /**
  * Whether a year is set up right on a date: enrolments in classes, and lists of what is missing. One statement for
@@ -42,18 +102,13 @@ export const setUpCheck = defineQuery({
       teachersWithoutAccount,
       guardiansWithoutAddress,
     ] = await Promise.all([
-      // A term that is over or to come counts who is in the class on its last or first day.
       sql<ClassCount>`
           select c.id as class_id, c.name as class, s.name as subject, g.name as year_group, t.name as term,
             coalesce(f.sort_name, '') as teacher, (
               select count(*)::int from class_member m where m.class_id = c.id and m.period @> at.day) as students
-          from class c join course k on k.id = c.course_id join subject s on s.id = k.subject_id
-            join year_group g on g.id = k.year_group_id
-            join class_term ct on ct.class_id = c.id join term t on t.id = ct.term_id
-            cross join lateral (select greatest(t.first_day, least(t.last_day, ${day})) as day) at
+          from ${classesInTerms(yearId, date)}
             left join class_teacher h on h.class_id = c.id and h.period @> at.day
             left join staff_member f on f.id = h.staff_id
-          where c.year_id = ${yearId}
           order by g.position, s.position, c.name, t.first_day, f.sort_name`
         .execute(db)
         .then((r) => r.rows),

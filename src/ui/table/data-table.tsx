@@ -8,11 +8,11 @@ import {
   type SortingState,
 } from '@tanstack/react-table'
 import { useMemo, useState, type KeyboardEvent, type ReactNode } from 'react'
-import { Button } from '@/ui/button'
-import { TextInput, Tick } from '@/ui/field'
+import { TextInput } from '@/ui/field'
+import { ChooseColumns } from './choose-columns'
 import { Download } from './download'
 import { Filters, onlyChosen } from './filters'
-import { useRowsInView } from './use-rows-in-view'
+import { useRowsInView, useScrolledTo } from './use-rows-in-view'
 import { HiddenTicks, TickAll, TickRow, type Ticked } from './ticks'
 
 /** One column of a table: what it holds, and how that is shown. */
@@ -74,6 +74,8 @@ interface Props<T> {
   /** The name of the file as which the list, as it is shown, can be downloaded. */
   readonly download?: string
   readonly selected?: string
+  /** The row that was followed from elsewhere: marked, and scrolled to. */
+  readonly found?: string
   readonly onSelect?: (key: string) => void
   readonly ticked?: Ticked<T>
   readonly rowClass?: (row: T) => string
@@ -182,40 +184,13 @@ function Heading<T>({
   )
 }
 
-/** Which columns are shown; the one that names the rows always is. */
-function ChooseColumns<T>({ columns, view }: { columns: readonly Column<T>[]; view: TableView }) {
-  const [open, setOpen] = useState(false)
-  const choices = columns.filter((c) => !c.heading && !c.quiet)
-  if (choices.length < 3) return null
-  return (
-    <>
-      <Button kind="plain" aria-expanded={open} onClick={() => setOpen(!open)}>
-        Columns
-      </Button>
-      {open && (
-        <span className="flex flex-wrap gap-x-4" role="group" aria-label="Columns shown">
-          {choices.map((c) => (
-            <Tick
-              key={c.id}
-              label={c.title}
-              checked={!view.hidden.includes(c.id)}
-              onChange={(e) =>
-                view.onHide(e.target.checked ? view.hidden.filter((x) => x !== c.id) : [...view.hidden, c.id])
-              }
-            />
-          ))}
-        </span>
-      )}
-    </>
-  )
-}
-
 /**
  * The one table of lists: sorted by its heads, narrowed by a text, drawn only in view when it is long, gone along with
  * the arrow keys; `/` goes to the filter.
  */
 export function DataTable<T>(props: Props<T>) {
-  const { label, rows, rowKey, empty, view, filter, acts, selected, onSelect, rowClass, caption } = props
+  const { label, rows, rowKey, empty, view, filter, acts, selected, found, onSelect, rowClass, caption } =
+    props
   const hidden = view?.hidden
   const columns = useMemo(
     () => (hidden?.length ? props.columns.filter((c) => c.heading || !hidden.includes(c.id)) : props.columns),
@@ -257,6 +232,7 @@ export function DataTable<T>(props: Props<T>) {
     return own.length > 0 ? own : all
   }
   const { ref, drawn, before, after } = useRowsInView(all.length)
+  useScrolledTo(ref, found === undefined ? -1 : all.findIndex((row) => row.id === found))
   if (rows.length === 0) return <div className="max-w-xl">{empty}</div>
   return (
     <div
@@ -269,7 +245,7 @@ export function DataTable<T>(props: Props<T>) {
       }}
     >
       {(filter || acts || props.download) && (
-        <div className="mb-3 flex flex-wrap items-end gap-3 no-print">
+        <div className="mb-3 flex flex-wrap items-end gap-2 no-print">
           {filter && (
             <TextInput
               data-filter
@@ -277,10 +253,15 @@ export function DataTable<T>(props: Props<T>) {
               type="search"
               aria-label={filter.label}
               placeholder={filter.label}
-              className="max-w-96"
+              className="max-w-80 min-w-40 flex-1 basis-40"
               value={view?.text ?? ''}
               onChange={(e) => view?.onText(e.target.value)}
             />
+          )}
+          {(filter || view) && all.length < rows.length && (
+            <span role="status" className="self-center text-[13px] whitespace-nowrap text-muted">
+              {all.length} of {rows.length}
+            </span>
           )}
           {view && <Filters rows={rows} columns={props.columns} view={view} />}
           {acts}
@@ -331,7 +312,8 @@ export function DataTable<T>(props: Props<T>) {
                 key={row.id}
                 aria-rowindex={i + 2}
                 aria-selected={onSelect ? row.id === selected : undefined}
-                className={`${row.id === selected ? 'bg-shoal' : ''} ${rowClass?.(row.original) ?? ''}`}
+                aria-current={row.id === found || undefined}
+                className={`${row.id === selected || row.id === found ? 'bg-shoal' : ''} ${rowClass?.(row.original) ?? ''}`}
                 onClick={onSelect && (() => onSelect(row.id))}
               >
                 {ticked && (
@@ -362,13 +344,9 @@ export function DataTable<T>(props: Props<T>) {
           )}
         </tbody>
       </table>
-      {(filter || view) && (
+      {all.length === 0 && (
         <p role="status" className="mt-3 text-muted">
-          {all.length === 0
-            ? (filter?.none ?? 'Nothing matches what was chosen.')
-            : all.length === rows.length
-              ? ''
-              : `${all.length} of ${rows.length}`}
+          {filter?.none ?? 'Nothing matches what was chosen.'}
         </p>
       )}
     </div>

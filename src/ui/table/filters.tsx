@@ -38,7 +38,7 @@ export function Filters<T>({
         <Select
           key={c.id}
           aria-label={`Only ${c.title.toLowerCase()}`}
-          className={`max-w-40 ${chosen ? 'border-ink font-bold' : ''}`}
+          className={`w-auto! max-w-36 ${chosen ? 'border-ink font-bold' : ''}`}
           value={chosen}
           onChange={(e) => view.onOnly(c.id, e.target.value)}
         >

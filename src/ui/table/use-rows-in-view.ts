@@ -1,6 +1,6 @@
 'use client'
 import { useWindowVirtualizer } from '@tanstack/react-virtual'
-import { useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react'
 import { usePrinting } from '@/ui/use-printing'
 
 /** Tables up to this long are drawn whole, so that the browser's own search finds everything in them. */
@@ -42,4 +42,21 @@ export function useRowsInView(count: number) {
     }),
     [first, last, count, height],
   )
+}
+
+/**
+ * Scrolls to a row once, when the table is first shown.
+ * @param index of the row; negative where there is none
+ */
+export function useScrolledTo(ref: RefObject<HTMLTableElement | null>, index: number): void {
+  const isDone = useRef(false)
+  useEffect(() => {
+    const table = ref.current
+    if (index < 0 || isDone.current || !table) return
+    isDone.current = true
+    const row = table.querySelector(`tr[aria-rowindex="${index + 2}"]`)
+    if (row) row.scrollIntoView({ block: 'center' })
+    else
+      window.scrollTo({ top: table.getBoundingClientRect().top + window.scrollY + index * rowHeight - 300 })
+  }, [ref, index])
 }

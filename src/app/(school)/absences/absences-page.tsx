@@ -106,7 +106,7 @@ export function AbsencesPage({ initial }: { initial: Own }) {
     await refresh()
   }
   return (
-    <div className="sheet max-w-3xl">
+    <div className="sheet reading">
       <PageHead title="Absences" />
       <p className="mb-5 text-muted">
         Tell the school that your child will be absent. The office confirms it, and the teachers know before

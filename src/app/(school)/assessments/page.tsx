@@ -7,7 +7,7 @@ import { AssessmentList } from './assessment-list'
 export default async function AssessmentsPage() {
   const { assessments, mayCreate } = await fetchForPage('assessment.list', {})
   return (
-    <div className="sheet max-w-5xl">
+    <div className="sheet">
       <PageHead
         title="Assessments"
         detail={assessments.length === 0 ? undefined : `${assessments.length}, newest first`}

@@ -57,7 +57,7 @@ export function ClassList({ initial, date }: { initial: Class[]; date: string })
   const rows = ownOnly ? classes.filter((c) => c.own) : classes
   const view = useTableAddress()
   return (
-    <div className="sheet max-w-5xl">
+    <div className="sheet">
       <PageHead
         title="Classes"
         detail={`${rows.length} ${ownOnly ? 'of yours' : 'in this academic year'}, on ${shortDate(date)}`}

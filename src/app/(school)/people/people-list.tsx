@@ -9,12 +9,12 @@ import { Button, buttonLooks } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
+import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
 import { homeroomColumn, studentColumn, numberColumn } from '@/screen/student-columns'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
-import { PeopleHead } from '@/app/(school)/people/people-head'
 
 const MoveManyDialog = later(() => import('./move-many-dialog').then((m) => m.MoveManyDialog))
 const MessageDialog = later(() => import('./message-dialog').then((m) => m.MessageDialog))
@@ -77,9 +77,9 @@ export function PeopleList({ initial, date }: { initial: QueryOutput<'people.lis
   const view = useTableAddress()
   const mayEnrol = acts.some((act) => act.href === '/people/enrol')
   return (
-    <div className="sheet max-w-4xl">
-      <PeopleHead
-        page="Students"
+    <div className="sheet">
+      <PageHead
+        title="Students"
         detail={`${students.length} on roll on ${shortDate(date)}`}
         act={
           mayEnrol && (

@@ -10,7 +10,7 @@ export default async function CardsPage() {
   ])
   const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone })
   return (
-    <div className="sheet max-w-3xl">
+    <div className="sheet reading">
       <PageHead title="Report cards" />
       <p className="mb-5 text-muted">
         The report cards released for your children. You get a mail whenever a new one is here.

@@ -4,7 +4,7 @@ import { RoundList } from './round-list'
 
 export default async function ReportsPage() {
   return (
-    <div className="sheet max-w-5xl">
+    <div className="sheet">
       <PageHead title="Report rounds" />
       <RoundList rows={await fetchForPage('reports.rounds', {})} />
     </div>

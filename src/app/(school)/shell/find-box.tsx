@@ -1,10 +1,10 @@
 'use client'
 import { useCombobox } from 'downshift'
-import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import { matchRank } from '@/core/people/names'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
+import { useGo } from '@/screen/go'
 import { useDated } from '@/screen/link'
 import { useSchool } from '@/screen/school-context'
 import { useAnswer } from '@/screen/use-live'
@@ -22,7 +22,7 @@ interface Entry {
  */
 export function FindBox({ onClose }: { onClose: () => void }) {
   const { places, acts } = useSchool()
-  const router = useRouter()
+  const { push } = useGo()
   const dated = useDated()
   const [text, setText] = useState('')
   // Enter before the answer to this text is there waits for it.
@@ -37,7 +37,7 @@ export function FindBox({ onClose }: { onClose: () => void }) {
   })
   const go = (href: string) => {
     onClose()
-    router.push(dated(href))
+    push(dated(href))
   }
   const pages = [...acts, ...places].filter((a) => matchRank(a.name, text) !== undefined)
   const entries: Entry[] = [

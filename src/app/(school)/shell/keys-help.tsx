@@ -1,6 +1,8 @@
 'use client'
 import { Button, KeyCap } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
+import { Tick } from '@/ui/field'
+import { useKeyChoice, useSetKeyChoice } from '@/screen/key-choice'
 import { useKeyGroups, type KeyGroup } from '@/screen/keys'
 
 const everywhere: KeyGroup = {
@@ -37,9 +39,27 @@ export function KeysHelp({ onClose }: { onClose: () => void }) {
           </dl>
         </section>
       ))}
+      <SingleKeys />
       <Button kind="plain" onClick={onClose}>
         Close
       </Button>
     </Dialog>
+  )
+}
+
+/** Single keys can be switched off, for who steers by voice or strikes keys by accident. */
+function SingleKeys() {
+  const choice = useKeyChoice()
+  const set = useSetKeyChoice()
+  return (
+    <fieldset className="mb-4">
+      <legend className="mb-1 font-bold">Single keys, on this device</legend>
+      <Tick label="? opens this list" checked={choice.help} onChange={(e) => set('help', e.target.checked)} />
+      <Tick
+        label=". marks the rest present in a register"
+        checked={choice.rest}
+        onChange={(e) => set('rest', e.target.checked)}
+      />
+    </fieldset>
   )
 }

@@ -1,21 +1,72 @@
 'use client'
-import Link from '@/screen/link'
 import { usePathname } from 'next/navigation'
+import Link from '@/screen/link'
 import { useSchool } from '@/screen/school-context'
+import type { QueryOutput } from '@/server/registry'
+
+type Place = QueryOutput<'shell.frame'>['places'][number]
+type Page = Place['pages'][number]
 
 const row =
   'flex items-center justify-between border-l-4 py-[7px] pr-4 pl-[14px] no-underline hover:bg-shoal-light pointer-coarse:min-h-11'
 const chosen = 'border-magenta bg-shoal font-bold'
 
-/** The places, then the teacher's own classes. A count only where something is due. */
+/** Whether an address is a page's own or one of its parts. */
+const isAt = (path: string, href: string) => path === href || path.startsWith(`${href}/`)
+
+/** The page that an address belongs to: of several whose address it begins with, the longest. */
+const pageAt = (pages: readonly Page[], path: string): Page | undefined =>
+  pages.filter(({ href }) => isAt(path, href)).sort((a, b) => b.href.length - a.href.length)[0]
+
+function Due({ count }: { count: number }) {
+  if (count === 0) return null
+  return (
+    <span className="pl-2 font-bold text-magenta">
+      {count}
+      <span className="sr-only"> due</span>
+    </span>
+  )
+}
+
+/** The pages of the place one is in, some places' under headings. */
+function Pages({ place, path }: { place: Place; path: string }) {
+  const here = pageAt(place.pages, path)
+  return (
+    <ul
+      aria-label={`Pages of ${place.name}`}
+      className="mb-2 ml-[14px] border-l border-rule text-[13px] max-lg:order-last max-lg:m-0 max-lg:flex max-lg:basis-full max-lg:overflow-x-auto max-lg:border-t max-lg:border-l-0"
+    >
+      {place.pages.map((page, i) => {
+        const isHere = page === here
+        const begins = page.group !== '' && page.group !== place.pages[i - 1]?.group
+        return (
+          <li key={page.href} className="max-lg:flex-none">
+            {begins && (
+              <span className="mt-2 block pl-[14px] text-[12px] text-muted max-lg:hidden">{page.group}</span>
+            )}
+            <Link
+              href={page.href}
+              aria-current={isHere ? 'page' : undefined}
+              className={`-ml-px flex min-h-[26px] items-center justify-between border-l-2 py-[2px] pr-4 pl-[13px] no-underline hover:bg-shoal-light max-lg:ml-0 max-lg:border-l-0 max-lg:px-[14px] max-lg:py-[6px] max-lg:whitespace-nowrap pointer-coarse:min-h-11 ${isHere ? 'border-magenta bg-shoal-light font-bold max-lg:bg-shoal' : 'border-transparent'}`}
+            >
+              {page.name}
+              <Due count={page.due} />
+            </Link>
+          </li>
+        )
+      })}
+    </ul>
+  )
+}
+
+/** The places with the pages of the present one, then the teacher's own classes. A count only where something is due. */
 export function Rail() {
   const { places, classes, dueCount } = useSchool()
   const path = usePathname()
-  const isAt = (href: string) => path === href || path.startsWith(`${href}/`)
   const ownHref = (c: { kind: string; id: string }) =>
     c.kind === 'homeroom' ? `/attendance/registers/${c.id}` : `/classes/${c.id}/marks`
   const isOwn = (c: { kind: string; id: string }) =>
-    c.kind === 'homeroom' ? isAt(ownHref(c)) : isAt(`/classes/${c.id}`)
+    c.kind === 'homeroom' ? isAt(path, ownHref(c)) : isAt(path, `/classes/${c.id}`)
   const atOwn = classes.some(isOwn)
   // Going from one class to another keeps the page.
   const atEntries = /^\/classes\/[^/]+\/entries\//.test(path)
@@ -25,30 +76,29 @@ export function Rail() {
     <nav data-part="rail" aria-label="Places" className="border-r border-rule py-4 max-lg:py-0">
       <ul className="text-[15px]">
         {places.map((place) => {
-          const here = !atOwn && [place.href, ...place.also].some(isAt)
+          const here = !atOwn && place.also.some((href) => isAt(path, href))
+          const opens = here && place.pages.length > 0
           return (
-            <li key={place.href}>
+            <li key={place.name} className={opens ? 'max-lg:contents' : undefined}>
               <Link
                 href={place.href}
-                aria-current={here ? 'page' : undefined}
-                className={`${row} ${here ? chosen : 'border-transparent'}`}
+                aria-current={here ? (opens ? 'true' : 'page') : undefined}
+                className={`${row} ${!here ? 'border-transparent' : opens ? 'border-transparent font-bold max-lg:border-magenta' : chosen}`}
               >
                 {place.name}
-                {place.name === 'Today' && dueCount > 0 && (
-                  <span className="pl-2 font-bold text-magenta">
-                    {dueCount}
-                    <span className="sr-only"> due</span>
-                  </span>
-                )}
+                {place.name === 'Today' && <Due count={dueCount} />}
               </Link>
+              {opens && <Pages place={place} path={path} />}
             </li>
           )
         })}
       </ul>
       {classes.length > 0 && (
         <>
-          <h2 className="mt-5 mb-1 pl-[18px] text-[12px] text-muted max-lg:hidden">My classes</h2>
-          <ul className="text-[13px] max-lg:border-t max-lg:border-rule">
+          <p id="own-classes" className="mt-5 mb-1 pl-[18px] text-[12px] text-muted max-lg:hidden">
+            My classes
+          </p>
+          <ul aria-labelledby="own-classes" className="text-[13px] max-lg:border-t max-lg:border-rule">
             {classes.map((c) => (
               <li key={c.id}>
                 <Link

@@ -1,10 +1,12 @@
 'use client'
-import { usePathname, useRouter, useSearchParams } from 'next/navigation'
+import { usePathname, useSearchParams } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState, type ReactNode } from 'react'
 import { readDate, shortDate } from '@/core/calendar/date-words'
 import { hasSome, staffRoles } from '@/core/people/roles'
 import { MakeWorkbook } from '@/ui/table/download'
 import { YearLine } from '@/ui/year-line/year-line'
+import { NotGone, useGo } from '@/screen/go'
+import { useKeyChoice } from '@/screen/key-choice'
 import { later, useFetchSoon } from '@/screen/later'
 import Link from '@/screen/link'
 import { workbookOf } from '@/screen/server'
@@ -18,36 +20,37 @@ const KeysHelp = later(() => import('./keys-help').then((m) => m.KeysHelp))
 
 /** A page that Back or Forward brings up was made some time ago: it is made again. */
 function useFreshAfterBack(): void {
-  const router = useRouter()
+  const go = useGo()
   const at = `${usePathname()}?${useSearchParams()}`
   const back = useRef(false)
   useEffect(() => {
     const pop = () => {
       back.current = true
     }
-    const show = (event: PageTransitionEvent) => event.persisted && router.refresh()
+    const show = (event: PageTransitionEvent) => event.persisted && go.refresh()
     window.addEventListener('popstate', pop)
     window.addEventListener('pageshow', show)
     return () => {
       window.removeEventListener('popstate', pop)
       window.removeEventListener('pageshow', show)
     }
-  }, [router])
+  }, [go])
   useEffect(() => {
-    if (back.current) router.refresh()
+    if (back.current) go.refresh()
     back.current = false
-  }, [at, router])
+  }, [at, go])
 }
 
 /** The frame: year line, rail, who is signed in; Ctrl K finds, ? lists the keys. */
 export function Shell({ children }: { children: ReactNode }) {
   const school = useSchool()
-  const router = useRouter()
+  const go = useGo()
   const path = usePathname()
   const { flush } = useSaving()
   const [open, setOpen] = useState<'find' | 'keys'>()
   const { year, date, today } = school
   const mayFind = hasSome(school.actor.roles, ...staffRoles)
+  const { help } = useKeyChoice()
   useFreshAfterBack()
   useFetchSoon(mayFind, FindBox)
 
@@ -59,14 +62,14 @@ export function Shell({ children }: { children: ReactNode }) {
       if (mayFind && (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
         event.preventDefault()
         setOpen('find')
-      } else if (event.key === '?' && !typing) {
+      } else if (event.key === '?' && help && !typing) {
         event.preventDefault()
         setOpen('keys')
       }
     }
     window.addEventListener('keydown', onKeyDown)
     return () => window.removeEventListener('keydown', onKeyDown)
-  }, [mayFind])
+  }, [mayFind, help])
 
   const move = useCallback(
     (to: string) => {
@@ -74,9 +77,9 @@ export function Shell({ children }: { children: ReactNode }) {
       const query = new URLSearchParams(window.location.search)
       if (to === today) query.delete('date')
       else query.set('date', to)
-      router.push(query.size > 0 ? `${path}?${query}` : path, { scroll: false })
+      go.push(query.size > 0 ? `${path}?${query}` : path, { scroll: false })
     },
-    [router, path, today, flush],
+    [go, path, today, flush],
   )
   return (
     <div className="chart">
@@ -115,6 +118,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <main id="work" tabIndex={-1} className="outline-none">
         <MakeWorkbook value={workbookOf}>{children}</MakeWorkbook>
       </main>
+      <NotGone />
       {open === 'find' && <FindBox onClose={() => setOpen(undefined)} />}
       {open === 'keys' && <KeysHelp onClose={() => setOpen(undefined)} />}
     </div>

@@ -66,7 +66,7 @@ export function DueList({
   const { items, day, next } = answer
   if (answer.empty) return <FirstSteps />
   return (
-    <div className="sheet max-w-5xl">
+    <div className="sheet">
       <PageHead
         title={date === today ? 'Today' : shortDate(date, true)}
         detail={`${shortDate(date, true)}, ${dayWords(day)}`}

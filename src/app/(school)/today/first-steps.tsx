@@ -19,7 +19,7 @@ function OwnSteps() {
 export function FirstSteps() {
   const { actor, schoolName } = useSchool()
   return (
-    <div className="sheet max-w-2xl">
+    <div className="sheet reading">
       <PageHead title={`Set up ${schoolName}`} />
       <p className="mb-4">
         Everything in Kedge belongs to an academic year, so it is best created first. The order of the rest is

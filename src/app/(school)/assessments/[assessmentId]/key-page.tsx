@@ -6,7 +6,7 @@ import { shortDate } from '@/core/calendar/date-words'
 import { Button, buttonLooks } from '@/ui/button'
 import { Field, Problem, TextInput } from '@/ui/field'
 import { PdfPages } from '@/ui/pdf-pages'
-import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
+import { ConflictNotice, NoticesInView, NotSavedNotice } from '@/screen/conflict-notice'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { uploadFile } from '@/screen/server'
@@ -52,25 +52,27 @@ export function KeyPage({ initial }: { initial: Key }) {
           }
         />
         {problem && <Problem>{problem}</Problem>}
-        {k.asides.map((aside) =>
-          aside.reason === 'conflict' ? (
-            <ConflictNotice key={aside.edit.id} onResolve={(keep) => k.resolve(aside, keep)}>
-              Someone else changed this answer key while you were editing it. Their version has been kept:{' '}
-              <strong>{keyOf(server.questions)}</strong>. Yours:{' '}
-              <strong>
-                {keyOf((aside.edit.input as { questions?: readonly Question[] }).questions ?? [])}
-              </strong>
-              .
-            </ConflictNotice>
-          ) : (
-            <NotSavedNotice
-              key={aside.edit.id}
-              label={aside.edit.label}
-              message={aside.message}
-              onResolve={(keep) => k.resolve(aside, keep)}
-            />
-          ),
-        )}
+        <NoticesInView>
+          {k.asides.map((aside) =>
+            aside.reason === 'conflict' ? (
+              <ConflictNotice key={aside.edit.id} onResolve={(keep) => k.resolve(aside, keep)}>
+                Someone else changed this answer key while you were editing it. Their version has been kept:{' '}
+                <strong>{keyOf(server.questions)}</strong>. Yours:{' '}
+                <strong>
+                  {keyOf((aside.edit.input as { questions?: readonly Question[] }).questions ?? [])}
+                </strong>
+                .
+              </ConflictNotice>
+            ) : (
+              <NotSavedNotice
+                key={aside.edit.id}
+                label={aside.edit.label}
+                message={aside.message}
+                onResolve={(keep) => k.resolve(aside, keep)}
+              />
+            ),
+          )}
+        </NoticesInView>
         {k.removed && (
           <p role="status" className="hint mb-3 flex flex-wrap items-center gap-3">
             <span>{k.removed.words}</span>

@@ -1,5 +1,4 @@
 'use client'
-import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import { useWatch } from 'react-hook-form'
 import { limits } from '@/core/limits'
@@ -8,6 +7,7 @@ import { Button } from '@/ui/button'
 import { Field, Problem } from '@/ui/field'
 import { ClassTicks } from '@/screen/class-ticks'
 import { FormDate, FormProblems, FormText } from '@/screen/form/fields'
+import { useGo } from '@/screen/go'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { PageHead } from '@/screen/page-head'
 import { uploadFile } from '@/screen/server'
@@ -31,7 +31,7 @@ const places = ['name', 'classIds', 'givenOn', 'questions', 'choices', 'points',
 
 /** Creates an assessment from an existing test: a PDF, how many questions, how many choices. */
 export function NewAssessment({ form: offered }: { form: Form }) {
-  const router = useRouter()
+  const go = useGo()
   const [draft, keepDraft] = useDraft<Values>('assessment')
   const [fileProblem, setFileProblem] = useState<string>()
   const [uploading, setUploading] = useState(false)
@@ -54,7 +54,7 @@ export function NewAssessment({ form: offered }: { form: Form }) {
     }),
     onSaved: ({ assessmentId }) => {
       keepDraft(undefined)
-      router.push(`/assessments/${assessmentId}`)
+      go.push(`/assessments/${assessmentId}`)
     },
   })
   const { form, problem } = of
@@ -85,7 +85,7 @@ export function NewAssessment({ form: offered }: { form: Form }) {
     if (!form.getValues('name')) form.setValue('name', file.name.replace(/\.pdf$/i, ''))
   }
   return (
-    <form method="post" onSubmit={of.submit} noValidate className="sheet grid max-w-3xl gap-5">
+    <form method="post" onSubmit={of.submit} noValidate className="sheet reading grid gap-5">
       <PageHead title="Create an assessment" detail="from an existing test" />
       <FormProblems of={of} />
       <Field

@@ -59,7 +59,7 @@ export function BuildingPage({ initial }: { initial: QueryOutput<'attendance.inB
   const homerooms = [...new Set(listed.map((s) => s.homeroom))]
   const count = (where: Student['where']) => students.filter((s) => s.where === where).length
   return (
-    <div className="sheet max-w-6xl">
+    <div className="sheet">
       <AttendanceHead
         page="In the building"
         today

@@ -64,11 +64,11 @@ export function CallsPage({ initial, date }: { initial: CallList; date: string }
   const undoable = useUndoable(refresh)
   const view = useTableAddress()
   const { moment } = useClock()
-  const [open, setOpen] = useState<string>()
+  // As it was when the dialog opened: a colleague's reason takes the student off the list, not what is being typed.
+  const [open, setOpen] = useState<Unexplained>()
   const now = useTimeNow()
   const rows = inCallOrder(students, now)
   const toCall = rows.filter((s) => isToCall(s, now)).length
-  const called = students.find((s) => s.studentId === open)
   const columns: readonly Column<Unexplained>[] = [
     studentColumn((s) => ({ id: s.studentId, name: s.name }), {
       beside: (s) =>
@@ -103,14 +103,14 @@ export function CallsPage({ initial, date }: { initial: CallList; date: string }
       quiet: true,
       className: 'whitespace-nowrap',
       cell: (s) => (
-        <Button kind="plain" onClick={() => setOpen(s.studentId)}>
+        <Button kind="plain" onClick={() => setOpen(s)}>
           Note a call<span className="sr-only">, {s.name}</span>
         </Button>
       ),
     },
   ]
   return (
-    <div className="sheet max-w-6xl">
+    <div className="sheet">
       <AttendanceHead
         page="Call list"
         detail={
@@ -139,10 +139,9 @@ export function CallsPage({ initial, date }: { initial: CallList; date: string }
           </p>
         }
       />
-      {called && (
+      {open && (
         <CallDialog
-          key={called.studentId}
-          student={called}
+          student={open}
           codes={codes}
           date={date}
           onClose={() => setOpen(undefined)}

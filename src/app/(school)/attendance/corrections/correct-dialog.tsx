@@ -8,6 +8,8 @@ import { ChoiceGroup } from '@/ui/choice-group'
 import { Dialog } from '@/ui/dialog'
 import { Field, Problem, Select, TextInput, Tick } from '@/ui/field'
 import { DateInput } from '@/screen/date-input'
+import { Discard } from '@/screen/form/dialog-form'
+import { useClosing } from '@/screen/form/use-closing'
 import { PreviewDialog } from '@/screen/preview-dialog'
 import type { Student } from './corrections-page'
 
@@ -30,7 +32,7 @@ export function CorrectDialog({
   onClose: () => void
   onDone: (words: string, run: string | undefined) => void
 }) {
-  const [typed, setTyped] = useState({
+  const [start] = useState({
     firstDay: date,
     lastDay: date,
     sessions: [...correctedSessions] as (typeof correctedSessions)[number][],
@@ -38,6 +40,12 @@ export function CorrectDialog({
     note: '',
     reason: '',
     replace: false,
+  })
+  const [typed, setTyped] = useState(start)
+  const closing = useClosing({
+    isTyped: JSON.stringify(typed) !== JSON.stringify(start),
+    busy: false,
+    onClose,
   })
   const [problems, setProblems] = useState<Readonly<Record<string, string>>>({})
   const [asked, setAsked] = useState<Input>()
@@ -63,6 +71,11 @@ export function CorrectDialog({
         input={asked}
         title={`${code?.code} for ${howMany}`}
         description={`${shortDate(asked.firstDay)}${asked.lastDay === asked.firstDay ? '' : ` to ${shortDate(asked.lastDay)}`}, ${asked.sessions.join(', ')}. Existing marks are ${asked.replace ? 'replaced' : 'kept'}. Days on which a student is in no homeroom are left out.`}
+        unchanged={
+          asked.replace
+            ? 'Nothing would change: these students have this mark already, or have no session on these days.'
+            : 'Nothing would change: these students have marks already, or have no session on these days. To change existing marks, choose Replace them.'
+        }
         act="Enter these marks"
         onClose={() => setAsked(undefined)}
         onDone={({ changed, kept }, run) =>
@@ -74,7 +87,7 @@ export function CorrectDialog({
       />
     )
   return (
-    <Dialog title={`Enter marks for ${howMany}`} onClose={onClose}>
+    <Dialog title={`Enter marks for ${howMany}`} onClose={closing.close}>
       <form method="post" noValidate className="grid gap-4" onSubmit={(e) => void proceed(e)}>
         {problems.studentIds && <Problem>{problems.studentIds}</Problem>}
         <div className="grid gap-4 sm:grid-cols-2">
@@ -142,17 +155,21 @@ export function CorrectDialog({
             />
           )}
         </Field>
-        <Field label="Note" help="Optional; replaces notes that exist" problem={problems.note}>
+        <Field label="Note" need="optional" help="Replaces notes that exist" problem={problems.note}>
           {(field) => (
             <TextInput {...field} value={typed.note} onChange={(e) => set({ note: e.target.value })} />
           )}
         </Field>
-        <p className="flex gap-3">
-          <Button type="submit">Continue</Button>
-          <Button kind="plain" onClick={onClose}>
-            Cancel
-          </Button>
-        </p>
+        {closing.asks ? (
+          <Discard onDiscard={onClose} onGoOn={closing.goOn} />
+        ) : (
+          <p className="flex gap-3">
+            <Button type="submit">Continue</Button>
+            <Button kind="plain" onClick={closing.close}>
+              Cancel
+            </Button>
+          </p>
+        )}
       </form>
     </Dialog>
   )

@@ -72,7 +72,7 @@ export function CorrectionsPage({
   const chosen = students.filter((s) => keys.has(s.id))
   const howMany = chosen.length === 1 ? '1 student' : `${chosen.length} students`
   return (
-    <div className="sheet max-w-5xl">
+    <div className="sheet">
       <AttendanceHead
         page="Corrections"
         act={

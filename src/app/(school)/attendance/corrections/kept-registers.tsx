@@ -1,8 +1,8 @@
 'use client'
-import NextLink from 'next/link'
 import { sessionWords } from '@/core/attendance/sessions'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
+import Link from '@/screen/link'
 import { useLive } from '@/screen/use-live'
 
 type Kept = QueryOutput<'attendance.keptMarks'>['registers'][number]
@@ -28,9 +28,9 @@ function Day({ date, registers }: { date: string; registers: readonly Kept[] }) 
       <ul className="mb-2 grid gap-x-8 pl-5 sm:grid-cols-2">
         {registers.map((r) => (
           <li key={hrefOf(r)} className="py-1">
-            <NextLink prefetch={false} className="link" href={hrefOf(r)}>
+            <Link className="link" href={hrefOf(r)}>
               {r.name}, {sessionWords(r.session)}
-            </NextLink>{' '}
+            </Link>{' '}
             <span className="text-muted">{counted(r.marks, 'mark')}</span>
           </li>
         ))}

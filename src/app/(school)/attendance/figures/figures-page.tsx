@@ -111,7 +111,7 @@ export function FiguresPage({
   const { year } = choices
   const period = year?.terms.find((t) => t.firstDay === scope.from && t.lastDay === scope.to)
   return (
-    <div className="sheet max-w-6xl">
+    <div className="sheet">
       <AttendanceHead
         page="Figures"
         detail={`${name}, ${shortDate(scope.from)} to ${shortDate(scope.date < scope.to ? scope.date : scope.to)}`}

@@ -16,7 +16,7 @@ export default async function Page({
     param(searchParams, 'sessions'),
   ])
   const scope = scopeOf(choices, { of, period, sessions }, date)
-  if (!scope || !isChoosable(scope)) return <Choose choices={choices} />
+  if (!scope || !isChoosable(scope)) return <Choose choices={choices} isUnknown={of !== undefined} />
   return (
     <FiguresPage
       key={JSON.stringify(scope)}

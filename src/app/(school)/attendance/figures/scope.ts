@@ -16,17 +16,18 @@ const kinds: readonly Scope['kind'][] = ['student', 'class', 'homeroom', 'year g
 /** What figures are of, as it stands in the address. */
 export const nameOfScope = ({ kind, id }: Pick<Scope, 'kind' | 'id'>) => `${kind}:${id ?? ''}`
 
-/** The figures that are asked for: by the address, else one's first homeroom or class in the present term. */
+/**
+ * The figures that are asked for: by the address, else one's first homeroom or class in the present term.
+ * @returns undefined where there is no year, nothing of one's own, or the address names nothing known
+ */
 export function scopeOf({ year, choices, whole }: Choices, asked: Asked, date: string): Scope | undefined {
   if (!year) return undefined
   const [kind, id] = (asked.of ?? '').split(/:(.*)/)
   const chosen = kinds.find((k) => k === kind)
   const [first] = choices
-  const of = chosen
-    ? { kind: chosen, id: id || null }
-    : whole
-      ? { kind: 'school' as const, id: null }
-      : first && { kind: first.kind, id: first.id }
+  const usual = whole ? { kind: 'school' as const, id: null } : first && { kind: first.kind, id: first.id }
+  const named = chosen && { kind: chosen, id: id || null }
+  const of = asked.of === undefined ? usual : named
   const term = year.terms.find((t) => t.id === asked.period) ?? termShownOn(year, date)
   const span = asked.period === 'year' || !term ? year : term
   return (

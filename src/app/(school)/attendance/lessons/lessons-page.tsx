@@ -141,7 +141,7 @@ export function LessonsPage({
   const [open, setOpen] = useState<string>()
   const arranged = lessons.find((l) => keyOf(l) === open)
   return (
-    <div className="sheet max-w-6xl">
+    <div className="sheet">
       <AttendanceHead page="Lessons" detail={cycleDay ? `${cycleDay} of the timetable` : dayWords(day)} />
       <UndoableMessage of={undoable} />
       <DataTable

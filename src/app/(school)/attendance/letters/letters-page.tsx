@@ -53,7 +53,7 @@ export function LettersPage({ initial }: { initial: Letters }) {
   const [open, setOpen] = useState<'new' | string>()
   const edited = templates.find((t) => t.id === open)
   return (
-    <div className="sheet max-w-6xl">
+    <div className="sheet">
       <AttendanceHead page="Letters" act={<Button onClick={() => setOpen('new')}>Add a template</Button>} />
       <UndoableMessage of={undoable} />
       <p className="mb-4 max-w-2xl">

@@ -108,7 +108,7 @@ export function RegistersOfDay({ initial, date, session }: { initial: Day; date:
   const view = useTableView()
   const own = [...registers].sort((a, b) => Number(b.own) - Number(a.own))
   return (
-    <div className="sheet max-w-5xl">
+    <div className="sheet">
       <AttendanceHead page="Registers" detail={dayWords(day)} />
       <Message {...message} />
       <DataTable

@@ -116,7 +116,7 @@ export function SheetsPage({ input, initial }: { input: Input; initial: Sheets }
   const shown = sheets.filter((of) => byDay(of, days).length > 0)
   const name = input.id ? (sheets[0]?.name ?? '') : `all ${input.of}`
   return (
-    <div className="sheet max-w-6xl">
+    <div className="sheet">
       <AttendanceHead
         page="Sheets"
         detail={week.length > 0 && `${name}, week from ${shortDate(week[0] ?? '')}`}

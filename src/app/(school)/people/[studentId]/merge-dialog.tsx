@@ -120,6 +120,7 @@ export function MergeDialog({
         input={input}
         title={`Merge two records of ${spokenName(s.fields.sortName ?? '')}`}
         description="What both records have stays with the record that is merged into the other. It refers to the other one from then on, and its number is not given again."
+        unchanged="Nothing would change: the record holds nothing of its own."
         act="Merge"
         onClose={onClose}
         onDone={({ stayed }, run) =>

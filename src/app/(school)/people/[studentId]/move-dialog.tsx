@@ -1,6 +1,9 @@
 'use client'
+import { useEffect, useRef } from 'react'
 import { useWatch } from 'react-hook-form'
-import { isCivilDate } from '@/core/calendar/school-year'
+import { shortDate } from '@/core/calendar/date-words'
+import { addDays, isCivilDate } from '@/core/calendar/school-year'
+import { formerPlace } from '@/core/people/former-place'
 import { heldOn } from '@/core/people/memberships'
 import { spokenName } from '@/core/people/names'
 import { proposedClasses } from '@/core/people/proposed-classes'
@@ -87,6 +90,16 @@ export function MoveDialog({
     const others = classIds.filter((id) => !old.includes(id))
     setValue('classIds', [...new Set([...others, ...proposedClasses(offer, next)])])
   }
+  // Who comes back finds the former place filled in, a year group on for each year that has begun since.
+  const former = !onRoll && offer ? formerPlace(s.places, offer) : undefined
+  const proposed = useRef(false)
+  useEffect(() => {
+    if (!former || !offer || proposed.current) return
+    proposed.current = true
+    setValue('yearGroupId', former.yearGroupId)
+    setValue('homeroomId', former.homeroomId)
+    setValue('classIds', [...proposedClasses(offer, former.homeroomId)])
+  }, [former, offer, setValue])
   const classes = (offer?.classes ?? []).filter(
     (c) => (c.yearGroupId === yearGroupId && c.inTerm) || classIds.includes(c.id),
   )
@@ -142,6 +155,11 @@ export function MoveDialog({
             ))}
         </FormSelect>
       </div>
+      {former && (
+        <p className="text-[13px] text-muted">
+          Proposed from the former place: {former.was}, until {shortDate(addDays(former.until, -1), true)}.
+        </p>
+      )}
       <fieldset>
         <legend className="text-[13px] font-bold">Classes</legend>
         {['join', 'leave'].map(

@@ -1,4 +1,5 @@
 'use client'
+import { useSearchParams } from 'next/navigation'
 import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { addDays } from '@/core/calendar/school-year'
@@ -10,7 +11,6 @@ import { Button, buttonLooks } from '@/ui/button'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
-import { FieldConflicts } from '@/screen/record/conflicts'
 import { EditField } from '@/screen/record/edit-field'
 import { useFields, type Fields } from '@/screen/record/use-fields'
 import { useSchool } from '@/screen/school-context'
@@ -120,7 +120,10 @@ export function RecordPage({ initial }: { initial: Student }) {
   const [s, refresh] = useLive('people.student', { studentId: initial.id }, initial)
   const { date, acts } = useSchool()
   const undoable = useUndoable(refresh)
-  const [dialog, setDialog] = useState<'move' | 'leave' | 'photo' | 'merge'>()
+  const again = useSearchParams().get('act') === 'again'
+  const [dialog, setDialog] = useState<'move' | 'leave' | 'photo' | 'merge' | undefined>(
+    again && s.mayChange && s.number !== null ? 'move' : undefined,
+  )
   const name = spokenName(s.fields.sortName)
   const of = useFields(
     {
@@ -141,7 +144,7 @@ export function RecordPage({ initial }: { initial: Student }) {
   const onRoll = heldOn(placesOf(s, 'year group'), date) !== undefined
   const mayEnrol = acts.some((act) => act.href === '/people/enrol')
   return (
-    <div className="sheet max-w-4xl" onKeyDown={of.onKeyDown}>
+    <div className="sheet" onKeyDown={of.onKeyDown}>
       <PageHead
         title={name}
         page="Record"
@@ -167,7 +170,6 @@ export function RecordPage({ initial }: { initial: Student }) {
               )
         }
       />
-      <FieldConflicts of={of} labels={labels} />
       {s.mergedInto && (
         <p className="hint mb-4">
           This record was merged into{' '}

@@ -85,7 +85,7 @@ export function EnrolForm({
   if (done) return <EnrolledPage student={done} />
   if (!offer.year)
     return (
-      <div className="sheet max-w-2xl">
+      <div className="sheet reading">
         <PageHead title="Enrol a student" />
         <p>
           Students are enrolled into an academic year, and there is none yet.{' '}
@@ -97,7 +97,7 @@ export function EnrolForm({
       </div>
     )
   return (
-    <form method="post" onSubmit={of.submit} noValidate className="sheet max-w-4xl">
+    <form method="post" onSubmit={of.submit} noValidate className="sheet reading">
       <PageHead
         title="Enrol a student"
         detail={`${offer.year.name}${offer.term ? `, ${offer.term.name} term` : ''}`}

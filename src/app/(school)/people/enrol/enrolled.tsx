@@ -18,7 +18,7 @@ export interface Enrolled {
 /** Says what enrolling has done, and where to continue. */
 export function EnrolledPage({ student }: { student: Enrolled }) {
   return (
-    <div className="sheet max-w-2xl">
+    <div className="sheet reading">
       <PageHead
         title={`${student.name} is enrolled`}
         detail={`Permanent number ${numberWords(student.number)}`}

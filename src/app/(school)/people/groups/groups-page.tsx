@@ -7,9 +7,9 @@ import { DataTable, type Column } from '@/ui/table/data-table'
 import { onlyEdit } from '@/ui/table/edit-column'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
+import { PageHead } from '@/screen/page-head'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
-import { PeopleHead } from '@/app/(school)/people/people-head'
 
 const GroupDialog = later(() => import('./group-dialog').then((m) => m.GroupDialog))
 const NamesDialog = later(() => import('@/screen/form/names-dialog').then((m) => m.NamesDialog))
@@ -45,9 +45,9 @@ export function GroupsPage({ initial, date }: { initial: Groups; date: string })
   }
   const edited = groups.find((g) => g.id === open)
   return (
-    <div className="sheet max-w-4xl">
-      <PeopleHead
-        page="Groups"
+    <div className="sheet">
+      <PageHead
+        title="Groups"
         detail={`on ${shortDate(date)}`}
         act={mayChange && <Button onClick={() => setOpen('new')}>Add groups</Button>}
       />

@@ -10,10 +10,10 @@ import { DataTable, type Column } from '@/ui/table/data-table'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
 import { Message, useMessage } from '@/screen/message'
+import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
-import { PeopleHead } from '@/app/(school)/people/people-head'
 
 const MessageDialog = later(() => import('@/app/(school)/people/message-dialog').then((m) => m.MessageDialog))
 
@@ -63,8 +63,8 @@ export function GuardianList({ initial, date }: { initial: QueryOutput<'people.g
   const mayWrite = hasSome(actor.roles, 'administrator', 'head', 'office')
   const view = useTableAddress()
   return (
-    <div className="sheet max-w-6xl">
-      <PeopleHead page="Guardians" detail={`${guardians.length} on ${shortDate(date)}`} />
+    <div className="sheet">
+      <PageHead title="Guardians" detail={`${guardians.length} on ${shortDate(date)}`} />
       {/* Always of the same height, so that no row moves away under the pointer while one chooses. */}
       <div className="mb-2 flex min-h-10 items-center gap-2 no-print">
         {keys.size > 0 ? (

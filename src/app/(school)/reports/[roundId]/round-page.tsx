@@ -95,7 +95,7 @@ export function RoundPage({ initial }: { initial: Round }) {
     void refreshWork()
   }
   return (
-    <div className="sheet max-w-5xl">
+    <div className="sheet">
       <PageHead title={r.name} detail={`${r.term} term of ${r.year}, due ${shortDate(r.dueOn)}`} />
       {problem && (
         <div className="mb-3">

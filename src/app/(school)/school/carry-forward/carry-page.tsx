@@ -9,10 +9,10 @@ import { Tick } from '@/ui/field'
 import { DataTable, type Column } from '@/ui/table/data-table'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
+import { PageHead } from '@/screen/page-head'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
-import { SchoolHead } from '@/app/(school)/school/school-head'
 
 const PreviewDialog = later(() =>
   import('@/screen/preview-dialog').then((m) => m.PreviewDialog<'year.carryForward'>),
@@ -71,8 +71,8 @@ const columns = (term: string): readonly Column<Carried>[] => [
 /** A school without terms has nothing to carry. */
 export function NoTerm() {
   return (
-    <div className="sheet max-w-3xl">
-      <SchoolHead title="Carry forward" />
+    <div className="sheet reading">
+      <PageHead title="Carry forward" />
       <p>
         Classes are carried from one term to the next.{' '}
         <Link className="link" href="/school/year">
@@ -108,8 +108,8 @@ export function CarryPage({
   }>()
   const toWords = to ? (newYear ? `${to.name} ${to.yearName}` : to.name) : ''
   return (
-    <div className="sheet max-w-5xl">
-      <SchoolHead
+    <div className="sheet">
+      <PageHead
         title="Carry forward"
         detail={
           to ? `From ${from.name} ${from.yearName} to ${toWords}` : `From ${from.name} ${from.yearName}`
@@ -212,6 +212,7 @@ export function CarryPage({
           input={asked}
           title={`Carry ${nClasses(asked.classIds.length)} to ${toWords}`}
           description={asked.withStudents ? 'Students come along.' : 'Students do not come along.'}
+          unchanged="Nothing would change: these classes and their students have been carried forward already."
           act="Carry forward"
           onClose={() => setAsked(undefined)}
           onDone={({ carried }, run) => {

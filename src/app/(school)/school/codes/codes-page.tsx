@@ -7,9 +7,9 @@ import { Button } from '@/ui/button'
 import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
 import { useClock } from '@/screen/clock'
 import { later } from '@/screen/later'
+import { PageHead } from '@/screen/page-head'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
-import { SchoolHead } from '@/app/(school)/school/school-head'
 
 const CodeSetForm = later(() => import('./code-set-form').then((m) => m.CodeSetForm))
 
@@ -77,8 +77,8 @@ export function CodesPage({ initial }: { initial: QueryOutput<'attendance.codeSe
   }
   if (open !== undefined && (open === 'new' || edited))
     return (
-      <div className="sheet max-w-6xl">
-        <SchoolHead title="Attendance codes" detail={edited ? edited.name : 'A new set'} />
+      <div className="sheet">
+        <PageHead title="Attendance codes" detail={edited ? edited.name : 'A new set'} />
         <CodeSetForm
           key={open}
           set={edited}
@@ -91,8 +91,8 @@ export function CodesPage({ initial }: { initial: QueryOutput<'attendance.codeSe
       </div>
     )
   return (
-    <div className="sheet max-w-6xl">
-      <SchoolHead
+    <div className="sheet">
+      <PageHead
         title="Attendance codes"
         act={mayChange && <Button onClick={() => setOpen('new')}>Start a new set</Button>}
       />

@@ -1,7 +1,7 @@
 import { config } from '@/server/platform/config'
 import { actor, fetchForPage } from '@/screen/page-data'
 import { momentWords } from '@/core/calendar/moment-words'
-import { SchoolHead } from '@/app/(school)/school/school-head'
+import { PageHead } from '@/screen/page-head'
 import { NotSent } from './not-sent'
 
 export default async function MailPage() {
@@ -13,8 +13,8 @@ export default async function MailPage() {
   const moment = momentWords(timeZone)
   const isMailbox = config().KEDGE_MAILBOX === '1'
   return (
-    <div className="sheet max-w-4xl">
-      <SchoolHead
+    <div className="sheet">
+      <PageHead
         title="Mail"
         detail={
           isMailbox

@@ -6,9 +6,9 @@ import { Button } from '@/ui/button'
 import { DataTable } from '@/ui/table/data-table'
 import { onlyEdit } from '@/ui/table/edit-column'
 import { later } from '@/screen/later'
+import { PageHead } from '@/screen/page-head'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
-import { SchoolHead } from '@/app/(school)/school/school-head'
 
 const ScaleDialog = later(() => import('./scale-dialog').then((m) => m.ScaleDialog))
 
@@ -27,8 +27,8 @@ export function ScalesPage({ initial }: { initial: Scales }) {
   }
   const edited = scales.find((s) => s.id === open)
   return (
-    <div className="sheet max-w-5xl">
-      <SchoolHead
+    <div className="sheet">
+      <PageHead
         title="Grading scales"
         act={mayChange && <Button onClick={() => setOpen('new')}>Add a scale</Button>}
       />

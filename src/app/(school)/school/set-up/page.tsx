@@ -1,4 +1,5 @@
-import { fetchForPage, workingDate } from '@/screen/page-data'
+import { hasSome } from '@/core/people/roles'
+import { actor, fetchForPage, workingDate } from '@/screen/page-data'
 import { SetUpPage } from './set-up-page'
 
 export default async function Page({
@@ -6,6 +7,10 @@ export default async function Page({
 }: {
   searchParams: Promise<Record<string, string | undefined>>
 }) {
-  const date = await workingDate(searchParams)
-  return <SetUpPage key={date} initial={await fetchForPage('year.setUp', { date })} date={date} />
+  const [date, { roles }] = await Promise.all([workingDate(searchParams), actor()])
+  const [check, steps] = await Promise.all([
+    fetchForPage('year.setUpCheck', { date }),
+    hasSome(roles, 'administrator') ? fetchForPage('year.setUp', { date }) : undefined,
+  ])
+  return <SetUpPage key={date} check={check} steps={steps} date={date} />
 }

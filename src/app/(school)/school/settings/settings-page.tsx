@@ -4,10 +4,10 @@ import type { TeachersSee } from '@/core/people/visibility'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { Field, Problem, TextInput } from '@/ui/field'
+import { PageHead } from '@/screen/page-head'
 import { newKey, tellServer } from '@/screen/server'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
-import { SchoolHead } from '@/app/(school)/school/school-head'
 
 const levels: readonly { readonly level: TeachersSee; readonly what: string; readonly detail: string }[] = [
   { level: 'places', what: 'Name, year group and homeroom', detail: 'nothing else of the record' },
@@ -67,8 +67,8 @@ export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'
     await refresh()
   }
   return (
-    <div className="sheet max-w-5xl">
-      <SchoolHead title="Settings" />
+    <div className="sheet reading">
+      <PageHead title="Settings" />
       {problem ? <Problem>{problem}</Problem> : <UndoableMessage of={undoable} />}
       <fieldset className="mt-4 grid max-w-2xl gap-2" aria-busy={busy}>
         <legend className="mb-2 text-[16px] font-bold">

@@ -8,10 +8,10 @@ import { Button } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
+import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
-import { SchoolHead } from '@/app/(school)/school/school-head'
 
 const AddStaff = later(() => import('./add-staff').then((m) => m.AddStaff))
 
@@ -65,8 +65,8 @@ export function StaffList({ initial, date }: { initial: QueryOutput<'staff.list'
   const [adding, setAdding] = useState(false)
   const administrators = staff.filter((m) => m.active && m.roles.includes('administrator')).length
   return (
-    <div className="sheet max-w-5xl">
-      <SchoolHead
+    <div className="sheet">
+      <PageHead
         title="Staff accounts"
         detail={`${staff.filter((m) => m.active).length} active; homerooms and classes on ${shortDate(date)}`}
         act={

@@ -1,6 +1,8 @@
 'use client'
 import { useState } from 'react'
 import { useDialogAct } from '@/screen/form/dialog-act'
+import { Discard } from '@/screen/form/dialog-form'
+import { useClosing } from '@/screen/form/use-closing'
 import { tellServer } from '@/screen/server'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
@@ -27,6 +29,8 @@ export function OrderDialog({
     (key) => tellServer('year.orderParts', { kind, ids: order.map((p) => p.id) }, key),
     (run) => onSaved(`The order of the ${plural} was saved.`, run),
   )
+  const isSame = order.every((p, i) => p.id === parts[i]?.id)
+  const closing = useClosing({ isTyped: !isSame, busy: save.busy, onClose })
   return (
     <Dialog
       title={`Order of the ${plural}`}
@@ -35,22 +39,22 @@ export function OrderDialog({
           ? 'Lists and report cards follow it.'
           : 'Youngest first: at the end of a year students move to the next one.'
       }
-      onClose={onClose}
+      onClose={closing.close}
     >
       {save.problem && <Problem>{save.problem}</Problem>}
       <SortableList label={`Order of the ${plural}`} items={order} onChange={setOrder} />
-      <p className="mt-4 flex gap-3">
-        <Button
-          busy={save.busy}
-          disabled={order.every((p, i) => p.id === parts[i]?.id)}
-          onClick={() => void save.run()}
-        >
-          Save
-        </Button>
-        <Button kind="plain" onClick={onClose}>
-          Cancel
-        </Button>
-      </p>
+      {closing.asks ? (
+        <Discard onDiscard={onClose} onGoOn={closing.goOn} />
+      ) : (
+        <p className="mt-4 flex gap-3">
+          <Button busy={save.busy} disabled={isSame} onClick={() => void save.run()}>
+            Save
+          </Button>
+          <Button kind="plain" onClick={closing.close}>
+            Cancel
+          </Button>
+        </p>
+      )}
     </Dialog>
   )
 }

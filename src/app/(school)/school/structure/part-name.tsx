@@ -12,29 +12,3 @@ export function PartName({ name, onOpen }: { name: string; onOpen?: () => void }
     </button>
   )
 }
-
-/** Parts of one kind by their names, in their order. */
-export function PartNames({
-  label,
-  kind,
-  parts,
-  none,
-  onPart,
-}: {
-  label: string
-  kind: PartKind
-  parts: readonly { readonly id: string; readonly name: string }[]
-  none: string
-  onPart?: OpenPart
-}) {
-  if (parts.length === 0) return <p className="mb-2">{none}</p>
-  return (
-    <ul className="mb-2 flex flex-wrap gap-x-4 gap-y-1" aria-label={label}>
-      {parts.map(({ id, name }) => (
-        <li key={id}>
-          <PartName name={name} onOpen={onPart && (() => onPart(kind, id))} />
-        </li>
-      ))}
-    </ul>
-  )
-}

@@ -2,7 +2,7 @@
 import type { FieldValues, Path } from 'react-hook-form'
 import { FormSelect } from '@/screen/form/fields'
 import type { CommandForm } from '@/screen/form/use-command-form'
-import type { Structure } from './structure-page'
+import type { Structure } from './use-structure'
 
 /** The room, where the school has any. */
 export function RoomSelect<V extends FieldValues & { roomId: string }>({

@@ -21,6 +21,8 @@ interface Cell {
   readonly period: number
   /** The lesson that was there when typing began. */
   readonly was: Lesson | undefined
+  /** All lessons of this time then. */
+  readonly beside: readonly string[]
 }
 
 interface Draft extends Cell {
@@ -31,6 +33,20 @@ interface Draft extends Cell {
   readonly problem?: string
   /** The person may save it in spite of the problem. */
   readonly askAgain?: boolean
+  /** On its way to the server. */
+  readonly sent?: boolean
+}
+
+/** What somebody else has saved at a time since typing began there; undefined while all is as it was. */
+function savedSince(
+  { was, beside }: Cell,
+  here: readonly Lesson[],
+): { readonly lesson: Lesson | undefined } | undefined {
+  const added = here.find((l) => !beside.includes(l.id))
+  if (added) return { lesson: added }
+  const now = was && here.find((l) => l.id === was.id)
+  if (was && now?.version !== was.version) return { lesson: now }
+  return undefined
 }
 
 /** The days of the cycle across, its periods down; a cell is typed into and saved when it is left. */
@@ -70,9 +86,17 @@ export function TimetableGrid({
     latest.current = draft ? { ...others, [cell]: draft } : others
     setDrafts(latest.current)
   }
+  const hereAt = ({ cycleDay, period }: Pick<Cell, 'cycleDay' | 'period'>) =>
+    lessons.filter((l) => l.cycleDay === cycleDay && l.period === period)
+  /** A colleague's lesson was looked at: what is typed replaces it. */
+  function replace(cell: string, draft: Draft, lesson: Lesson | undefined) {
+    const beside = hereAt(draft).map((l) => l.id)
+    keep(cell, { ...draft, was: lesson, beside, problem: undefined, key: newKey() })
+    void commit(cell)
+  }
   async function commit(cell: string, confirmed = false) {
     const draft = latest.current[cell]
-    if (!draft || sending.current.has(draft.key)) return
+    if (!draft || sending.current.has(draft.key) || savedSince(draft, hereAt(draft))) return
     const { cycleDay, period, was } = draft
     if (draft.text.trim() === (was ? lessonText(was, shown, about) : '')) return keep(cell, undefined)
     if (draft.problem && !confirmed) return
@@ -81,9 +105,10 @@ export function TimetableGrid({
     if (read && of.kind === 'teacher' && !taught.has(read.classId))
       return keep(cell, {
         ...draft,
-        problem: `${of.name} does not teach this class. Teachers of a class are chosen under School, Structure.`,
+        problem: `${of.name} does not teach this class. Teachers of a class are chosen under School, Classes and teachers.`,
       })
     sending.current.add(draft.key)
+    keep(cell, { ...draft, sent: true })
     const result = await tellServer(
       'timetable.setLesson',
       {
@@ -108,7 +133,7 @@ export function TimetableGrid({
     const { failure } = result
     const askAgain = failure.kind === 'invalid' && failure.fields.some((f) => f.path === 'confirmed')
     if (latest.current[cell]?.key === draft.key)
-      keep(cell, { ...draft, key: newKey(), problem: failure.message, askAgain })
+      keep(cell, { ...draft, key: newKey(), sent: false, problem: failure.message, askAgain })
     await refresh()
   }
   useBeforeLeaving(() => {
@@ -134,9 +159,26 @@ export function TimetableGrid({
     const room = shown.rooms.find((r) => r.id === l.roomId)?.name ?? ''
     return of.kind === 'class' ? [room || 'no room', ''] : [name, of.kind === 'room' ? '' : room]
   }
-  function cellOf(cycleDay: number, period: number, was: Lesson | undefined, first: boolean) {
-    const cell = `${cycleDay} ${period} ${was?.id ?? ''}`
+  /** Every lesson of a time, and what is being typed there, also where its lesson is gone or another one came. */
+  function cellsOf(cycleDay: number, period: number) {
+    const here = hereAt({ cycleDay, period })
+    const keyOf = (lesson: Lesson | undefined) => `${cycleDay} ${period} ${lesson?.id ?? ''}`
+    const drawn = new Set(here.map(keyOf))
+    const typed = Object.entries(drafts).filter(
+      ([key, draft]) => draft.cycleDay === cycleDay && draft.period === period && !drawn.has(key),
+    )
+    return [
+      ...here.map((l, n) => cellOf(keyOf(l), { cycleDay, period, was: l }, n === 0)),
+      ...typed.map(([key, draft]) => cellOf(key, draft, here.length === 0)),
+      ...(here.length === 0 && typed.length === 0
+        ? [cellOf(keyOf(undefined), { cycleDay, period, was: undefined }, true)]
+        : []),
+    ]
+  }
+  function cellOf(cell: string, { cycleDay, period, was }: Omit<Cell, 'beside'>, first: boolean) {
     const draft = drafts[cell]
+    const since = draft && !draft.sent ? savedSince(draft, hereAt(draft)) : undefined
+    const theirs = since?.lesson ? lessonText(since.lesson, shown, about) : 'no lesson'
     const value = draft?.text ?? (was ? lessonText(was, shown, about) : '')
     const name = `${shown.days[cycleDay - 1]}, period ${period}`
     const [what, where] = was && !draft ? lessonLines(was) : ['', '']
@@ -165,6 +207,7 @@ export function TimetableGrid({
                 cycleDay,
                 period,
                 was: draft ? draft.was : was,
+                beside: draft ? draft.beside : hereAt({ cycleDay, period }).map((l) => l.id),
                 text: e.target.value,
                 key: newKey(),
               })
@@ -188,7 +231,22 @@ export function TimetableGrid({
             className={`absolute inset-0 min-h-9 w-full rounded-[3px] border border-line bg-panel px-1 aria-invalid:border-2 aria-invalid:border-port ${draft ? '' : 'opacity-0 focus:opacity-100'}`}
           />
         </div>
-        {draft?.problem && (
+        {draft && since && (
+          <div role="alert" className="hint my-1 grid gap-2 text-[13px] whitespace-normal">
+            <span>
+              Someone else saved <strong>{theirs}</strong> here while you were typing.
+            </span>
+            <span className="flex flex-wrap gap-2">
+              <Button kind="plain" onClick={() => keep(cell, undefined)}>
+                Keep {theirs}
+              </Button>
+              <Button kind="plain" onClick={() => replace(cell, draft, since.lesson)}>
+                Use {draft.text.trim() || 'no lesson'}
+              </Button>
+            </span>
+          </div>
+        )}
+        {draft?.problem && !since && (
           <p id={`${cell} problem`} role="alert" className="pb-1 text-[13px] whitespace-normal text-port">
             <span aria-hidden>▲ </span>
             {draft.problem}{' '}
@@ -231,16 +289,11 @@ export function TimetableGrid({
                   {p.starts} to {p.ends}
                 </span>
               </th>
-              {shown.days.map((day, i) => {
-                const here = lessons.filter((l) => l.cycleDay === i + 1 && l.period === p.number)
-                return (
-                  <td key={day} className="align-top">
-                    {here.length === 0
-                      ? cellOf(i + 1, p.number, undefined, true)
-                      : here.map((l, n) => cellOf(i + 1, p.number, l, n === 0))}
-                  </td>
-                )
-              })}
+              {shown.days.map((day, i) => (
+                <td key={day} className="align-top">
+                  {cellsOf(i + 1, p.number)}
+                </td>
+              ))}
             </tr>
           ))}
         </tbody>

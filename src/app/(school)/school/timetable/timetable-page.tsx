@@ -11,11 +11,11 @@ import { Field, Select } from '@/ui/field'
 import { Download } from '@/ui/table/download'
 import { CsvPick, UnreadFile } from '@/screen/csv-file'
 import { later } from '@/screen/later'
+import { PageHead } from '@/screen/page-head'
 import { PreviewDialog } from '@/screen/preview-dialog'
 import { useSchool } from '@/screen/school-context'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
-import { SchoolHead } from '@/app/(school)/school/school-head'
 import { TimetableGrid, type TableOf } from './timetable-grid'
 
 const TimetableDialog = later(() => import('./timetable-dialog').then((m) => m.TimetableDialog))
@@ -124,8 +124,8 @@ export function TimetablePage({ initial, date }: { initial: Shown; date: string 
     }
   }
   return (
-    <div className="sheet max-w-6xl">
-      <SchoolHead
+    <div className="sheet">
+      <PageHead
         title="Timetable"
         detail={timetable && `${timetable.name}, ${daysOf(timetable)}`}
         act={
@@ -201,8 +201,8 @@ export function TimetablePage({ initial, date }: { initial: Shown; date: string 
           ) : (
             <p>
               {by === 'room'
-                ? 'No rooms yet. An administrator adds them under School, Structure.'
-                : 'No classes yet. An administrator adds them under School, Structure.'}
+                ? 'No rooms yet. An administrator adds them under School, Rooms.'
+                : 'No classes yet. An administrator adds them under School, Classes and teachers.'}
             </p>
           )}
           <div className="mt-4 flex flex-wrap items-center gap-5 no-print">
@@ -241,6 +241,7 @@ export function TimetablePage({ initial, date }: { initial: Shown; date: string 
           input={replacing}
           title={`Replace all lessons by ${replacing.lessons.length} of the file`}
           description="From tomorrow on, or from the first day of a timetable that is not in use yet. Lessons that are the same stay, and so does everything until today."
+          unchanged="Nothing would change: the file holds the same lessons as the timetable."
           act="Replace the lessons"
           onClose={() => setFile(undefined)}
           onDone={({ added, removed }, run) => saved(`${added} lessons added, ${removed} removed.`, run)}

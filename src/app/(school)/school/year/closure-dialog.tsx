@@ -38,11 +38,12 @@ export function ClosureDialog({
     schema: () => import('@/core/calendar/inputs').then((m) => m.closureInput),
     values: {
       kind: edited?.kind ?? ('holiday' as Kind),
-      name: days?.name ?? edited?.name ?? '',
-      firstDay: days?.firstDay ?? edited?.firstDay ?? date,
-      lastDay: days?.lastDay ?? edited?.lastDay ?? date,
+      name: edited?.name ?? '',
+      firstDay: edited?.firstDay ?? date,
+      lastDay: edited?.lastDay ?? date,
     },
     edited,
+    typed: days,
     places: ['kind', 'name', 'firstDay', 'lastDay'],
     input: (v: { kind: Kind; name: string; firstDay: string; lastDay: string }) => ({
       ...v,

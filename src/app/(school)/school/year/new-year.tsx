@@ -1,5 +1,4 @@
 'use client'
-import { useRouter } from 'next/navigation'
 import { useFieldArray, useWatch } from 'react-hook-form'
 import { checkYear, closureKinds, usualYear } from '@/core/calendar/check-year'
 import { shortDate } from '@/core/calendar/date-words'
@@ -7,6 +6,7 @@ import { schoolDays, type SchoolYear } from '@/core/calendar/school-year'
 import { Button } from '@/ui/button'
 import { Field, Problem, Select, TextInput } from '@/ui/field'
 import { FormDate, FormProblems } from '@/screen/form/fields'
+import { useGo } from '@/screen/go'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { YearEditor } from '@/ui/year-line/year-editor'
 import { closureWords } from './closure-words'
@@ -73,7 +73,7 @@ function RowProblem({ children }: { children: string | undefined }) {
 
 /** The first step of an empty school: its academic year and terms. What does not fit is said while it is typed. */
 export function NewYear({ today, onSaved }: { today: string; onSaved: (name: string) => void }) {
-  const router = useRouter()
+  const go = useGo()
   const of = useCommandForm('year.create', {
     schema: () =>
       import('@/core/calendar/inputs').then(({ yearInput }) =>
@@ -85,7 +85,7 @@ export function NewYear({ today, onSaved }: { today: string; onSaved: (name: str
     values: usualYear(today),
     places: ['name', 'firstDay', 'lastDay', 'weekdays', 'terms', 'closures'],
     onSaved: (_, { name }) => {
-      router.refresh()
+      go.refresh()
       onSaved(name)
     },
   })

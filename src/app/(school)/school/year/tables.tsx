@@ -3,7 +3,7 @@ import { monthName, shortDate, weekdayName } from '@/core/calendar/date-words'
 import { schoolDays, weekday, type SchoolYear } from '@/core/calendar/school-year'
 import { checkClosure } from '@/core/calendar/check-closure'
 import { checkPeriod } from '@/core/calendar/check-period'
-import { checkHolds, checkTerm, daysLost, movedAlong } from '@/core/calendar/check-term'
+import { checkHolds, checkTerm, daysLost, movedAlong, movedWith } from '@/core/calendar/check-term'
 import { tellServer } from '@/screen/server'
 import type { QueryOutput } from '@/server/registry'
 import { DataTable } from '@/ui/table/data-table'
@@ -52,6 +52,17 @@ export function Terms({
       ),
     ],
     touched: daysLost,
+    also: (term, days) => {
+      const moved = movedWith(
+        periods.filter((p) => p.termId === term.id),
+        term,
+        days,
+      )
+      return moved.length === 0
+        ? ''
+        : `${moved.map((p) => `${p.name} (${shortDate(p.firstDay)} to ${shortDate(p.lastDay)})`).join(', ')} ${moved.length === 1 ? 'moves' : 'move'} with it.`
+    },
+    draft: `terms ${year.name}`,
     save: (term, typed, seen, key) =>
       tellServer('year.saveTerm', { ...daysOf(typed), termId: term.id, yearId: year.id, seen }, key),
   })
@@ -167,6 +178,7 @@ export function Closures({
         days,
       ),
     touched: (row, days) => daysLost(days, row),
+    draft: `closures ${year.name}`,
     save: (row, typed, seen, key) =>
       tellServer(
         'year.saveClosure',
@@ -238,6 +250,7 @@ export function Periods({
       return term ? checkPeriod(term, others, days) : []
     },
     touched: () => [],
+    draft: 'periods',
     save: ({ id, termId, kind }, typed, seen, key) =>
       tellServer('year.savePeriod', { ...daysOf(typed), termId, kind, periodId: id, seen }, key),
   })

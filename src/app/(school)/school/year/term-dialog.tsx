@@ -1,6 +1,7 @@
 'use client'
 import { useWatch } from 'react-hook-form'
-import { checkHolds, checkTerm, daysLost, movedAlong } from '@/core/calendar/check-term'
+import { checkHolds, checkTerm, daysLost, movedAlong, movedWith } from '@/core/calendar/check-term'
+import { shortDate } from '@/core/calendar/date-words'
 import { isCivilDate, schoolDays, type SchoolYear } from '@/core/calendar/school-year'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormText } from '@/screen/form/fields'
@@ -36,11 +37,12 @@ export function TermDialog({
   const of = useCommandForm('year.saveTerm', {
     schema: () => import('@/core/calendar/inputs').then((m) => m.termInput),
     values: {
-      name: chosen?.name ?? edited?.name ?? '',
-      firstDay: chosen?.firstDay ?? edited?.firstDay ?? '',
-      lastDay: chosen?.lastDay ?? edited?.lastDay ?? '',
+      name: edited?.name ?? '',
+      firstDay: edited?.firstDay ?? '',
+      lastDay: edited?.lastDay ?? '',
     },
     edited,
+    typed: chosen,
     places: ['name', 'firstDay', 'lastDay'],
     input: (v: { name: string; firstDay: string; lastDay: string }) => ({
       ...v,
@@ -95,6 +97,13 @@ export function TermDialog({
                 : `${days} school days.`}
           </p>
         )}
+        {right &&
+          edited &&
+          movedWith(periods, edited, { firstDay, lastDay }).map((p) => (
+            <p key={p.id}>
+              <strong>{p.name}</strong> moves with it: {shortDate(p.firstDay)} to {shortDate(p.lastDay)}.
+            </p>
+          ))}
         {right &&
           edited &&
           daysLost(edited, { firstDay, lastDay }).map((span) => (

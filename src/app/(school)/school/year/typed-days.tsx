@@ -1,9 +1,10 @@
 'use client'
-import { useRef, useState, type FocusEvent, type KeyboardEvent, type ReactNode } from 'react'
+import { useEffect, useRef, useState, type FocusEvent, type KeyboardEvent, type ReactNode } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { isCivilDate } from '@/core/calendar/school-year'
 import { DateInput } from '@/screen/date-input'
 import { askServer, newKey, type CallResult } from '@/screen/server'
+import { useDraft } from '@/screen/use-draft'
 import { useBeforeLeaving } from '@/screen/saving'
 import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
 import { TextInput } from '@/ui/field'
@@ -46,7 +47,11 @@ interface Rules<R extends Spanned> extends Partial<Typing<R>> {
   ) => readonly { readonly path: 'firstDay' | 'lastDay'; readonly message: string }[]
   /** Days that change between school and no school: what lies on them is shown before it is saved. */
   readonly touched: (row: R, days: Days) => readonly Days[]
+  /** What else changes with these days, in words. */
+  readonly also?: (row: R, days: Days) => string
   readonly save: (row: R, typed: TypedDays, seen: number, key: string) => Promise<CallResult<unknown>>
+  /** Names what is typed here, for keeping what could not be saved until one comes back. */
+  readonly draft: string
 }
 
 const fields = ['name', 'firstDay', 'lastDay'] as const
@@ -78,10 +83,17 @@ export function useTypedDays<R extends Spanned>(rows: readonly R[], rules: Rules
   // Leaving the row asks in the same moment as Enter: what counts is the latest, and each content is sent once.
   const latest = useRef(drafts)
   const sending = useRef(new Set<string>())
+  const [found, keepDraft] = useDraft<Readonly<Record<string, Draft>>>(rules.draft)
+  useEffect(() => {
+    if (!found) return
+    latest.current = { ...found, ...latest.current }
+    setDrafts(latest.current)
+  }, [found])
   function keep(id: string, draft: Draft | undefined) {
     const { [id]: _, ...others } = latest.current
     latest.current = draft ? { ...others, [id]: draft } : others
     setDrafts(latest.current)
+    keepDraft(Object.keys(latest.current).length > 0 ? latest.current : undefined)
   }
   function type(row: R, typed: Partial<TypedDays>) {
     const before = latest.current[row.id] ?? { ...pick(row), seen: row.version, key: '' }
@@ -204,6 +216,11 @@ export function useTypedDays<R extends Spanned>(rows: readonly R[], rules: Rules
       ]
     return []
   })
+  const also = rows.flatMap((row) => {
+    const draft = drafts[row.id]
+    if (!draft || Object.keys(problemsOf(row, draft)).length > 0) return []
+    return rules.also?.(row, draft) ?? []
+  })
   const waiting = rows.filter((row) => drafts[row.id] && drafts[row.id]?.seen === row.version)
   return {
     field,
@@ -212,8 +229,9 @@ export function useTypedDays<R extends Spanned>(rows: readonly R[], rules: Rules
       <div className="mt-2 max-w-xl">
         {notices}
         <p role="status" className="min-h-5 text-[13px] text-muted">
-          {waiting.length > 0 &&
-            `${waiting.map((row) => row.name).join(', ')}: not saved yet. Press Enter to save, or Esc to discard what you typed.`}
+          {waiting.length > 0
+            ? `${waiting.map((row) => row.name).join(', ')}: not saved yet. Press Enter to save, or Esc to discard what you typed. ${also.join(' ')}`
+            : 'A row is saved when you leave it.'}
         </p>
       </div>
     ),

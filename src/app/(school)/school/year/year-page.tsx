@@ -1,5 +1,4 @@
 'use client'
-import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { addDays } from '@/core/calendar/school-year'
@@ -7,12 +6,13 @@ import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { YearEditor } from '@/ui/year-line/year-editor'
 import { useClock } from '@/screen/clock'
+import { useGo } from '@/screen/go'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
+import { PageHead } from '@/screen/page-head'
 import { tellServer } from '@/screen/server'
 import { useLive } from '@/screen/use-live'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
-import { SchoolHead } from '@/app/(school)/school/school-head'
 import { CalendarFeed } from './calendar-feed'
 import { Closures, Periods, SchoolDayCounts, Terms } from './tables'
 
@@ -53,7 +53,7 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
     { date },
     initial,
   )
-  const router = useRouter()
+  const go = useGo()
   const clock = useClock()
   const undoable = useUndoable(refresh)
   const [edited, setEdited] = useState<Opened>()
@@ -61,7 +61,7 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
   const close = () => setEdited(undefined)
   const changed = (words: string, run: string | undefined) => {
     undoable.done(words, run)
-    router.refresh()
+    go.refresh()
     void refresh()
   }
   const saved = (words: string, run: string | undefined) => {
@@ -93,8 +93,8 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
   }
   if (!year)
     return (
-      <div className="sheet max-w-3xl">
-        <SchoolHead title="Year" />
+      <div className="sheet reading">
+        <PageHead title="Year" />
         {mayChange ? (
           <NewYear today={date} onSaved={() => void refresh()} />
         ) : (
@@ -106,8 +106,8 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
   const after = years.find((y) => y.firstDay > year.lastDay)
   if (next && last)
     return (
-      <div className="sheet max-w-3xl">
-        <SchoolHead
+      <div className="sheet reading">
+        <PageHead
           title="Year"
           detail={`The year after ${last.name}`}
           act={
@@ -127,8 +127,8 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
       </div>
     )
   return (
-    <div className="sheet max-w-6xl">
-      <SchoolHead
+    <div className="sheet">
+      <PageHead
         title="Year"
         detail={`Academic year ${year.name}, ${shortDate(year.firstDay, true)} to ${shortDate(year.lastDay, true)}`}
         act={
@@ -235,20 +235,6 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
         </section>
       </div>
       <p className="mt-8">
-        Year groups, homerooms, subjects and classes are under{' '}
-        <Link className="link" href="/school/structure">
-          Structure
-        </Link>
-        .{' '}
-        {mayChange && (
-          <>
-            Classes go to the next term under{' '}
-            <Link className="link" href="/school/carry-forward">
-              Carry forward
-            </Link>
-            .{' '}
-          </>
-        )}
         {after ? (
           <>
             {after.by && after.at

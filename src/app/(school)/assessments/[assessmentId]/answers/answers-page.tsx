@@ -4,7 +4,7 @@ import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
 import { Button, buttonLooks } from '@/ui/button'
 import { useRowFocus } from '@/ui/grid/use-row-focus'
-import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
+import { ConflictNotice, NoticesInView, NotSavedNotice } from '@/screen/conflict-notice'
 import { useKeys, type KeyGroup } from '@/screen/keys'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
@@ -36,7 +36,7 @@ export function AnswersPage({ initial }: { initial: Answers }) {
   // Where the work goes on when the page is opened; not where it is after each student.
   const [first] = useState(() => rows.find((r) => !r.text)?.studentId)
   return (
-    <div className="sheet max-w-5xl">
+    <div className="sheet">
       <PageHead
         title={server.name}
         page="Answers"
@@ -63,33 +63,35 @@ export function AnswersPage({ initial }: { initial: Answers }) {
           </Link>
         </p>
       )}
-      {a.asides.flatMap((aside) =>
-        aside.reason === 'conflict' ? (
-          contested(a.recorded, aside, null).map((c) => {
-            const theirs = lettersOf(c.theirs, questions) || 'no answers'
-            const mine = lettersOf(c.mine, questions) || 'no answers'
-            return (
-              <ConflictNotice
-                key={aside.edit.id + c.record}
-                theirs={theirs}
-                mine={mine}
-                onResolve={(keep) => a.resolve(aside, keep)}
-              >
-                <strong>{spokenName(a.nameOf(c.record.split(' ').at(-1) ?? ''))}</strong>: {c.by} entered{' '}
-                <strong>{theirs}</strong> while you were entering <strong>{mine}</strong>. {theirs} has been
-                kept.
-              </ConflictNotice>
-            )
-          })
-        ) : (
-          <NotSavedNotice
-            key={aside.edit.id}
-            label={aside.edit.label}
-            message={aside.message}
-            onResolve={(keep) => a.resolve(aside, keep)}
-          />
-        ),
-      )}
+      <NoticesInView>
+        {a.asides.flatMap((aside) =>
+          aside.reason === 'conflict' ? (
+            contested(a.recorded, aside, null).map((c) => {
+              const theirs = lettersOf(c.theirs, questions) || 'no answers'
+              const mine = lettersOf(c.mine, questions) || 'no answers'
+              return (
+                <ConflictNotice
+                  key={aside.edit.id + c.record}
+                  theirs={theirs}
+                  mine={mine}
+                  onResolve={(keep) => a.resolve(aside, keep)}
+                >
+                  <strong>{spokenName(a.nameOf(c.record.split(' ').at(-1) ?? ''))}</strong>: {c.by} entered{' '}
+                  <strong>{theirs}</strong> while you were entering <strong>{mine}</strong>. {theirs} has been
+                  kept.
+                </ConflictNotice>
+              )
+            })
+          ) : (
+            <NotSavedNotice
+              key={aside.edit.id}
+              label={aside.edit.label}
+              message={aside.message}
+              onResolve={(keep) => a.resolve(aside, keep)}
+            />
+          ),
+        )}
+      </NoticesInView>
       {a.removed && (
         <p role="status" className="hint mb-3 flex flex-wrap items-center gap-3">
           <span>

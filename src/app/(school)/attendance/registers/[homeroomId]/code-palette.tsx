@@ -1,5 +1,5 @@
 'use client'
-import { memo } from 'react'
+import { memo, type KeyboardEvent } from 'react'
 import { readTypedCode, type AttendanceCode } from '@/core/attendance/codes'
 
 /** `1, 2 or 3`. */
@@ -9,11 +9,17 @@ const oneOf = (words: readonly string[]) => words.join(', ').replace(/, ([^,]*)$
 export const CodePalette = memo(function CodePalette({
   codes,
   typed,
+  present,
   onTake,
+  onLeave,
 }: {
   codes: readonly AttendanceCode[]
   typed: string
+  /** The code that the selected student has. */
+  present: string | null
   onTake: (code: AttendanceCode) => void
+  /** Escape gives the keys back to the register. */
+  onLeave: () => void
 }) {
   const read = readTypedCode(typed, codes)
   const possible = new Set((read.kind === 'waiting' ? read.possible : codes).map((c) => c.id))
@@ -21,15 +27,29 @@ export const CodePalette = memo(function CodePalette({
     read.kind === 'waiting' && read.exact
       ? read.possible.filter((c) => c !== read.exact).map((c) => c.code.slice(typed.length))
       : []
+  function onKeyDown(event: KeyboardEvent<HTMLUListElement>) {
+    if (event.key === 'Escape') return onLeave()
+    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key]
+    if (by === undefined) return
+    event.preventDefault()
+    const buttons = [...event.currentTarget.querySelectorAll<HTMLElement>('button:not(:disabled)')]
+    buttons[buttons.indexOf(document.activeElement as HTMLElement) + by]?.focus()
+  }
   return (
     <>
       <h2 className="border-b border-ink pb-1">Codes</h2>
-      <ul aria-label="Codes" className="max-lg:grid max-lg:grid-cols-2 max-lg:gap-x-4">
+      <ul
+        aria-label="Codes"
+        data-codes
+        onKeyDown={onKeyDown}
+        className="max-lg:grid max-lg:grid-cols-2 max-lg:gap-x-4"
+      >
         {codes.map((c) => (
           <li key={c.id} className="border-b border-rule">
             <button
               type="button"
               onClick={() => onTake(c)}
+              data-present={c.id === present || undefined}
               disabled={!possible.has(c.id)}
               className="flex min-h-7 w-full items-center text-left hover:bg-shoal-light disabled:opacity-35 pointer-coarse:min-h-11"
             >

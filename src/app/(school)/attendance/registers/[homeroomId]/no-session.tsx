@@ -12,7 +12,7 @@ function lessonReason({ lesson, begun, rows, place, date, session, taken }: Regi
       ? `${place.name} has no lesson on ${shortDate(date, true)}.`
       : `${place.name} has no lesson in period ${session} on ${shortDate(date, true)}.`
   if (!taken)
-    return `No registers are taken in the lessons of this year group. An administrator chooses that under School, Structure.`
+    return `No registers are taken in the lessons of this year group. An administrator chooses that under School, Timetable.`
   if (lesson.cancelled)
     return `The lesson in period ${session} on ${shortDate(date, true)} is cancelled.${lesson.note ? ` ${lesson.note}` : ''}`
   if (!begun) return `This lesson starts at ${lesson.starts}. Its register opens ten minutes before.`
@@ -21,7 +21,7 @@ function lessonReason({ lesson, begun, rows, place, date, session, taken }: Regi
 
 function halfDayReason({ begun, rows, place, date, session, taken }: Register): string | undefined {
   if (!taken)
-    return `${place.name} takes registers in lessons, not for half-days. An administrator chooses that under School, Structure.`
+    return `${place.name} takes registers in lessons, not for half-days. An administrator chooses that under School, Timetable.`
   if (!begun)
     return `The ${session} session of ${shortDate(date)} has not started. This register opens when the session starts.`
   return rows.length === 0

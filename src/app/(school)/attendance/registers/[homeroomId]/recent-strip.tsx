@@ -38,7 +38,6 @@ export const RecentStrip = memo(function RecentStrip({
   return (
     <svg
       role="img"
-      aria-label={label}
       width={220}
       height={16}
       viewBox="0 0 220 16"

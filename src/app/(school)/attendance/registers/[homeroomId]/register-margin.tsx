@@ -15,6 +15,7 @@ export function RegisterMargin({
   codes,
   typed,
   onTake,
+  onLeaveCodes,
   onEndPlan,
   term,
 }: {
@@ -22,6 +23,7 @@ export function RegisterMargin({
   codes: readonly AttendanceCode[]
   typed: string
   onTake: (code: AttendanceCode) => void
+  onLeaveCodes: () => void
   /** Missing for who may not. */
   onEndPlan: (() => void) | undefined
   /** Until when the term's figures count, in words. */
@@ -52,7 +54,13 @@ export function RegisterMargin({
         )}
       </div>
       <div className="max-lg:col-start-2 max-lg:row-span-2 max-lg:row-start-1">
-        <CodePalette codes={codes} typed={typed} onTake={onTake} />
+        <CodePalette
+          codes={codes}
+          typed={typed}
+          present={row.now.codeId}
+          onTake={onTake}
+          onLeave={onLeaveCodes}
+        />
       </div>
       <div>
         <Guardians guardians={rested.guardians} />

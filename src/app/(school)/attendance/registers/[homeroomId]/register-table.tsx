@@ -1,5 +1,5 @@
 'use client'
-import { memo, type KeyboardEvent, type RefObject } from 'react'
+import { Fragment, memo, type KeyboardEvent, type ReactNode, type RefObject } from 'react'
 import { hereMeanings, lacking, type Meaning } from '@/core/attendance/codes'
 import { arrivalTime } from '@/core/attendance/arrival'
 import { shortDate } from '@/core/calendar/date-words'
@@ -30,6 +30,7 @@ interface Shared {
   readonly mayEndPlans: boolean
   readonly cells: RefObject<Map<string, HTMLButtonElement | null>>
   readonly onChoose: (studentId: string) => void
+  readonly onClick: (studentId: string) => void
   readonly onDraft: (draft: Drafting) => void
   readonly onEndDraft: (how: { cancel: boolean; back: boolean }) => void
 }
@@ -44,6 +45,8 @@ interface RowProps extends Shared {
   readonly typed: string
   readonly draft: Drafting | undefined
   readonly touched: boolean
+  /** The keys for note and minutes are about this student. */
+  readonly meant: boolean
 }
 
 const Row = memo(function Row({
@@ -58,8 +61,10 @@ const Row = memo(function Row({
   typed,
   draft,
   touched,
+  meant,
   cells,
   onChoose,
+  onClick,
   onDraft,
   onEndDraft,
 }: RowProps) {
@@ -102,7 +107,7 @@ const Row = memo(function Row({
     <tr
       className={`isolate ${chosen ? 'bg-shoal' : ''} ${touched ? 'touched' : ''}`}
       aria-selected={chosen}
-      onClick={() => onChoose(studentId)}
+      onClick={() => onClick(studentId)}
     >
       <td className="text-right text-muted">{index + 1}</td>
       <th scope="row" className="text-[15px] wrap-anywhere">
@@ -122,7 +127,7 @@ const Row = memo(function Row({
           onFocus={() => onChoose(studentId)}
           data-student={row.name}
           data-focus-home={chosen || undefined}
-          className={`h-[24px] w-[58px] contain-strict rounded-[3px] border align-middle text-[15px] font-bold pointer-coarse:h-11 ${chosen ? 'outline-2 outline-magenta' : ''} ${code && !(chosen && typed) ? looks[code.meaning] : planned && !(chosen && typed) ? 'border-dashed border-line bg-paper text-muted' : 'border-line bg-panel text-ink'}`}
+          className={`h-[24px] w-[58px] scroll-mt-10 contain-strict rounded-[3px] border align-middle text-[15px] font-bold pointer-coarse:h-11 ${chosen ? 'outline-2 outline-magenta' : ''} ${code && !(chosen && typed) ? looks[code.meaning] : planned && !(chosen && typed) ? 'border-dashed border-line bg-paper text-muted' : 'border-line bg-panel text-ink'}`}
         >
           {chosen && typed ? `${typed.toUpperCase()}_` : (code?.code ?? planned?.code ?? '')}
         </button>
@@ -131,7 +136,9 @@ const Row = memo(function Row({
         {/* Always there, so that entering a late mark creates no elements while typing. */}
         <label className={code?.meaning === 'late' ? '' : 'invisible'}>
           <input
+            id={`minutes-${studentId}`}
             aria-label={`Minutes late, ${row.name}`}
+            placeholder={meant ? '-' : undefined}
             title={arrival && `Arrived at ${arrival}`}
             maxLength={5}
             {...beside('minutes', String(now.minutesLate ?? ''))}
@@ -161,7 +168,7 @@ const Row = memo(function Row({
                     : 'Note  /'
             }
             {...beside('note', now.note ?? '')}
-            className={`w-full min-w-0 border-b text-[13px] pointer-coarse:h-11 focus:border-magenta ${lacks === 'note' ? 'border-ochre bg-buff' : 'border-transparent bg-transparent'} ${lacks === 'note' || chosen || row.expected || (plan && !code) ? '' : 'placeholder:opacity-0'}`}
+            className={`w-full min-w-0 border-b text-[13px] pointer-coarse:h-11 focus:border-magenta ${lacks === 'note' ? 'border-ochre bg-buff' : 'border-transparent bg-transparent'} ${lacks === 'note' || meant || row.expected || (plan && !code) ? '' : 'placeholder:opacity-0'}`}
           />
         </div>
       </td>
@@ -176,10 +183,23 @@ interface TableProps extends Shared {
   readonly typed: string
   readonly drafting: Drafting | undefined
   readonly touched: ReadonlySet<string>
+  /** Whom the keys for note and minutes are about. */
+  readonly marked: string
+  /** What could not be saved, by student; what is about nobody in particular under ''. */
+  readonly notices: ReadonlyMap<string, ReactNode>
   readonly lessons: boolean
   readonly onKeyDown: (event: KeyboardEvent) => void
   readonly onBlurCell: () => void
 }
+
+/** A line of its own across the table. */
+const Notice = ({ children }: { children: ReactNode }) => (
+  <tr>
+    <td colSpan={6} className="p-0! whitespace-normal">
+      {children}
+    </td>
+  </tr>
+)
 
 /**
  * The roll in name order, each with the last half-days, the mark of this one and a note. Its columns are of fixed width:
@@ -192,6 +212,8 @@ export function RegisterTable({
   typed,
   drafting,
   touched,
+  marked,
+  notices,
   lessons,
   onKeyDown,
   onBlurCell,
@@ -225,21 +247,26 @@ export function RegisterTable({
         </tr>
       </thead>
       <tbody>
+        {notices.has('') && <Notice>{notices.get('')}</Notice>}
         {rows.map((row, i) => {
           const isChosen = row.studentId === chosen
+          const notice = notices.get(row.studentId)
           return (
-            <Row
-              key={row.studentId}
-              index={i}
-              row={row}
-              code={row.now.codeId ? codeOf.get(row.now.codeId) : undefined}
-              planned={row.planned ? codeOf.get(row.planned.codeId) : undefined}
-              chosen={isChosen}
-              typed={isChosen ? typed : ''}
-              draft={drafting?.studentId === row.studentId ? drafting : undefined}
-              touched={touched.has(row.studentId)}
-              {...shared}
-            />
+            <Fragment key={row.studentId}>
+              <Row
+                index={i}
+                row={row}
+                code={row.now.codeId ? codeOf.get(row.now.codeId) : undefined}
+                planned={row.planned ? codeOf.get(row.planned.codeId) : undefined}
+                chosen={isChosen}
+                typed={isChosen ? typed : ''}
+                draft={drafting?.studentId === row.studentId ? drafting : undefined}
+                touched={touched.has(row.studentId)}
+                meant={row.studentId === marked}
+                {...shared}
+              />
+              {notice && <Notice>{notice}</Notice>}
+            </Fragment>
           )
         })}
       </tbody>

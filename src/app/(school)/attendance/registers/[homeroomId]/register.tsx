@@ -1,12 +1,6 @@
 'use client'
-import { useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react'
-import {
-  awayMeanings,
-  hereMeanings,
-  lacking,
-  readTypedCode,
-  type AttendanceCode,
-} from '@/core/attendance/codes'
+import { useCallback, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
+import { hereMeanings, readTypedCode, type AttendanceCode } from '@/core/attendance/codes'
 import { readLateness } from '@/core/attendance/arrival'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
@@ -14,78 +8,42 @@ import { Button } from '@/ui/button'
 import type { Effect, Reading } from '@/ui/grid/grid'
 import { useGrid } from '@/ui/grid/use-grid'
 import { useAnnounce } from '@/screen/announce'
-import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
 import { classPages } from '@/screen/class-pages'
+import { useKeyChoice } from '@/screen/key-choice'
 import { useKeys, type KeyGroup } from '@/screen/keys'
-import Link from '@/screen/link'
-import { Message, useMessage } from '@/screen/message'
+import { MessageInView, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
 import { useBeforeLeaving } from '@/screen/saving'
 import { useSchool } from '@/screen/school-context'
 import { tellServer } from '@/screen/server'
-import { contested } from '@/screen/use-recorded'
 import { SeekingName, useNameJump } from './name-jump'
 import { NoSession } from './no-session'
+import { Counts, lessonWords, OtherSessions } from './register-bar'
 import { RegisterMargin } from './register-margin'
+import { useRegisterNotices } from './register-notices'
 import { RegisterTable, type Drafting } from './register-table'
-import {
-  sessionQuery,
-  useRegister,
-  useRestMarked,
-  type Mark,
-  type OpenRow,
-  type Register,
-  type RegisterInput,
-} from './use-register'
+import { useRegister, useRestMarked, type Register, type RegisterInput } from './use-register'
 
 const keys: KeyGroup = {
   title: 'Register',
   keys: [
     ['P, L, A, A1 …', 'Enter a code. It is saved at once; A waits, because A1 begins with it'],
-    ['Enter', 'Keep a waiting code, or go to the next student'],
+    ['Enter', 'Keep a waiting code; otherwise go to the list of codes'],
     ['↑ ↓, Home, End', 'Go to another student'],
     ['.', 'Mark the rest present'],
     [', and letters', 'Go to a name: type its first letters, then Enter'],
-    ['/', 'Write a note for the selected student'],
+    ['/', 'Write a note for the student you have just marked, or for the selected one'],
+    ['-', 'Enter minutes late, likewise'],
     ['=', 'End the planned absence of a student who is here'],
     ['Backspace', 'Clear the mark'],
     ['Ctrl Z, Ctrl Y', 'Undo, redo'],
     ['Escape', 'Cancel the code being typed'],
   ],
 }
-const acts = new Set(['.', '/', '=', 'Ctrl+z', 'Ctrl+y', 'Ctrl+Shift+z'])
+const acts = new Set(['.', '/', '-', '=', 'Ctrl+z', 'Ctrl+y', 'Ctrl+Shift+z'])
+/** Keys that go to another student of one's own choice. */
+const moves = new Set(['ArrowUp', 'ArrowDown', 'Home', 'End'])
 const columns = ['mark'] as const
-
-function Counts({ register, rows }: { register: Register; rows: readonly OpenRow[] }) {
-  const meaningOf = new Map(register.codes.map((c) => [c.id, c.meaning]))
-  const meanings = rows.map((r) => (r.now.codeId ? meaningOf.get(r.now.codeId) : undefined))
-  const of = (list: readonly string[]) => meanings.filter((m) => m && list.includes(m)).length
-  const open = rows.filter((r) => r.now.codeId === null && !r.expected).length
-  const codeOf = new Map(register.codes.map((c) => [c.id, c]))
-  const lacks = rows.filter((r) => {
-    const code = r.now.codeId === null ? undefined : codeOf.get(r.now.codeId)
-    return code && lacking(code, r.now)
-  }).length
-  const cell = 'border-r border-ink px-3 py-[5px] last:border-r-0'
-  return (
-    <p className="inline-flex overflow-hidden rounded-[3px] border border-ink bg-panel" data-testid="counts">
-      {[
-        [of(hereMeanings), 'present'],
-        [of(awayMeanings), 'absent'],
-        [of(['late']), 'late'],
-        [open, 'not marked'],
-        ...(lacks > 0 ? [[lacks, 'without minutes or note']] : []),
-      ].map(([n, words]) => (
-        <span
-          key={words}
-          className={`${cell} ${(words === 'not marked' && open > 0) || words === 'without minutes or note' ? 'bg-buff' : ''}`}
-        >
-          <strong className="text-[15px]">{n}</strong> {words}
-        </span>
-      ))}
-    </p>
-  )
-}
 
 /** What a typed code can become, as the grid asks it. */
 function readingOf(text: string, codes: readonly AttendanceCode[]): Reading {
@@ -99,43 +57,6 @@ function readingOf(text: string, codes: readonly AttendanceCode[]): Reading {
 function codeOf(text: string, codes: readonly AttendanceCode[]): AttendanceCode | undefined {
   const read = readTypedCode(text, codes)
   return read.kind === 'complete' ? read.code : read.kind === 'waiting' ? read.exact : undefined
-}
-
-/** When and where a lesson is, and for whom it is taken. */
-const lessonWords = ({ lesson }: Register): readonly string[] =>
-  lesson
-    ? [
-        `${lesson.starts} to ${lesson.ends}`,
-        ...(lesson.room ? [lesson.room] : []),
-        lesson.cover
-          ? `${lesson.cover} covers for ${lesson.teacher ?? 'no teacher'}`
-          : (lesson.teacher ?? 'no teacher'),
-      ]
-    : []
-
-/** The registers before and after: the day's other half, or the class's next lessons. */
-function OtherSessions({ register, input }: { register: Register; input: RegisterInput }) {
-  if ('classId' in input)
-    return (
-      <span className="ml-auto flex gap-4 text-[13px]">
-        {register.nearest.previous && (
-          <Link className="link" href={sessionQuery(register.nearest.previous)}>
-            Previous lesson
-          </Link>
-        )}
-        {register.nearest.next && (
-          <Link className="link" href={sessionQuery(register.nearest.next)}>
-            Next lesson
-          </Link>
-        )}
-      </span>
-    )
-  const other = input.session === 'morning' ? 'afternoon' : 'morning'
-  return (
-    <Link className="link ml-auto text-[13px]" href={`?session=${other}`}>
-      {other === 'afternoon' ? 'Afternoon' : 'Morning'} register
-    </Link>
-  )
 }
 
 /** A register of a half-day or a lesson, taken by keyboard, mouse or finger; each mark is saved as it is entered. */
@@ -152,8 +73,11 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   const usable = useMemo(() => codes.filter((c) => c.usable), [codes])
   const { message, say, warn } = useMessage()
   const announce = useAnnounce()
+  const keyChoice = useKeyChoice()
   const [drafting, setDrafting] = useState<Drafting>()
   const cells = useRef(new Map<string, HTMLButtonElement | null>())
+  // Who was marked by the last key; nobody once another student was gone to.
+  const [marked, setMarked] = useState<string>()
   // A half-day that was marked before the year group went over to lessons stays open.
   const takes =
     lessonOf === undefined
@@ -166,13 +90,14 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   useKeys(keys)
 
   function take(studentId: string, code: AttendanceCode) {
+    setMarked(studentId)
     const late = code.meaning === 'late' ? {} : { minutesLate: null }
     r.change(studentId, { codeId: code.id, ...late })
     say('')
     const planned = rows.find((x) => x.studentId === studentId)?.planned
     const here = hereMeanings.includes(code.meaning) || code.meaning === 'late'
     announce(
-      `${nameOf(studentId)}: ${code.label}${planned && here ? `. An absence is planned.${register.mayEndPlans ? ' Press = to end it.' : ''}` : ''}`,
+      `${nameOf(studentId)}: ${code.label}${code.meaning === 'late' ? '. Press - to enter minutes' : ''}${planned && here ? `. An absence is planned.${register.mayEndPlans ? ' Press = to end it.' : ''}` : ''}`,
     )
   }
   function markRest() {
@@ -208,9 +133,19 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     else warn(result.failure.message)
     await r.refresh()
   }
+  /** A mark goes on to the next student; what belongs to the mark is still one key away. */
+  const meant = (studentId: string) => marked ?? studentId
+  function enterMinutes(studentId: string) {
+    const row = rows.find((x) => x.studentId === studentId)
+    const code = codes.find((c) => c.id === row?.now.codeId)
+    if (code?.meaning !== 'late')
+      return warn(`Minutes belong to a late mark, and ${nameOf(studentId)} has none.`)
+    document.getElementById(`minutes-${studentId}`)?.focus()
+  }
   const actions: Readonly<Record<string, (studentId: string) => void>> = {
     '.': markRest,
-    '/': (studentId) => document.getElementById(`note-${studentId}`)?.focus(),
+    '/': (studentId) => document.getElementById(`note-${meant(studentId)}`)?.focus(),
+    '-': (studentId) => enterMinutes(meant(studentId)),
     '=': (studentId) => void endPlan(studentId),
     'Ctrl+z': () => undo(recorded?.undo(), 'undo'),
     'Ctrl+y': () => undo(recorded?.redo(), 'redo'),
@@ -244,10 +179,21 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     ),
     0,
   ])
+  const isTyping = grid.typed !== undefined
+  function onGridKey(event: KeyboardEvent) {
+    if (event.key === '.' && !keyChoice.rest) return
+    if (moves.has(event.key)) setMarked(undefined)
+    if (event.key !== 'Enter' || isTyping) return grid.onKeyDown(event)
+    event.preventDefault()
+    document.querySelector<HTMLElement>('[data-codes] [data-present], [data-codes] button')?.focus()
+  }
   const jump = useNameJump(
     rows,
-    (studentId) => void grid.goTo({ row: studentId, column: 'mark' }),
-    grid.onKeyDown,
+    (studentId) => {
+      setMarked(undefined)
+      grid.goTo({ row: studentId, column: 'mark' })
+    },
+    onGridKey,
   )
   const chosen = grid.at.row
   const row = rows.find((x) => x.studentId === chosen)
@@ -267,13 +213,16 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     endDraft()
     grid.end()
   })
-  useRestMarked(recorded && r.scope, (n) =>
+  useRestMarked(recorded && r.scope, (n) => {
+    if (n === 0) return say('Someone else has already marked everyone.')
     say(
-      n === 0
-        ? 'Someone else has already marked everyone.'
-        : `${n} ${n === 1 ? 'student' : 'students'} marked ${rows.some((x) => x.planned) ? 'present or as planned' : 'present'}. Press Ctrl Z to undo.`,
-    ),
-  )
+      `${n} ${n === 1 ? 'student' : 'students'} marked ${rows.some((x) => x.planned) ? 'present or as planned' : 'present'}.`,
+      () => {
+        undo(recorded?.undo(), 'undo')
+        cells.current.get(chosen)?.focus()
+      },
+    )
+  })
   // Once the row is drawn: asked for earlier, the browser would lay the table out twice for one key.
   const first = useRef(true)
   // A code chosen from the list gives the keys back to the table.
@@ -304,6 +253,13 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     [drop],
   )
   const onChoose = useCallback((studentId: string) => void goTo({ row: studentId, column: 'mark' }), [goTo])
+  const onClick = useCallback(
+    (studentId: string) => {
+      setMarked(undefined)
+      onChoose(studentId)
+    },
+    [onChoose],
+  )
   const onDraft = useCallback(
     (draft: Drafting) => {
       recorded?.begin({ studentId: draft.studentId })
@@ -324,7 +280,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     [recorded],
   )
   const expected = rows.filter((x) => x.expected).length
-  const words = (mark: Mark) => [r.codeName(mark.codeId), mark.note].filter(Boolean).join(', ')
+  const notices = useRegisterNotices(r, nameOf)
   return (
     <div className="leaf">
       <div className="sheet">
@@ -340,31 +296,6 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
         />
         {open && row ? (
           <>
-            {r.asides.flatMap((aside) =>
-              aside.reason === 'conflict' ? (
-                contested(recorded, aside, { codeId: null, minutesLate: null, note: null } as Mark).map(
-                  (c) => (
-                    <ConflictNotice
-                      key={aside.edit.id + c.record}
-                      theirs={words(c.theirs)}
-                      mine={words(c.mine)}
-                      onResolve={(keep) => r.resolve(aside, keep)}
-                    >
-                      <strong>{nameOf(c.record.split(' ').at(-1) ?? '')}</strong>: {c.by} entered{' '}
-                      <strong>{words(c.theirs)}</strong> while you were entering{' '}
-                      <strong>{words(c.mine)}</strong>. {words(c.theirs)} has been kept.
-                    </ConflictNotice>
-                  ),
-                )
-              ) : (
-                <NotSavedNotice
-                  key={aside.edit.id}
-                  label={aside.edit.label}
-                  message={aside.message}
-                  onResolve={(keep) => r.resolve(aside, keep)}
-                />
-              ),
-            )}
             <div className="mb-3 flex flex-wrap items-center gap-2 no-print">
               <Counts register={register} rows={rows} />
               <Button onClick={() => grid.pressKey('.')} keyCap=".">
@@ -372,7 +303,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
               </Button>
               <OtherSessions register={register} input={input} />
             </div>
-            <Message {...message} />
+            <MessageInView {...message} />
             <SeekingName seeking={jump.seeking} />
             <RegisterTable
               rows={rows}
@@ -383,7 +314,10 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
               drafting={drafting}
               touched={r.touched}
               cells={cells}
+              marked={marked ?? chosen}
+              notices={notices}
               onChoose={onChoose}
+              onClick={onClick}
               onKeyDown={jump.onKeyDown}
               starts={register.starts}
               mayEndPlans={register.mayEndPlans}
@@ -404,6 +338,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
             codes={usable}
             typed={grid.typed ?? ''}
             onTake={onTake}
+            onLeaveCodes={() => cells.current.get(chosen)?.focus()}
             onEndPlan={register.mayEndPlans ? () => grid.pressKey('=') : undefined}
             term={shortDate(input.date)}
           />

@@ -15,6 +15,7 @@ export const GradebookHead = memo(function GradebookHead({
   nameWidth,
   width,
   mayEdit,
+  chosen,
   onAssignment,
 }: {
   book: Book
@@ -22,6 +23,8 @@ export const GradebookHead = memo(function GradebookHead({
   nameWidth: number
   width: number
   mayEdit: boolean
+  /** The column of the cursor, while it is up here. */
+  chosen: string | undefined
   onAssignment: (assignment: BookAssignment) => void
 }) {
   const places = new Map(book.categories.map((c, i) => [c.id, i]))
@@ -55,9 +58,11 @@ export const GradebookHead = memo(function GradebookHead({
           <div
             key={a.id}
             role="columnheader"
+            id={`cell-head-${c}`}
             aria-colindex={c + 2}
+            aria-selected={chosen === a.id}
             style={{ width: columnWidth }}
-            className="relative flex flex-none items-end border-l border-rule text-[12px]"
+            className={`relative flex flex-none items-end border-l border-rule text-[12px] ${chosen === a.id ? 'bg-panel outline-[2.5px] -outline-offset-2 outline-magenta' : ''}`}
           >
             <span
               aria-hidden
@@ -84,9 +89,11 @@ export const GradebookHead = memo(function GradebookHead({
       <div className="flex-none" style={{ width: columns.after }} />
       <div
         role="columnheader"
+        id={`cell-head-${book.assignments.length}`}
         aria-colindex={book.assignments.length + 2}
+        aria-selected={chosen === 'mark'}
         style={{ width: markWidth, right: gradeWidth }}
-        className={computed}
+        className={`${computed} ${chosen === 'mark' ? 'outline-[2.5px] -outline-offset-2 outline-magenta' : ''}`}
       >
         Term
         <br />
@@ -94,9 +101,11 @@ export const GradebookHead = memo(function GradebookHead({
       </div>
       <div
         role="columnheader"
+        id={`cell-head-${book.assignments.length + 1}`}
         aria-colindex={book.assignments.length + 3}
+        aria-selected={chosen === 'grade'}
         style={{ width: gradeWidth, right: 0 }}
-        className={computed}
+        className={`${computed} ${chosen === 'grade' ? 'outline-[2.5px] -outline-offset-2 outline-magenta' : ''}`}
       >
         Grade
       </div>

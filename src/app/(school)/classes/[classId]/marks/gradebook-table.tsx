@@ -1,10 +1,21 @@
 'use client'
-import { useLayoutEffect, useMemo, type ClipboardEvent, type KeyboardEvent, type RefObject } from 'react'
+import {
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  type ClipboardEvent,
+  type KeyboardEvent,
+  type MouseEvent,
+  type RefObject,
+} from 'react'
 import type { Entries } from '@/core/marks/gradebook'
 import type { TermMark } from '@/core/marks/term-mark'
+import { writeEntry } from '@/core/marks/typed-score'
 import { GradebookHead } from './gradebook-head'
 import { GradebookRow, type RowProps, type Student } from './gradebook-row'
-import { columnWidth, gradeWidth, headHeight, markWidth, useColumns } from './use-columns'
+import { TouchField, useIsTouch, type Touch } from './touch-field'
+import { columnWidth, gradeWidth, headHeight, markWidth, touchHeight, useColumns } from './use-columns'
+import { headRow } from './use-gradebook-keys'
 import type { Book, BookAssignment } from './use-gradebook'
 import type { At } from '@/ui/grid/grid'
 
@@ -21,6 +32,7 @@ interface Props {
   readonly mayEdit: boolean
   readonly onChoose: RowProps['onChoose']
   readonly onKeyDown: (event: KeyboardEvent) => void
+  readonly touch: Touch
   readonly onPaste: (event: ClipboardEvent) => void
   readonly onCopy: (event: ClipboardEvent) => void
   readonly onAssignment: (assignment: BookAssignment) => void
@@ -49,6 +61,7 @@ export function GradebookTable({
   mayEdit,
   onChoose,
   onKeyDown,
+  touch,
   onPaste,
   onCopy,
   onAssignment,
@@ -63,6 +76,17 @@ export function GradebookTable({
   const row = students.findIndex((s) => s.id === at.row)
   const found = book.assignments.findIndex((a) => a.id === at.column)
   const column = found >= 0 ? found : at.column === 'grade' ? count + 1 : count
+
+  const isHead = at.row === headRow
+  const isTouch = useIsTouch()
+  const field = useRef<HTMLInputElement>(null)
+  const student = students[row]
+  const assignment = book.assignments[column]
+  /** Within the touch itself, or no keyboard opens. */
+  function onClick(event: MouseEvent) {
+    if (isTouch && (event.target as HTMLElement).closest('[role=gridcell]'))
+      field.current?.focus({ preventScroll: true })
+  }
 
   useLayoutEffect(() => {
     if (column < count) reveal(column)
@@ -79,15 +103,16 @@ export function GradebookTable({
       aria-label="Scores"
       aria-rowcount={students.length + 1}
       aria-colcount={count + 3}
-      aria-activedescendant={`cell-${row}-${column}`}
+      aria-activedescendant={`cell-${isHead ? 'head' : row}-${column}`}
       data-focus-home
       onKeyDown={onKeyDown}
+      onClick={onClick}
       onPaste={onPaste}
       onCopy={onCopy}
       onBlur={(e) => e.target === e.currentTarget && onLeave()}
       data-testid="grid"
       style={{ scrollPaddingTop: headHeight }}
-      className="max-h-[calc(100vh-240px)] min-h-60 max-lg:[@media(min-height:560px)]:max-h-[calc(62vh-80px)] overflow-auto outline-none print:max-h-none print:overflow-visible"
+      className="max-h-[calc(100vh-240px)] min-h-60 max-lg:[@media(min-height:560px)]:max-h-[calc(62vh-80px)] relative overflow-auto outline-none print:max-h-none print:overflow-visible"
     >
       <GradebookHead
         book={book}
@@ -95,6 +120,7 @@ export function GradebookTable({
         nameWidth={nameWidth}
         width={width}
         mayEdit={mayEdit}
+        chosen={isHead ? at.column : undefined}
         onAssignment={onAssignment}
       />
       {students.map((s, i) => (
@@ -115,6 +141,21 @@ export function GradebookTable({
           onChoose={onChoose}
         />
       ))}
+      {isTouch && mayEdit && (
+        <TouchField
+          fieldRef={field}
+          label={student && assignment ? `${student.name}, ${assignment.name}` : 'No score is selected'}
+          typed={typed}
+          present={student && assignment ? writeEntry(entriesOf.get(student.id)?.get(assignment.id)) : ''}
+          touch={touch}
+          place={{
+            top: headHeight + Math.max(0, row) * touchHeight,
+            left: nameWidth + column * columnWidth,
+            width: assignment && student ? columnWidth : 0,
+            height: touchHeight,
+          }}
+        />
+      )}
     </div>
   )
 }

@@ -7,7 +7,7 @@ import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
 import { later } from '@/screen/later'
 import { classPages } from '@/screen/class-pages'
-import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
+import { ConflictNotice, NoticesInView, NotSavedNotice } from '@/screen/conflict-notice'
 import { useKeys, type KeyGroup } from '@/screen/keys'
 import { Message, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
@@ -17,6 +17,7 @@ import { useRested } from '@/screen/use-rested'
 import { GradebookTable } from './gradebook-table'
 import { MarksMargin } from './marks-margin'
 import { cellOf, useGradebook, type BookAssignment, type GradebookAnswer } from './use-gradebook'
+import { TouchKeys } from './touch-field'
 import { useGradebookKeys } from './use-gradebook-keys'
 import { rulesInWords, WeightsBar } from './weights-bar'
 
@@ -39,6 +40,7 @@ const keyHelp: KeyGroup = {
     ['Ctrl C, Ctrl V', 'Copy the column, or paste one from a spreadsheet'],
     ['Ctrl Z, Ctrl Y', 'Undo, redo'],
     ['Escape', 'Cancel what is being typed'],
+    ['↑ to the head, Enter', 'Open the assignment of the column'],
   ],
 }
 
@@ -56,8 +58,12 @@ export function GradebookPage({
   const g = useGradebook(input, initial)
   const grid = useRef<HTMLDivElement>(null)
   const messages = useMessage()
-  const keys = useGradebookKeys(g, grid, messages, studentId)
   const [open, setOpen] = useState<Open>()
+  const openAssignment = useCallback(
+    (assignment: BookAssignment) => setOpen({ kind: 'assignment', assignment }),
+    [],
+  )
+  const keys = useGradebookKeys(g, grid, messages, openAssignment, studentId)
   const place = useSchool()
   const { server, book } = g
   const { students } = server
@@ -73,10 +79,6 @@ export function GradebookPage({
       () => ({ book, student, assignment, entries, dates: datesOf(student?.id ?? '') }),
       [book, student, assignment, entries, datesOf],
     ),
-  )
-  const openAssignment = useCallback(
-    (assignment: BookAssignment) => setOpen({ kind: 'assignment', assignment }),
-    [],
   )
   /** After a dialog: to the assignment that was saved there. */
   async function close(saved: boolean, assignmentId?: string) {
@@ -130,23 +132,26 @@ export function GradebookPage({
           </div>
         ) : (
           <>
-            {g.asides.map((aside) =>
-              aside.reason === 'conflict' ? (
-                <ScoreConflict key={aside.edit.id} g={g} aside={aside} nameOf={nameOf} />
-              ) : (
-                <NotSavedNotice
-                  key={aside.edit.id}
-                  label={aside.edit.label}
-                  message={aside.message}
-                  onResolve={(keep) => g.resolve(aside, keep)}
-                />
-              ),
-            )}
+            <NoticesInView>
+              {g.asides.map((aside) =>
+                aside.reason === 'conflict' ? (
+                  <ScoreConflict key={aside.edit.id} g={g} aside={aside} nameOf={nameOf} />
+                ) : (
+                  <NotSavedNotice
+                    key={aside.edit.id}
+                    label={aside.edit.label}
+                    message={aside.message}
+                    onResolve={(keep) => g.resolve(aside, keep)}
+                  />
+                ),
+              )}
+            </NoticesInView>
             <div className="mb-1 no-print">
               <WeightsBar book={book} />
             </div>
             <p className="text-[12px] text-muted">{rulesInWords(book)}</p>
             <Message {...messages.message} />
+            {server.mayEdit && assignments.length > 0 && <TouchKeys onPress={keys.onPress} />}
             {students.length === 0 ? (
               <p>
                 No students are in this class on {shortDate(input.date, true)}. The office enrols students
@@ -172,6 +177,7 @@ export function GradebookPage({
                 mayEdit={server.mayEdit}
                 onChoose={keys.onChoose}
                 onKeyDown={keys.onKeyDown}
+                touch={keys.touch}
                 onPaste={keys.onPaste}
                 onCopy={keys.onCopy}
                 onAssignment={openAssignment}

@@ -7,8 +7,9 @@ import { usePrinting } from '@/ui/use-printing'
 export const columnWidth = 66
 export const markWidth = 62
 export const gradeWidth = 56
-/** The height of the grid's head. */
+/** The height of the grid's head, and of a row where it is used by finger. */
 export const headHeight = 76
+export const touchHeight = 44
 
 // The columns drawn change in steps of this many, so that walking along a row draws new ones seldom.
 const step = 4

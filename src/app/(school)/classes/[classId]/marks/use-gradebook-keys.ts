@@ -1,5 +1,5 @@
 'use client'
-import { useCallback, useMemo, type ClipboardEvent, type KeyboardEvent, type RefObject } from 'react'
+import { useCallback, useMemo, useRef, type ClipboardEvent, type KeyboardEvent, type RefObject } from 'react'
 import { readPastedColumn } from '@/core/marks/pasted-column'
 import { readTypedScore, writeEntry } from '@/core/marks/typed-score'
 import { spokenName } from '@/core/people/names'
@@ -8,7 +8,10 @@ import { useGrid } from '@/ui/grid/use-grid'
 import { useAnnounce } from '@/screen/announce'
 import type { useMessage } from '@/screen/message'
 import { useBeforeLeaving } from '@/screen/saving'
-import type { OpenGradebook } from './use-gradebook'
+import type { BookAssignment, OpenGradebook } from './use-gradebook'
+
+/** The row of the assignments' names, above the students. */
+export const headRow = 'head'
 
 const acts = new Set(['Ctrl+z', 'Ctrl+y', 'Ctrl+Shift+z', 'Ctrl+d'])
 
@@ -17,6 +20,7 @@ export function useGradebookKeys(
   g: OpenGradebook,
   grid: RefObject<HTMLDivElement | null>,
   { say, warn }: ReturnType<typeof useMessage>,
+  onAssignment: (assignment: BookAssignment) => void,
   studentId?: string,
 ) {
   const announce = useAnnounce()
@@ -27,7 +31,7 @@ export function useGradebookKeys(
 
   const shape = useMemo(
     () => ({
-      rows: students.map((s) => s.id),
+      rows: [headRow, ...students.map((s) => s.id)],
       columns: [...assignments.map((a) => a.id), 'mark', 'grade'],
       end: 'mark',
     }),
@@ -47,6 +51,8 @@ export function useGradebookKeys(
     },
     locked: (at) => {
       const assignment = assignmentOf(at.column)
+      if (at.row === headRow)
+        return 'Press Enter to open the assignment. Scores are entered in the rows below.'
       if (!assignment) return 'Term marks are calculated. Select a score to change it.'
       if (!mayEdit) return 'Only the class’s teachers can change scores.'
       if (g.isLinked(assignment.id, at.row))
@@ -110,10 +116,12 @@ export function useGradebookKeys(
     else actions[effect.key]?.(effect.at)
   }
   const cursor = useGrid(shape, rules, onEffect, () => [
-    Math.max(
-      0,
-      students.findIndex((s) => s.id === studentId),
-    ),
+    // Below the head.
+    1 +
+      Math.max(
+        0,
+        students.findIndex((s) => s.id === studentId),
+      ),
     0,
   ])
   useBeforeLeaving(() => void cursor.end())
@@ -155,19 +163,32 @@ export function useGradebookKeys(
   const onChoose = useCallback((row: string, column: string) => void goTo({ row, column }), [goTo])
   const onGridKey = useCallback(
     (event: KeyboardEvent) => {
-      if (event.target === grid.current) onKeyDown(event)
+      if (event.target !== grid.current) return
+      const assignment = at.row === headRow ? assignmentOf(at.column) : undefined
+      if (assignment && mayEdit && (event.key === 'Enter' || event.key === ' ')) {
+        event.preventDefault()
+        return onAssignment(assignment)
+      }
+      onKeyDown(event)
     },
-    [grid, onKeyDown],
+    [grid, onKeyDown, at, mayEdit, assignments, onAssignment], // eslint-disable-line react-hooks/exhaustive-deps -- assignmentOf is of the assignments
   )
+  // The margin goes on explaining the student one came from while the cursor is in the head.
+  const lastStudent = useRef(students[0]?.id ?? '')
+  if (at.row !== headRow) lastStudent.current = at.row
   return {
     at,
     typed: cursor.typed,
-    student: studentOf(at.row),
+    student: studentOf(at.row === headRow ? lastStudent.current : at.row),
     assignment: assignmentOf(at.column),
     end: cursor.end,
     goTo,
     onChoose,
     onKeyDown: onGridKey,
+    /** A key, pressed by a button. */
+    onPress: (key: string) => void cursor.pressKey(key),
+    /** What a field over the cell does, where there is no keyboard. */
+    touch: useMemo(() => ({ press: cursor.pressKey, onKeyDown }), [cursor.pressKey, onKeyDown]),
     onPaste,
     onCopy,
   }

@@ -72,7 +72,7 @@ export function ClassStudents({
   const about = [c.subject, c.yearGroup, c.teachers ?? 'no teacher', c.room && `room ${c.room}`]
   const count = now.length === 1 ? '1 student' : `${now.length} students`
   return (
-    <div className="sheet max-w-5xl">
+    <div className="sheet">
       <PageHead
         title={c.name}
         page="Students"

@@ -17,7 +17,7 @@ export default async function HistoryPage({ params, searchParams }: Props) {
     before: await param(searchParams, 'before'),
   })
   return (
-    <div className="sheet max-w-5xl">
+    <div className="sheet">
       <PageHead
         title={spokenName(student.sortName)}
         page="History"

@@ -7,7 +7,6 @@ import { Button } from '@/ui/button'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
-import { FieldConflicts } from '@/screen/record/conflicts'
 import { EditField } from '@/screen/record/edit-field'
 import { useFields } from '@/screen/record/use-fields'
 import { useSchool } from '@/screen/school-context'
@@ -98,7 +97,7 @@ export function MemberPage({ initial }: { initial: Member }) {
   )
   const { account } = m
   return (
-    <div className="sheet max-w-4xl" onKeyDown={of.onKeyDown}>
+    <div className="sheet reading" onKeyDown={of.onKeyDown}>
       <PageHead
         title={name}
         detail={
@@ -138,7 +137,6 @@ export function MemberPage({ initial }: { initial: Member }) {
           </Link>
         </p>
       </PageHead>
-      <FieldConflicts of={of} labels={labels} />
       <UndoableMessage of={undoable} />
       <div className="grid gap-8 md:grid-cols-2">
         <section aria-labelledby="details">

@@ -8,7 +8,7 @@ import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
 import { useRowFocus } from '@/ui/grid/use-row-focus'
 import { classPages } from '@/screen/class-pages'
-import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
+import { ConflictNotice, NoticesInView, NotSavedNotice } from '@/screen/conflict-notice'
 import { useKeys, type KeyGroup } from '@/screen/keys'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
@@ -98,7 +98,7 @@ export function EntriesPage({
   const here = (edit: { scope: string }) => edit.scope === e.scope
   const unsaved = outbox.waiting.some(here) || e.unsent
   return (
-    <div className="sheet max-w-5xl" onKeyDown={onKeyDown}>
+    <div className="sheet" onKeyDown={onKeyDown}>
       <PageHead
         title={server.class.name}
         page="Report entries"
@@ -124,7 +124,9 @@ export function EntriesPage({
           <Problem>{problem}</Problem>
         </div>
       )}
-      <Conflicts entries={e} />
+      <NoticesInView>
+        <Conflicts entries={e} />
+      </NoticesInView>
       {writable && rows.length > 0 && <FillBlank entries={e} input={input} />}
       {server.mayCheck && (
         <CheckBar input={input} server={server} blanks={blanks} onDone={() => void e.refresh()} />

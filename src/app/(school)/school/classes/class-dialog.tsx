@@ -5,9 +5,9 @@ import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { ChooseStaff, namesOf } from './choose-staff'
-import { RoomSelect } from './room-select'
-import type { SchoolClass, Structure } from './structure-page'
+import { ChooseStaff, namesOf } from '@/app/(school)/school/structure/choose-staff'
+import { RoomSelect } from '@/app/(school)/school/structure/room-select'
+import type { SchoolClass, Structure } from '@/app/(school)/school/structure/use-structure'
 
 interface Values {
   name: string

@@ -5,11 +5,10 @@ import type { QueryOutput } from '@/server/registry'
 import { DataTable } from '@/ui/table/data-table'
 import Link from '@/screen/link'
 import { useLive } from '@/screen/use-live'
-import { SchoolHead } from '@/app/(school)/school/school-head'
 import { Enrolments } from './enrolments'
 
-type Check = QueryOutput<'year.setUpCheck'>
-type Lists = Check['lists']
+export type CheckAnswer = QueryOutput<'year.setUpCheck'>
+type Lists = CheckAnswer['lists']
 type ListName = keyof Lists
 
 interface Found {
@@ -26,14 +25,14 @@ const lists: readonly Found[] = [
     title: 'Classes without a teacher',
     what: 'Class',
     about: 'Year group',
-    href: () => '/school/structure',
+    href: (id) => `/school/classes?at=${id}`,
   },
   {
     name: 'emptyClasses',
     title: 'Classes without students',
     what: 'Class',
     about: 'Year group',
-    href: () => '/school/structure',
+    href: (id) => `/school/classes?at=${id}`,
   },
   {
     name: 'studentsWithoutHomeroom',
@@ -77,7 +76,7 @@ const names = lists.map((l) => l.name)
 function List({ of, rows, date }: { of: Found; rows: Lists[ListName]; date: string }) {
   return (
     <section className="mt-6">
-      <h2 className="mb-1">{of.title}</h2>
+      <h3 className="mb-1">{of.title}</h3>
       <DataTable
         label={of.title}
         download={`${of.title.toLowerCase()} ${date}`}
@@ -104,20 +103,16 @@ function List({ of, rows, date }: { of: Found; rows: Lists[ListName]; date: stri
 }
 
 /** Whether the year is set up right: what is missing, and enrolments in classes by any two of their headings. */
-export function CheckPage({ initial, date }: { initial: Check; date: string }) {
+export function Check({ initial, date }: { initial: CheckAnswer; date: string }) {
   const [{ year, counts, lists: found }] = useLive('year.setUpCheck', { date }, initial)
   const [{ list }, set] = useQueryStates({ list: parseAsStringLiteral(names) }, { history: 'push' })
   const open = lists.find((l) => l.name === list)
-  if (!year)
-    return (
-      <div className="sheet max-w-3xl">
-        <SchoolHead title="Set-up check" />
-        <p>There is nothing to check before the academic year has been created.</p>
-      </div>
-    )
+  if (!year) return <p>There is nothing to check before the academic year has been created.</p>
   return (
-    <div className="sheet max-w-5xl">
-      <SchoolHead title="Set-up check" detail={`${year.name} on ${shortDate(date)}`} />
+    <section aria-labelledby="check">
+      <h2 id="check" className="mb-1">
+        Check of {year.name} on {shortDate(date)}
+      </h2>
       <ul className="grid max-w-2xl gap-x-8 sm:grid-cols-2" aria-label="What to check">
         {lists.map((l) => {
           const n = found[l.name].length
@@ -133,9 +128,7 @@ export function CheckPage({ initial, date }: { initial: Check; date: string }) {
                 <strong className={`w-10 flex-none text-right ${n > 0 ? 'text-port' : 'text-muted'}`}>
                   {n}
                 </strong>
-                <span className={n > 0 ? 'underline decoration-line underline-offset-3' : 'text-muted'}>
-                  {l.title}
-                </span>
+                <span className={n > 0 ? 'link' : 'text-muted'}>{l.title}</span>
               </button>
             </li>
           )
@@ -143,6 +136,6 @@ export function CheckPage({ initial, date }: { initial: Check; date: string }) {
       </ul>
       {open && found[open.name].length > 0 && <List of={open} rows={found[open.name]} date={date} />}
       <Enrolments counts={counts} date={date} />
-    </div>
+    </section>
   )
 }

@@ -2,19 +2,33 @@
 import { shortDate } from '@/core/calendar/date-words'
 import { DataTable } from '@/ui/table/data-table'
 import { editColumn } from '@/ui/table/edit-column'
-import { PartName, type OpenPart } from './part-name'
-import { nobody, roomOf, teachers, type Homeroom, type Structure } from './structure-page'
+import { PartName, type OpenPart } from '@/app/(school)/school/structure/part-name'
+import {
+  nobody,
+  roomOf,
+  teachers,
+  type Homeroom,
+  type Structure,
+} from '@/app/(school)/school/structure/use-structure'
 
-type Row = { readonly group: Structure['yearGroups'][number]; readonly homeroom?: Homeroom }
+type Row = {
+  readonly group: Structure['yearGroups'][number]
+  readonly homeroom?: Homeroom
+  /** The first row of its year group, which alone opens it. */
+  readonly first: boolean
+}
 
 /** Year groups in their order, each with its homerooms. */
 export function Homerooms({
   s,
+  found,
   onEdit,
   onClose,
   onPart,
 }: {
   s: Structure
+  /** The homeroom or year group that was followed from elsewhere. */
+  found?: string
   onEdit: (id: string) => void
   /** Closes a homeroom after a day, or opens it again. */
   onClose: (id: string) => void
@@ -25,9 +39,12 @@ export function Homerooms({
       label="Year groups and homerooms"
       rows={s.yearGroups.flatMap((group): readonly Row[] => {
         const own = s.homerooms.filter((h) => h.yearGroupId === group.id)
-        return own.length === 0 ? [{ group }] : own.map((homeroom) => ({ group, homeroom }))
+        return own.length === 0
+          ? [{ group, first: true }]
+          : own.map((homeroom, i) => ({ group, homeroom, first: i === 0 }))
       })}
       rowKey={({ group, homeroom }) => homeroom?.id ?? group.id}
+      found={found}
       rowClass={({ homeroom }) => (homeroom?.lastDay ? 'text-muted' : '')}
       empty={<p>No year groups yet. Add them in order, youngest first, each with its homerooms.</p>}
       columns={[
@@ -35,9 +52,12 @@ export function Homerooms({
           id: 'group',
           title: 'Year group',
           heading: true,
-          cell: ({ group }) => (
-            <PartName name={group.name} onOpen={onPart && (() => onPart('year group', group.id))} />
-          ),
+          cell: ({ group, first }) =>
+            first ? (
+              <PartName name={group.name} onOpen={onPart && (() => onPart('year group', group.id))} />
+            ) : (
+              <span className="text-muted">{group.name}</span>
+            ),
         },
         {
           id: 'homeroom',

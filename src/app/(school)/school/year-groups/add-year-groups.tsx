@@ -7,16 +7,7 @@ import { useCommandForm } from '@/screen/form/use-command-form'
 import { lines } from '@/screen/form/lines'
 
 /** Adds year groups in order, with the same homerooms in each. */
-export function YearGroups({
-  yearId,
-  open,
-  onSaved,
-}: {
-  yearId: string
-  open: boolean
-  onSaved: () => void
-}) {
-  const [shown, setShown] = useState(open)
+export function AddYearGroups({ yearId, onSaved }: { yearId: string; onSaved: () => void }) {
   const [added, setAdded] = useState('')
   const of = useCommandForm('year.addYearGroups', {
     schema: () => import('@/core/calendar/inputs').then((m) => m.yearGroupsInput),
@@ -35,12 +26,6 @@ export function YearGroups({
       onSaved()
     },
   })
-  if (!shown)
-    return (
-      <Button kind="plain" onClick={() => setShown(true)}>
-        Add year groups
-      </Button>
-    )
   const problem = (path: string) => of.problem(path) ?? of.problem(`${path}.0`)
   return (
     <form

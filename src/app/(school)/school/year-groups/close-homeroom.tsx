@@ -3,7 +3,7 @@ import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { useAtOpening } from '@/screen/form/use-opened'
-import type { Homeroom } from './structure-page'
+import type { Homeroom } from '@/app/(school)/school/structure/use-structure'
 
 /** Closes a homeroom after a day, or opens it again. */
 export function CloseHomeroom({

@@ -1,0 +1,111 @@
+'use client'
+import { useSyncExternalStore, type KeyboardEvent, type RefObject } from 'react'
+import { Button } from '@/ui/button'
+
+/** The acts of a cell that have no digit, for fingers. */
+export function TouchKeys({ onPress }: { onPress: (key: string) => void }) {
+  // Enter keeps what was typed and goes down.
+  const type = (key: string) => () => {
+    onPress(key)
+    onPress('Enter')
+  }
+  return (
+    <div
+      className="my-2 hidden flex-wrap gap-2 pointer-coarse:flex no-print"
+      role="group"
+      aria-label="The selected cell"
+    >
+      <Button kind="plain" onClick={type('m')}>
+        Missing
+      </Button>
+      <Button kind="plain" onClick={type('e')}>
+        Excused
+      </Button>
+      <Button kind="plain" onClick={() => onPress('Backspace')}>
+        Empty
+      </Button>
+      <Button kind="plain" onClick={() => onPress('ArrowUp')}>
+        Up
+      </Button>
+      <Button kind="plain" onClick={() => onPress('Enter')}>
+        Down
+      </Button>
+    </div>
+  )
+}
+
+const coarse = '(pointer: coarse)'
+const subscribe = (call: () => void) => {
+  const query = window.matchMedia(coarse)
+  query.addEventListener('change', call)
+  return () => query.removeEventListener('change', call)
+}
+
+/** Whether this is used by finger. */
+export const useIsTouch = () =>
+  useSyncExternalStore(
+    subscribe,
+    () => window.matchMedia(coarse).matches,
+    () => false,
+  )
+
+/** The keys that are the grid's also while a field has them. */
+const ofGrid = new Set(['Enter', 'ArrowUp', 'ArrowDown', 'Escape', 'Tab'])
+
+export interface Touch {
+  readonly press: (key: string) => boolean
+  readonly onKeyDown: (event: KeyboardEvent) => void
+}
+
+/**
+ * A field over the chosen cell, so that a tablet or phone opens its keyboard. What is typed into it goes to the grid
+ * key by key.
+ */
+export function TouchField({
+  fieldRef,
+  label,
+  typed,
+  present,
+  touch,
+  place,
+}: {
+  fieldRef: RefObject<HTMLInputElement | null>
+  label: string
+  typed: string | undefined
+  /** What the cell holds. */
+  present: string
+  touch: Touch
+  /** In pixels, within the grid. */
+  place: { readonly top: number; readonly left: number; readonly width: number; readonly height: number }
+}) {
+  function change(next: string) {
+    const now = typed ?? ''
+    const kept = next.startsWith(now) ? now : ''
+    if (kept === '') for (let i = 0; i < now.length; i++) touch.press('Backspace')
+    for (const key of next.slice(kept.length)) touch.press(key)
+  }
+  function onKeyDown(event: KeyboardEvent) {
+    if (event.key === 'Backspace' && !typed) touch.press('Backspace')
+    else if (ofGrid.has(event.key)) touch.onKeyDown(event)
+    event.stopPropagation()
+  }
+  return (
+    <div role="row" className="contents">
+      <div role="gridcell" className="contents">
+        <input
+          ref={fieldRef}
+          aria-label={label}
+          inputMode="decimal"
+          enterKeyHint="next"
+          autoComplete="off"
+          value={typed ?? ''}
+          placeholder={present}
+          onChange={(e) => change(e.target.value)}
+          onKeyDown={onKeyDown}
+          style={place}
+          className="absolute bg-panel px-[8px] text-right text-[15px] outline-[2.5px] -outline-offset-2 outline-magenta no-print"
+        />
+      </div>
+    </div>
+  )
+}
