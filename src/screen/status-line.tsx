@@ -63,7 +63,7 @@ export function StatusLine({ saves }: { saves: boolean }) {
   const waits = waitingWords(outbox)
   const notLive =
     liveState === 'not live'
-      ? `Not live${live.heardAt() ? `: as of ${clock.time(live.heardAt())}` : ''}`
+      ? `Not up to date${live.heardAt() ? ` since ${clock.time(live.heardAt())}` : ''}`
       : undefined
   useFetchSoon(saves, NotSaved)
   const trouble = waits ? 'waits' : aside.length > 0 ? 'aside' : undefined
@@ -83,7 +83,7 @@ export function StatusLine({ saves }: { saves: boolean }) {
       ? 'fixed top-[calc(var(--mast)+8px)] right-4 z-20 border border-ink bg-panel px-3 py-2 shadow'
       : ''
   return (
-    <div ref={place} className="min-h-5 no-print">
+    <div ref={place} className={`no-print ${saves ? 'min-h-5' : ''}`}>
       <div
         className={`flex flex-wrap justify-end gap-x-3 text-right text-[13px] ${inSight}`}
         data-saved={busy ? 'no' : 'yes'}

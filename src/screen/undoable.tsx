@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { useLargeAct } from './large-act'
-import { MessageInView, useMessage } from './message'
+import { MessageAtFoot, useMessage } from './message'
 import { tellServer } from './server'
 
 /** What the last act on a page has done, with its undo. */
@@ -38,6 +38,10 @@ export function useUndoable(refresh: () => Promise<void>) {
 /** What the last act has done, above the work, with a button to undo it while that is possible. */
 export function UndoableMessage({ of }: { of: ReturnType<typeof useUndoable> }) {
   return (
-    <MessageInView {...of.message} undo={of.run ? () => void of.undo() : undefined} />
+    <MessageAtFoot
+      {...of.message}
+      undo={of.run ? () => void of.undo() : undefined}
+      onClose={() => of.done('')}
+    />
   )
 }

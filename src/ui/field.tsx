@@ -35,7 +35,13 @@ export function Field({
     <div className={`grid content-start gap-1 ${className}`}>
       <label htmlFor={id} className="text-[13px] font-bold">
         {label}
-        {need === 'optional' && <span className="font-normal text-muted"> (optional)</span>}
+        {/* Screen readers say of the field itself whether it is required. */}
+        {need === 'optional' && (
+          <span aria-hidden className="font-normal text-muted">
+            {' '}
+            (optional)
+          </span>
+        )}
       </label>
       {children({
         id,

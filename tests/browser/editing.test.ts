@@ -661,14 +661,14 @@ describe('live data', () => {
     const kill = new Promise((resolve) => app.running.web.once('exit', resolve))
     app.running.web.kill('SIGKILL')
     await kill
-    await teacher.sees('Not live')
+    await teacher.sees('Not up to date')
     await app.rows('delete from auth.session')
     await app.running.startWeb()
     await teacher.sees('Sign in again')
     await teacher.type('harbour lights at dusk')
     await teacher.press('Enter')
     await dialogGone(teacher)
-    await teacher.seesNot('Not live')
+    await teacher.seesNot('Not up to date')
     // The keys are where they were.
     expect(await focused(teacher)).toMatch(/: /)
     await office.signIn('e.leask')

@@ -315,3 +315,28 @@ test('the set-up check finds a class without a teacher, one without students and
     students: 0,
   })
 })
+
+test('the students behind a number of the crossed table are as many as it says', async () => {
+  const { crossed } = await import('@/core/calendar/set-up-check')
+  const { counts } = good(await school.ask('year.setUpCheck', administrator, { date }))
+  const behind = async (
+    chosen: readonly { by: 'subject' | 'year group' | 'teacher' | 'term'; title: string }[],
+  ) => good(await school.ask('year.enrolledIn', administrator, { date, chosen: [...chosen] }))
+  const pairs = [
+    ['subject', 'year group'],
+    ['teacher', 'term'],
+  ] as const
+  for (const [down, across] of pairs) {
+    const table = crossed(counts, down, across)
+    for (const row of [0, table.rows.length - 1]) {
+      const title = table.rows[row] ?? ''
+      expect(await behind([{ by: down, title }])).toHaveLength(table.rowTotals[row] ?? -1)
+      const column = table.cells[row]?.findIndex((n) => n !== undefined) ?? 0
+      const both = [
+        { by: down, title },
+        { by: across, title: table.columns[column] ?? '' },
+      ]
+      expect(await behind(both)).toHaveLength(table.cells[row]?.[column] ?? -1)
+    }
+  }
+})

@@ -101,6 +101,36 @@ test('a student with the same name and birth date is shown first, and only enrol
   expect(await count('student')).toBe(before + 1)
 })
 
+test('a student who may be the same is shown as well, with where somebody who left was', async () => {
+  const alike = async (givenName: string, familyName: string, birthDate: string) =>
+    good(await school.ask('people.possibleDuplicates', office, { givenName, familyName, birthDate }))
+  expect(await alike('Wern', 'Sandvik', '2015-03-04')).toMatchObject([
+    { alike: 'similar' },
+    { alike: 'similar' },
+  ])
+  expect(await alike('Wren', 'Sandvik', '2013-10-10')).toMatchObject([
+    { alike: 'similar' },
+    { alike: 'similar' },
+  ])
+  // Similar is a question, not a refusal.
+  good(await enrol({ givenName: 'Wern', birthDate: '2015-03-04' }))
+  const [left] =
+    await school.rows(`select s.legal_given_name, s.legal_family_name, s.birth_date::text as birth_date, d.last_day::text as last_day
+    from departure d join student s on s.id = d.student_id
+    where not exists (select 1 from enrolment e where e.student_id = s.id and upper_inf(e.period)) and s.birth_date is not null limit 1`)
+  if (!left) throw new Error('nobody has left')
+  const [found] = await alike(
+    String(left.legalGivenName),
+    String(left.legalFamilyName),
+    String(left.birthDate),
+  )
+  expect(found).toMatchObject({
+    alike: 'same',
+    leftOn: left.lastDay,
+    lastPlace: expect.stringContaining('Year'),
+  })
+})
+
 test('a form sent twice enrols once and is answered the same', async () => {
   const key = crypto.randomUUID()
   const before = await count('student')

@@ -58,6 +58,40 @@ describe('a record edited in place', () => {
       true,
     )
   })
+  test('the history holds what happened to guardians, whose records are shared with siblings', async () => {
+    const [guardian] = await school.rows(
+      'select g.id, g.phone from guardian g join guardianship r on r.guardian_id = g.id where r.student_id = $1 order by r.contact_order limit 1',
+      [ids.ilse],
+    )
+    const linked = good(await school.ask('people.student', office, { studentId: ids.ilse })).guardians.find(
+      (g) => g.id === guardian?.id,
+    )
+    if (!linked) throw new Error('Ilse has no guardian')
+    const { givenName, familyName, relation, email, language, address, mayReceiveReports, contactOrder } =
+      linked
+    good(
+      await school.tell('people.saveGuardian', office, {
+        studentId: ids.ilse,
+        guardianId: linked.id,
+        seen: linked.version,
+        seenRelation: linked.relationVersion,
+        givenName,
+        familyName,
+        relation,
+        email,
+        phone: '000 7777',
+        language: language ?? '',
+        address,
+        mayReceiveReports,
+        contactOrder,
+      } as never),
+    )
+    const { changes } = good(await school.ask('history.ofStudent', head, { studentId: ids.ilse }))
+    expect(changes[0]).toMatchObject({
+      kind: 'Guardian record',
+      changes: [{ from: linked.phone, to: '000 7777' }],
+    })
+  })
   test('two people at two fields do not meet; at one field the second sees a conflict with what is saved', async () => {
     const before = await record()
     good(await set(office, 'pronouns', 'she/her', before.versions.pronouns ?? 0))

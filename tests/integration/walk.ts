@@ -230,6 +230,7 @@ export function inputFor(name: string, o: Record<string, string>, role: Role, is
       withStudents: true,
     }),
     'year.setUpCheck': () => ({ date: '2026-11-23' }),
+    'year.enrolledIn': () => ({ date: '2026-11-23', chosen: [{ by: 'subject', title: 'Science' }] }),
     'year.savePeriod': () => ({
       periodId: null,
       seen: 0,

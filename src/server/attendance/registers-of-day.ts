@@ -6,7 +6,7 @@ import { localTime } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
 import { defineQuery, type DueItem, type DueSource } from '@/server/platform/define'
 import { civilDate } from '@/core/inputs'
-import { homeroomTeachers, isHomeroomTeacherOf } from '@/server/school/facts'
+import { homeroomTeachersListed, isHomeroomTeacherOf } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { registersTopic } from '@/server/school/topics'
 import { remindedWords, remindersOf, type Noted } from './reminded'
@@ -59,7 +59,7 @@ export async function registersOf(
     select h.id, h.name, roll.n as on_roll, roll.morning, roll.afternoon,
       ${begun ? begunAt(date) : sql`'{}'::jsonb`} as begun,
       ${remindersOf('homeroom_id', 'h.id', date)} as reminded,
-      ${homeroomTeachers('h.id', date)} as teacher, ${isHomeroomTeacherOf(sql.ref('h.id'), actor.staffId, date)} as own
+      ${homeroomTeachersListed('h.id', date)} as teacher, ${isHomeroomTeacherOf(sql.ref('h.id'), actor.staffId, date)} as own
     from homeroom h join roll on roll.homeroom_id = h.id
     join year_group g on g.school_id = h.school_id and g.id = h.year_group_id and g.registers <> 'lessons'
     order by g.position, h.name`.execute(db)

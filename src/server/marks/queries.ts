@@ -112,7 +112,7 @@ export const classes = defineQuery({
         'c.id',
         'c.name',
         's.name as subject',
-        'a.names as teachers',
+        'a.listed as teachers',
         sql<number>`coalesce(n.students, 0)`.as('students'),
         isTeacherOf(sql.ref('c.id'), context.actor.staffId, date).as('own'),
         whereMay(context, seeGradebook, sql.ref('c.id')).as('mayOpen'),

@@ -22,8 +22,12 @@ const anyClass = sql`select id from class`
 export const teachersByClass = (date: string, among = anyClass) =>
   sql<{
     classId: string
+    /** As in running text. */
     names: string
-  }>`(select t.class_id, string_agg(f.given_name || ' ' || f.family_name, ', ' order by f.sort_name, f.id) as names
+    /** As in lists, the family name first. */
+    listed: string
+  }>`(select t.class_id, string_agg(f.given_name || ' ' || f.family_name, ', ' order by f.sort_name, f.id) as names,
+      string_agg(f.sort_name, '; ' order by f.sort_name, f.id) as listed
     from class_teacher t join staff_member f on f.school_id = t.school_id and f.id = t.staff_id
     where t.class_id in (${among}) and t.period @> ${date}::date group by t.class_id)`
 
@@ -37,7 +41,14 @@ export const sizeByClass = (date: string, among = anyClass) =>
 
 /** Names of a homeroom's teachers on a date, in the order of their sort names. */
 export const homeroomTeachers = (homeroomId: string, date: string): RawBuilder<string | null> =>
-  sql<string | null>`(select string_agg(f.given_name || ' ' || f.family_name, ', ' order by f.sort_name, f.id)
+  namesOfTeachers(sql`f.given_name || ' ' || f.family_name`, ', ', homeroomId, date)
+
+/** The same for a column of a list: the family name first. */
+export const homeroomTeachersListed = (homeroomId: string, date: string): RawBuilder<string | null> =>
+  namesOfTeachers(sql`f.sort_name`, '; ', homeroomId, date)
+
+const namesOfTeachers = (name: RawBuilder<unknown>, between: string, homeroomId: string, date: string) =>
+  sql<string | null>`(select string_agg(${name}, ${sql.lit(between)} order by f.sort_name, f.id)
     from homeroom_teacher t join staff_member f on f.school_id = t.school_id and f.id = t.staff_id
     where t.homeroom_id = ${sql.ref(homeroomId)} and t.period @> ${date}::date)`
 

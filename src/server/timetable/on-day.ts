@@ -46,8 +46,11 @@ export interface DayLesson {
   readonly roomId: string | null
   /** The teachers of the class. */
   readonly teacher: string | null
+  /** The same as in lists, the family name first. */
+  readonly teacherListed: string | null
   /** Who covers the lesson on this day. */
   readonly cover: string | null
+  readonly coverListed: string | null
   readonly coverId: string | null
   readonly cancelled: boolean
   readonly roomChanged: boolean
@@ -101,8 +104,8 @@ export async function lessonsOnDay(
       join year_group g on g.school_id = k.school_id and g.id = k.year_group_id
     ), teachers as materialized ${teachersByClass(date, ofThem)}, sizes as materialized ${sizeByClass(date, ofThem)}
     select l.class_id, l.name, l.year_group, l.register, l.period, ${clockTime('p.starts')} as starts, ${clockTime('p.ends')} as ends,
-      r.name as room, r.id as room_id, l.room_changed, a.names as teacher,
-      f.given_name || ' ' || f.family_name as cover, l.cover_id, l.cancelled, l.note, l.version, l.own,
+      r.name as room, r.id as room_id, l.room_changed, a.names as teacher, a.listed as teacher_listed,
+      f.given_name || ' ' || f.family_name as cover, f.sort_name as cover_listed, l.cover_id, l.cancelled, l.note, l.version, l.own,
       coalesce(n.students, 0) as on_roll
     from named l left join teachers a on a.class_id = l.class_id left join sizes n on n.class_id = l.class_id
     join timetable_period p on p.school_id = l.school_id and p.timetable_id = ${timetable.id} and p.number = l.period

@@ -143,7 +143,7 @@ export const year = defineDomain({
     },
     subject: ofName('Subject', { name: 'name' }),
     course: ofName('Course', { name: 'name' }),
-    class_term: { kind: 'Term of a class', which: named('class_id', 'term_id'), columns: {} },
+    class_term: { kind: 'Class in a term', which: named('class_id', 'term_id'), columns: {} },
     class_teacher: {
       kind: 'Teacher of a class',
       which: named('class_id', 'staff_id'),

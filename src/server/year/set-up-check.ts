@@ -100,7 +100,7 @@ export const setUpCheck = defineQuery({
       studentsWithoutClass,
       wrongYearGroup,
       teachersWithoutAccount,
-      guardiansWithoutAddress,
+      guardiansWithoutEmail,
     ] = await Promise.all([
       sql<ClassCount>`
           select c.id as class_id, c.name as class, s.name as subject, g.name as year_group, t.name as term,
@@ -139,7 +139,7 @@ export const setUpCheck = defineQuery({
           s.sort_name || ', ' || r.relation as detail
         from guardian d join guardianship r on r.guardian_id = d.id join student s on s.id = r.student_id
           join enrolment e on e.student_id = s.id and e.period @> ${day}
-        where coalesce(d.address, '') = '' order by name, d.id, s.sort_name`),
+        where coalesce(d.email, '') = '' order by name, d.id, s.sort_name`),
     ])
     return {
       year: year && { id: year.id, name: year.name },
@@ -151,7 +151,7 @@ export const setUpCheck = defineQuery({
         studentsWithoutClass,
         wrongYearGroup,
         teachersWithoutAccount,
-        guardiansWithoutAddress,
+        guardiansWithoutEmail,
       },
     }
   },

@@ -313,7 +313,7 @@ export function DataTable<T>(props: Props<T>) {
                 aria-rowindex={i + 2}
                 aria-selected={onSelect ? row.id === selected : undefined}
                 aria-current={row.id === found || undefined}
-                className={`${row.id === selected || row.id === found ? 'bg-shoal' : ''} ${rowClass?.(row.original) ?? ''}`}
+                className={`${row.id === selected || row.id === found ? 'chosen-row' : ''} ${rowClass?.(row.original) ?? ''}`}
                 onClick={onSelect && (() => onSelect(row.id))}
               >
                 {ticked && (
@@ -323,7 +323,8 @@ export function DataTable<T>(props: Props<T>) {
                 )}
                 {columns.map((c) => {
                   const look = `${c.align === 'right' ? 'text-right' : ''} ${c.className ?? ''}`
-                  const content = c.cell(row.original, i)
+                  const drawn = c.cell(row.original, i)
+                  const content = typeof drawn === 'number' ? drawn.toLocaleString('en-GB') : drawn
                   return c.heading ? (
                     <th key={c.id} scope="row" className={look}>
                       {content}

@@ -23,7 +23,7 @@ export function editColumn<T>(...acts: readonly RowAct<T>[]): Column<T> {
       acts
         .filter(({ when }) => !when || when(row))
         .map(({ words, about, act }) => (
-          <Button key={words(row)} kind="quiet" className="-my-1" onClick={() => act(row)}>
+          <Button key={words(row)} kind="quiet" className="-my-2" onClick={() => act(row)}>
             {words(row)}
             <span className="sr-only"> {about(row)}</span>
           </Button>

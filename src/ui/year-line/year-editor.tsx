@@ -90,6 +90,9 @@ export function YearEditor({
     const before = parts.find((p) => p.key === key)
     if (before && (before.firstDay !== days.firstDay || before.lastDay !== days.lastDay)) onDays?.(key, days)
   }
+  /** Too short for its name, which then stands beside it. */
+  const isShort = (p: Days & { readonly name: string }) =>
+    (toDay(p.lastDay) - toDay(p.firstDay) + 1) / (last - first) < p.name.length / 130
   const shown = parts.map((p) => (drag?.key === p.key ? { ...p, ...drag.days } : p))
   return (
     <div
@@ -125,7 +128,11 @@ export function YearEditor({
           onDoubleClick={() => onOpen?.(p.key)}
         >
           {p.look !== 'water' && p.look !== 'land' && (
-            <span className="block truncate px-1 text-[11px] leading-[14px]">{p.name}</span>
+            <span
+              className={`block px-1 text-[11px] leading-[14px] whitespace-nowrap ${isShort(p) ? 'absolute top-0 left-full' : 'truncate'}`}
+            >
+              {p.name}
+            </span>
           )}
           {onDays &&
             (['first', 'last'] as const).map((edge) => (

@@ -7,7 +7,7 @@ import { Button } from '@/ui/button'
 import { FormDate, FormProblems, FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { useClock } from '@/screen/clock'
-import { Message, useMessage } from '@/screen/message'
+import { MessageAtFoot, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
 import { newKey, tellServer } from '@/screen/server'
 import { useLive } from '@/screen/use-live'
@@ -112,7 +112,7 @@ export function AbsencesPage({ initial }: { initial: Own }) {
         Tell the school that your child will be absent. The office confirms it, and the teachers know before
         the lesson starts.
       </p>
-      <Message {...message} />
+      <MessageAtFoot {...message} onClose={() => say('')} />
       {children.length === 0 ? (
         <p>None of your children is enrolled at the moment.</p>
       ) : (

@@ -39,6 +39,10 @@ export function KeysHelp({ onClose }: { onClose: () => void }) {
           </dl>
         </section>
       ))}
+      <p className="mb-4 text-[13px] text-muted">
+        On the year line, blue is term time and buff is a break or a public holiday. A flag stands on the day
+        on which a report round is due.
+      </p>
       <SingleKeys />
       <Button kind="plain" onClick={onClose}>
         Close

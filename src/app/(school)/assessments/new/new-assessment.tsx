@@ -129,7 +129,7 @@ export function NewAssessment({ form: offered }: { form: Form }) {
           />
         </div>
       </fieldset>
-      <div className="grid max-w-2xl grid-cols-2 gap-4 sm:grid-cols-4">
+      <div className="grid max-w-2xl grid-cols-2 gap-4 sm:grid-cols-[190px_1fr_1fr_1fr]">
         <FormDate of={of} name="givenOn" label="Given on" />
         <FormText of={of} name="questions" label="Questions" number min={1} max={limits.questions} />
         <FormText

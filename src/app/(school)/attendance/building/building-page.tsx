@@ -24,7 +24,7 @@ function Homeroom({ name, students }: { name: string; students: readonly Student
       <h2 className="mb-1 border-b border-ink pb-1">
         {name}{' '}
         <span className="font-normal text-muted">
-          {of('here')} here, {of('away')} away{of('not known') > 0 && `, ${of('not known')} not known`}
+          {of('here')} here, {of('away')} absent{of('not known') > 0 && `, ${of('not known')} not known`}
         </span>
       </h2>
       <ul>
@@ -63,7 +63,7 @@ export function BuildingPage({ initial }: { initial: QueryOutput<'attendance.inB
       <AttendanceHead
         page="In the building"
         today
-        detail={`${count('here')} here, ${count('away')} away, ${count('not known')} not known${time && `, at ${time}`}`}
+        detail={`${count('here')} here, ${count('away')} absent, ${count('not known')} not known${time && `, at ${time}`}`}
         act={<Button onClick={() => window.print()}>Print</Button>}
       />
       <div className="mb-4 no-print">

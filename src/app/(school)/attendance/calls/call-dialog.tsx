@@ -45,7 +45,7 @@ export function CallDialog({
     onSaved: ({ changed }, { codeId }, run) => {
       const code = codes.find((c) => c.id === codeId)?.code
       const marks = changed === 1 ? '1 mark is' : `${changed} marks are`
-      onSaved(`The call about ${name} was noted.${code && changed > 0 ? ` ${marks} ${code} now.` : ''}`, run)
+      onSaved(`The call about ${name} was saved.${code && changed > 0 ? ` ${marks} ${code} now.` : ''}`, run)
     },
   })
   return (

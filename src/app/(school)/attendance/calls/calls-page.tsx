@@ -42,7 +42,7 @@ function Contacts({ of }: { of: Unexplained }) {
 }
 
 function Calls({ of, at }: { of: Unexplained; at: (moment: string) => string }) {
-  if (of.calls.length === 0) return <span className="text-muted">not called yet</span>
+  if (of.calls.length === 0) return <span className="whitespace-nowrap text-muted">not called yet</span>
   return (
     <ul>
       {of.calls.map((c, i) => (
@@ -82,6 +82,7 @@ export function CallsPage({ initial, date }: { initial: CallList; date: string }
     {
       id: 'sessions',
       title: 'Absent',
+      className: 'whitespace-nowrap',
       value: (s) => missedWords(s.sessions),
       cell: (s) => missedWords(s.sessions),
     },
@@ -103,7 +104,7 @@ export function CallsPage({ initial, date }: { initial: CallList; date: string }
       quiet: true,
       className: 'whitespace-nowrap',
       cell: (s) => (
-        <Button kind="plain" onClick={() => setOpen(s)}>
+        <Button kind="quiet" className="-my-2" onClick={() => setOpen(s)}>
           Note a call<span className="sr-only">, {s.name}</span>
         </Button>
       ),

@@ -4,7 +4,7 @@ import { isBelow, mayMiss } from '@/core/attendance/figures'
 import { Button } from '@/ui/button'
 import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
 import { later } from '@/screen/later'
-import { Message, useMessage } from '@/screen/message'
+import { MessageAtFoot, useMessage } from '@/screen/message'
 import { useSchool } from '@/screen/school-context'
 import { homeroomColumn, studentColumn } from '@/screen/student-columns'
 import { figureColumns, type Figures, type Open, type StudentFigures } from './figure-columns'
@@ -68,7 +68,7 @@ export function StudentsTable({
   ]
   return (
     <>
-      <Message {...message} />
+      <MessageAtFoot {...message} onClose={() => say('')} />
       <DataTable
         label="Students"
         rows={figures.students}

@@ -26,7 +26,7 @@ const stateOf = (l: Lesson) =>
         ? 'complete'
         : l.marked === 0
           ? 'not started'
-          : 'begun'
+          : 'started'
 
 const columnsOf = (
   date: string,
@@ -58,15 +58,16 @@ const columnsOf = (
   {
     id: 'teacher',
     title: 'Teacher',
-    value: (l) => l.cover ?? l.teacher,
-    choices: (l) => [l.cover ?? l.teacher ?? 'no teacher'],
+    value: (l) => l.coverListed ?? l.teacherListed,
+    choices: (l) => [l.coverListed ?? l.teacherListed ?? 'no teacher'],
     cell: (l) =>
       l.cover ? (
         <>
-          <strong>{l.cover}</strong> <span className="text-muted">for {l.teacher ?? 'no teacher'}</span>
+          <strong>{l.coverListed}</strong>{' '}
+          <span className="text-muted">for {l.teacherListed ?? 'no teacher'}</span>
         </>
       ) : (
-        (l.teacher ?? <span className="text-port">no teacher</span>)
+        (l.teacherListed ?? <span className="text-port">no teacher</span>)
       ),
   },
   {
@@ -142,7 +143,7 @@ export function LessonsPage({
   const arranged = lessons.find((l) => keyOf(l) === open)
   return (
     <div className="sheet">
-      <AttendanceHead page="Lessons" detail={cycleDay ? `${cycleDay} of the timetable` : dayWords(day)} />
+      <AttendanceHead page="Lessons" detail={cycleDay ? `Timetable day: ${cycleDay}` : dayWords(day)} />
       <UndoableMessage of={undoable} />
       <DataTable
         label="Lessons of the day"

@@ -4,7 +4,7 @@ import type { QueryOutput } from '@/server/registry'
 import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
 import { useClock } from '@/screen/clock'
 import Link from '@/screen/link'
-import { Message, useMessage } from '@/screen/message'
+import { MessageAtFoot, useMessage } from '@/screen/message'
 import { useLive } from '@/screen/use-live'
 import { AttendanceHead } from '@/app/(school)/attendance/attendance-head'
 import { RemindButton } from '@/app/(school)/attendance/remind-button'
@@ -35,7 +35,9 @@ function SessionCell({ register: r, session, acts }: { register: Register; sessi
           href={`/attendance/registers/${r.id}?session=${session}&date=${acts.date}`}
         >
           <RegisterState marked={r[session]} onRoll={r.onRoll} />
-          <span className="sr-only">, {r.name}</span>
+          <span className="sr-only">
+            , {r.name}, {session}
+          </span>
         </Link>
         {open && acts.onReminded && acts.begun.includes(session) && (
           <RemindButton
@@ -48,7 +50,7 @@ function SessionCell({ register: r, session, acts }: { register: Register; sessi
       </span>
       {open && begun && (
         <span className="block text-[13px] text-muted">
-          begun {moment(begun.at)} by {begun.by}
+          started {moment(begun.at)} by {begun.by}
         </span>
       )}
     </>
@@ -59,7 +61,7 @@ const sessionColumn = (session: Session, title: string, acts: Acts): Column<Regi
   id: session,
   title,
   value: (r) => (r[session] >= r.onRoll ? 1 : r[session] / r.onRoll),
-  choices: (r) => [r[session] >= r.onRoll ? 'complete' : r[session] === 0 ? 'not started' : 'begun'],
+  choices: (r) => [r[session] >= r.onRoll ? 'complete' : r[session] === 0 ? 'not started' : 'started'],
   cell: (r) => <SessionCell register={r} session={session} acts={acts} />,
 })
 
@@ -110,7 +112,7 @@ export function RegistersOfDay({ initial, date, session }: { initial: Day; date:
   return (
     <div className="sheet">
       <AttendanceHead page="Registers" detail={dayWords(day)} />
-      <Message {...message} />
+      <MessageAtFoot {...message} onClose={() => say('')} />
       <DataTable
         label="Registers of the day"
         rows={own}

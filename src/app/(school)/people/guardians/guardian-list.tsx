@@ -9,7 +9,7 @@ import { Button } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
-import { Message, useMessage } from '@/screen/message'
+import { MessageAtFoot, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
 import { useLive } from '@/screen/use-live'
@@ -78,7 +78,7 @@ export function GuardianList({ initial, date }: { initial: QueryOutput<'people.g
             </Button>
           </>
         ) : (
-          <Message {...message} />
+          <MessageAtFoot {...message} onClose={() => say('')} />
         )}
       </div>
       <DataTable

@@ -176,14 +176,14 @@ export function CodeSetForm({
                 Meaning
               </th>
               {ticks.map(([field, title]) => (
-                <th key={field} scope="col" className="w-20 text-center">
+                <th key={field} scope="col" className="w-16 text-center">
                   {title}
                 </th>
               ))}
               <th scope="col" className="w-16 text-right">
                 Marks
               </th>
-              <th scope="col" className="w-20">
+              <th scope="col" className="w-16">
                 <span className="sr-only">Remove</span>
               </th>
             </tr>
@@ -236,7 +236,7 @@ export function CodeSetForm({
                       )}
                     </td>
                   ))}
-                  <td className="pt-3! text-right">{marks}</td>
+                  <td className="pt-3! text-right">{marks.toLocaleString('en-GB')}</td>
                   <td>
                     <Button
                       kind="quiet"

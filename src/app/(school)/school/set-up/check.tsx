@@ -63,8 +63,8 @@ const lists: readonly Found[] = [
     href: (id) => `/school/staff/${id}`,
   },
   {
-    name: 'guardiansWithoutAddress',
-    title: 'Guardians without an address',
+    name: 'guardiansWithoutEmail',
+    title: 'Guardians without an e-mail address',
     what: 'Guardian',
     about: 'Student and relation',
     href: (id) => `/people/${id}`,

@@ -8,6 +8,7 @@ import { tellServer } from '@/screen/server'
 import type { QueryOutput } from '@/server/registry'
 import { DataTable } from '@/ui/table/data-table'
 import { editColumn, onlyEdit } from '@/ui/table/edit-column'
+import { closureWords } from './closure-words'
 import { useTypedDays, type TypedDays, type Typing } from './typed-days'
 
 type Calendar = QueryOutput<'year.calendar'>
@@ -101,8 +102,8 @@ export function Terms({
             ? [
                 editColumn<Term>(
                   {
-                    words: (t) => (t.open ? 'Close' : 'Open'),
-                    about: (t) => `${t.name} to teachers`,
+                    words: (t) => (t.open ? 'Make read only' : 'Let teachers edit'),
+                    about: (t) => t.name,
                     act: onOpen,
                   },
                   { words: () => 'Edit', about: (t) => t.name, act: (t) => onEdit(t.id) },
@@ -200,7 +201,7 @@ export function Closures({
             heading: true,
             cell: (c) => (typing ? field(c, 'name') : c.name),
           },
-          { id: 'kind', title: 'Kind', cell: (c) => c.kind },
+          { id: 'kind', title: 'Kind', cell: (c) => closureWords[c.kind] },
           {
             id: 'from',
             title: 'First day',
@@ -268,7 +269,11 @@ export function Periods({
             heading: true,
             cell: (p) => (typing ? field(p, 'name') : p.name),
           },
-          { id: 'kind', title: 'Kind', cell: (p) => (p.kind === 'marking' ? 'marking' : 'exams') },
+          {
+            id: 'kind',
+            title: 'Kind',
+            cell: (p) => (p.kind === 'marking' ? 'Marking period' : 'Exam period'),
+          },
           {
             id: 'from',
             title: 'First day',

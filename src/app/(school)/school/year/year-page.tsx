@@ -87,7 +87,11 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
       : undefined
   async function openTerm({ id: termId, name, open, version }: (typeof terms)[number]) {
     const result = await tellServer('year.setTermOpen', { termId, seen: version, open: !open })
-    if (result.ok) undoable.done(`${name} is ${open ? 'closed' : 'open'} to teachers now.`, result.run)
+    if (result.ok)
+      undoable.done(
+        open ? `Teachers can read ${name} but not change it.` : `Teachers can change ${name} again.`,
+        result.run,
+      )
     else undoable.warn(result.failure.message)
     await refresh()
   }

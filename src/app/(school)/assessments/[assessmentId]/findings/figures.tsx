@@ -4,7 +4,16 @@ import { levels, type Level, type StudentResult } from '@/core/assessment/findin
 import { LevelShape } from '@/app/(school)/assessments/[assessmentId]/level-mark'
 
 /** A figure that shows its students when selected. */
-export function Opens({ children, onOpen }: { children: ReactNode; onOpen: () => void }) {
+export function Opens({
+  children,
+  of,
+  onOpen,
+}: {
+  children: ReactNode
+  /** What the figure is of, for those who hear it alone. */
+  of?: string
+  onOpen: () => void
+}) {
   return (
     <button
       type="button"
@@ -12,6 +21,7 @@ export function Opens({ children, onOpen }: { children: ReactNode; onOpen: () =>
       className="min-h-6 min-w-6 font-bold underline decoration-line underline-offset-3 hover:decoration-magenta"
     >
       {children}
+      {of && <span className="sr-only"> {of}</span>}
     </button>
   )
 }

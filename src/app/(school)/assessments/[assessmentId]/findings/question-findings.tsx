@@ -31,7 +31,10 @@ export function QuestionFindings({
       value: ({ q }) => q.position,
       cell: ({ q }) =>
         q.page ? (
-          <Opens onOpen={() => onShow({ title: `Question ${q.position}`, students: [], page: q.page })}>
+          <Opens
+            of=", show the question"
+            onOpen={() => onShow({ title: `Question ${q.position}`, students: [], page: q.page })}
+          >
             {q.position}
           </Opens>
         ) : (
@@ -85,6 +88,7 @@ function Share({ line: { q, finding }, onShow }: { line: Line; onShow: (behind: 
         <span className="block h-full bg-ink" style={{ width: `${percent ?? 0}%` }} />
       </span>
       <Opens
+        of={`of the points of question ${q.position}, show who is without them`}
         onOpen={() =>
           onShow({
             title: `Question ${q.position}: without its points`,
@@ -118,7 +122,10 @@ function Chosen({
       {students.length === 0 ? (
         <span className="text-muted">0</span>
       ) : (
-        <Opens onOpen={() => onShow({ title: `Question ${q.position}: ${words}`, students, page: q.page })}>
+        <Opens
+          of={`at question ${q.position}: ${words}`}
+          onOpen={() => onShow({ title: `Question ${q.position}: ${words}`, students, page: q.page })}
+        >
           {students.length}
         </Opens>
       )}

@@ -40,6 +40,7 @@ export function StandardFindings({
       align: 'right',
       cell: (s) => (
         <Opens
+          of={`${level} in ${standardOf(s)?.code}`}
           onOpen={() => onShow({ title: `${standardOf(s)?.code}: ${level}`, students: s.byLevel[level] })}
         >
           {s.byLevel[level].length}

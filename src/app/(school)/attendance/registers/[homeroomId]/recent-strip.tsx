@@ -63,3 +63,30 @@ export const RecentStrip = memo(function RecentStrip({
     </svg>
   )
 })
+
+const explained = ['present', 'late', 'absent with reason', 'absent without reason', 'no mark'] as const
+
+/** What the shapes of the strip mean. */
+export function StripLegend() {
+  return (
+    <p className="mt-2 flex flex-wrap gap-x-5 gap-y-1 text-[12px] text-muted max-md:hidden">
+      {explained.map((meaning) => {
+        const { y, height, className, words } = shapes[meaning]
+        return (
+          <span key={meaning} className="flex items-center gap-1">
+            <svg aria-hidden width={10} height={16}>
+              <rect
+                x={0.5}
+                y={y + 1}
+                width={9}
+                height={height - (className.includes('stroke') ? 1 : 0)}
+                className={className}
+              />
+            </svg>
+            {words}
+          </span>
+        )
+      })}
+    </p>
+  )
+}

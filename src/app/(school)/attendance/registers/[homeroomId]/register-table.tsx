@@ -105,7 +105,7 @@ const Row = memo(function Row({
   })
   return (
     <tr
-      className={`isolate ${chosen ? 'bg-shoal' : ''} ${touched ? 'touched' : ''}`}
+      className={`isolate ${chosen ? 'chosen-row' : ''} ${touched ? 'touched' : ''}`}
       aria-selected={chosen}
       onClick={() => onClick(studentId)}
     >
@@ -194,7 +194,8 @@ interface TableProps extends Shared {
 
 /** A line of its own across the table. */
 const Notice = ({ children }: { children: ReactNode }) => (
-  <tr>
+  // Its buttons' keys are their own, not the register's.
+  <tr onKeyDown={(event) => event.stopPropagation()}>
     <td colSpan={6} className="p-0! whitespace-normal">
       {children}
     </td>
@@ -222,6 +223,7 @@ export function RegisterTable({
   const codeOf = new Map(codes.map((c) => [c.id, c]))
   return (
     <table
+      role="grid"
       className="rows table-fixed [&_td]:py-0! [&_th]:py-[2px]!"
       aria-label="Register"
       onKeyDown={onKeyDown}

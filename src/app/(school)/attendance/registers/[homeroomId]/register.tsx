@@ -19,6 +19,7 @@ import { tellServer } from '@/screen/server'
 import { SeekingName, useNameJump } from './name-jump'
 import { NoSession } from './no-session'
 import { Counts, lessonWords, OtherSessions } from './register-bar'
+import { StripLegend } from './recent-strip'
 import { RegisterMargin } from './register-margin'
 import { useRegisterNotices } from './register-notices'
 import { RegisterTable, type Drafting } from './register-table'
@@ -296,7 +297,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
         />
         {open && row ? (
           <>
-            <div className="mb-3 flex flex-wrap items-center gap-2 no-print">
+            <div className="mb-1 flex flex-wrap items-center gap-2 no-print">
               <Counts register={register} rows={rows} />
               <Button onClick={() => grid.pressKey('.')} keyCap=".">
                 Mark the rest present
@@ -326,6 +327,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
               onEndDraft={onEndDraft}
               onBlurCell={grid.end}
             />
+            <StripLegend />
           </>
         ) : (
           <NoSession register={register} input={input} onCleared={() => void r.refresh()} />

@@ -84,7 +84,8 @@ export function GradebookTable({
   const assignment = book.assignments[column]
   /** Within the touch itself, or no keyboard opens. */
   function onClick(event: MouseEvent) {
-    if (isTouch && (event.target as HTMLElement).closest('[role=gridcell]'))
+    // The field has come under the finger meanwhile, so that it is the grid that is clicked.
+    if (isTouch && !(event.target as HTMLElement).closest('[role=columnheader]'))
       field.current?.focus({ preventScroll: true })
   }
 
