@@ -48,8 +48,7 @@ export function readLesson(
     return { problem: `This table is of ${own.name}. Choose ${found.name} above.` }
   if (roomName.trim() === '') return { classId: found.id, roomId: of.roomId ?? found.roomId }
   const place = named(rooms, roomName)
-  if (!place)
-    return { problem: `"${roomName.trim()}" is not a room. Rooms are listed under School, Rooms.` }
+  if (!place) return { problem: `"${roomName.trim()}" is not a room. Rooms are listed under School, Rooms.` }
   return { classId: found.id, roomId: place.id }
 }
 
