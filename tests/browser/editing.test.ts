@@ -725,7 +725,7 @@ describe('focus', () => {
     await teacher.press('l')
     await untilMark('Dunmore, Asta', 'L')
     expect(await teacher.text('[data-testid=announced]')).toBe(
-      'Asta Dunmore: Late, before the register closes',
+      'Asta Dunmore: Late, before the register closes. Press - to enter minutes',
     )
   })
 })
@@ -812,7 +812,7 @@ describe('a form', () => {
       await office.fill('Legal family name', family)
       await office.fill('Birth date', String(born?.date))
       await office.press('Tab')
-      await office.sees('Is this student already enrolled?')
+      await office.sees('Is this student already on record?')
       const box = await office.page.waitForSelector('input[name=notADuplicate]')
       expect(await box?.evaluate((b) => b.checked)).toBe(false)
       await box?.click()

@@ -64,11 +64,12 @@ test('an administrator sets up a school from nothing, and its first teacher take
     await admin.sees('Academic year 2026/27')
     await admin.sees('Days without school')
 
-    await admin.enterOn('Structure')
+    await admin.enterOn('Year groups, homerooms')
     await admin.fill('Year groups', 'Year 6, Year 7')
     await admin.fill('Homerooms in each', 'Tern')
     await admin.press('Enter')
     await admin.sees('7 Tern')
+    await admin.enterOn('Subjects')
     await admin.enterOn('Add subjects')
     await fillNames(admin, 'Science, Music')
     await admin.enterOn('Add')
@@ -302,6 +303,8 @@ describe('a school that runs', () => {
     await admin.focus('Summer, name')
     await admin.sees('On the days that Autumn loses there')
     await admin.press('Escape')
+    await admin.sees('Discard what you typed?')
+    await admin.enterOn('Discard')
     await admin.page.waitForFunction(() => !document.querySelector('[role=dialog]'))
   })
 
@@ -449,10 +452,10 @@ describe('a school that runs', () => {
     await admin.sees('Autumn was saved.')
     await admin.enterOn('Undo')
     await admin.sees('Undone.')
-    await admin.enterOn('Close Summer to teachers')
-    await admin.sees('Summer is closed to teachers now.')
-    await admin.enterOn('Open Summer to teachers')
-    await admin.sees('Summer is open to teachers now.')
+    await admin.enterOn('Make read only Summer')
+    await admin.sees('Teachers can read Summer but not change it.')
+    await admin.enterOn('Let teachers edit Summer')
+    await admin.sees('Teachers can change Summer again.')
   })
 
   test('a date is chosen from its calendar by keys, and the focus comes back to its field', async () => {

@@ -10,7 +10,7 @@ export function ChooseColumns<T>({ columns, view }: { columns: readonly Column<T
   if (choices.length < 3) return null
   return (
     <Popover.Root>
-      <Popover.Trigger className={buttonLooks('plain')}>Columns</Popover.Trigger>
+      <Popover.Trigger className={`${buttonLooks('plain')} max-sm:hidden`}>Columns</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
           align="start"

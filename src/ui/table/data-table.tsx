@@ -11,7 +11,7 @@ import { useMemo, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { TextInput } from '@/ui/field'
 import { ChooseColumns } from './choose-columns'
 import { Download } from './download'
-import { Filters, onlyChosen } from './filters'
+import { Filters, onlyChosen, SortBy } from './filters'
 import { useRowsInView, useScrolledTo } from './use-rows-in-view'
 import { HiddenTicks, TickAll, TickRow, type Ticked } from './ticks'
 
@@ -264,6 +264,7 @@ export function DataTable<T>(props: Props<T>) {
             </span>
           )}
           {view && <Filters rows={rows} columns={props.columns} view={view} />}
+          {view && <SortBy columns={columns} view={view} />}
           {acts}
           {props.download && view && <ChooseColumns columns={props.columns} view={view} />}
           {props.download && (
@@ -279,7 +280,7 @@ export function DataTable<T>(props: Props<T>) {
       )}
       {ticked && <HiddenTicks ticked={ticked} ids={rows.map(rowKey)} shown={all.map((row) => row.id)} />}
       <table
-        className="rows"
+        className="rows stacked"
         aria-label={label}
         aria-rowcount={all.length + 1}
         onKeyDown={onRowKey}
@@ -317,7 +318,7 @@ export function DataTable<T>(props: Props<T>) {
                 onClick={onSelect && (() => onSelect(row.id))}
               >
                 {ticked && (
-                  <td>
+                  <td data-tick>
                     <TickRow ticked={ticked} id={row.id} row={row.original} />
                   </td>
                 )}
@@ -330,7 +331,12 @@ export function DataTable<T>(props: Props<T>) {
                       {content}
                     </th>
                   ) : (
-                    <td key={c.id} className={look}>
+                    <td
+                      key={c.id}
+                      className={look}
+                      data-act={c.quiet || undefined}
+                      data-number={c.align === 'right' && !c.quiet ? c.title : undefined}
+                    >
                       {content}
                     </td>
                   )

@@ -52,3 +52,25 @@ export function Filters<T>({
       )
     })
 }
+
+/** On a phone, where a list has no heads to sort by. */
+export function SortBy<T>({ columns, view }: { columns: readonly Column<T>[]; view: TableView }) {
+  const choices = columns.filter((c) => c.value && !c.quiet)
+  if (choices.length < 2) return null
+  return (
+    <Select
+      aria-label="Sort by"
+      className="w-auto! max-w-40 sm:hidden"
+      value={view.sort}
+      onChange={(e) => view.onSort(e.target.value)}
+    >
+      <option value="">Sort: usual</option>
+      {choices.map((c) => (
+        <option key={c.id} value={c.id}>
+          Sort: {c.title}
+        </option>
+      ))}
+      {view.sort.startsWith('-') && <option value={view.sort}>Sort: descending</option>}
+    </Select>
+  )
+}

@@ -7,6 +7,7 @@ import { numberWords } from '@/core/people/student-number'
 import type { QueryOutput } from '@/server/registry'
 import { Button, buttonLooks } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
+import { ChosenBar } from '@/screen/chosen-bar'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
@@ -89,34 +90,23 @@ export function PeopleList({ initial, date }: { initial: QueryOutput<'people.lis
           )
         }
       />
-      {/* Always of the same height, so that no row moves away under the pointer while one chooses. */}
-      <div className="mb-2 flex min-h-10 items-center max-md:min-h-20">
-        {chosen.length > 0 ? (
-          <span
-            className="flex flex-wrap items-center gap-2 no-print"
-            role="group"
-            aria-label="Acts on those chosen"
-          >
-            <strong>{howMany} chosen</strong>
-            <Button kind="plain" onClick={() => setDialog('move')}>
-              Move
+      {chosen.length > 0 ? (
+        <ChosenBar words={howMany} onNone={() => setKeys(new Set())}>
+          <Button kind="plain" onClick={() => setDialog('move')}>
+            Move
+          </Button>
+          <Button kind="plain" onClick={() => setDialog('leave')}>
+            Leave
+          </Button>
+          {hasSome(actor.roles, 'administrator', 'head', 'office') && (
+            <Button kind="plain" onClick={() => setDialog('message')}>
+              Write to guardians
             </Button>
-            <Button kind="plain" onClick={() => setDialog('leave')}>
-              Leave
-            </Button>
-            {hasSome(actor.roles, 'administrator', 'head', 'office') && (
-              <Button kind="plain" onClick={() => setDialog('message')}>
-                Write to guardians
-              </Button>
-            )}
-            <Button kind="quiet" onClick={() => setKeys(new Set())}>
-              Choose none
-            </Button>
-          </span>
-        ) : (
-          <UndoableMessage of={undoable} />
-        )}
-      </div>
+          )}
+        </ChosenBar>
+      ) : (
+        <UndoableMessage of={undoable} />
+      )}
       <DataTable
         label="Students"
         ticked={mayEnrol ? { keys, onChange: setKeys, nameOf: (s) => `Choose ${s.name}` } : undefined}

@@ -39,10 +39,17 @@ export function FindBox({ onClose }: { onClose: () => void }) {
     onClose()
     push(dated(href))
   }
-  const pages = [...acts, ...places].filter((a) => matchRank(a.name, text) !== undefined)
+  // A place opens its first page, so that an address stands for two.
+  const known = [...acts, ...places.map(({ name, href }) => ({ name, href, of: '' }))]
+  const pages = known.filter((a) => matchRank(a.name, text) !== undefined)
   const entries: Entry[] = [
     ...(text.trim() ? answer : []).map((f) => ({ ...f, key: f.kind + f.id })),
-    ...pages.map((a) => ({ key: a.href, name: a.name, detail: 'page', href: a.href })),
+    ...pages.map(({ name, href, of }) => ({
+      key: `${of} ${name}`,
+      name,
+      detail: of ? `page of ${of}` : 'page',
+      href,
+    })),
   ]
   const first = entries[0]
   const [chosen, setChosen] = useState('')

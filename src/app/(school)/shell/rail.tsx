@@ -32,22 +32,17 @@ function Due({ count }: { count: number }) {
 function Pages({ place, path }: { place: Place; path: string }) {
   const here = pageAt(place.pages, path)
   return (
-    <ul
-      aria-label={`Pages of ${place.name}`}
-      className="mb-2 ml-[14px] border-l border-rule text-[13px] max-lg:order-last max-lg:m-0 max-lg:flex max-lg:basis-full max-lg:overflow-x-auto max-lg:border-t max-lg:border-l-0"
-    >
+    <ul aria-label={`Pages of ${place.name}`} className="mb-2 ml-[14px] border-l border-rule text-[13px]">
       {place.pages.map((page, i) => {
         const isHere = page === here
         const begins = page.group !== '' && page.group !== place.pages[i - 1]?.group
         return (
-          <li key={page.href} className="max-lg:flex-none">
-            {begins && (
-              <span className="mt-2 block pl-[14px] text-[12px] text-muted max-lg:hidden">{page.group}</span>
-            )}
+          <li key={page.href}>
+            {begins && <span className="mt-2 block pl-[14px] text-[12px] text-muted">{page.group}</span>}
             <Link
               href={page.href}
               aria-current={isHere ? 'page' : undefined}
-              className={`-ml-px flex min-h-[26px] items-center justify-between border-l-2 py-[2px] pr-4 pl-[13px] no-underline hover:bg-shoal-light max-lg:ml-0 max-lg:border-l-0 max-lg:px-[14px] max-lg:py-[6px] max-lg:whitespace-nowrap pointer-coarse:min-h-11 ${isHere ? 'border-magenta bg-shoal-light font-bold max-lg:bg-shoal' : 'border-transparent'}`}
+              className={`-ml-px flex min-h-[26px] items-center justify-between border-l-2 py-[2px] pr-4 pl-[13px] no-underline hover:bg-shoal-light pointer-coarse:min-h-11 ${isHere ? 'border-magenta bg-shoal-light font-bold' : 'border-transparent'}`}
             >
               {page.name}
               <Due count={page.due} />
@@ -59,9 +54,24 @@ function Pages({ place, path }: { place: Place; path: string }) {
   )
 }
 
+/** The name of the place, page or class that an address belongs to. */
+export function usePlaceName(): string {
+  const { places, classes } = useSchool()
+  const path = usePathname()
+  const own = classes.find((c) =>
+    c.kind === 'homeroom' ? isAt(path, `/attendance/registers/${c.id}`) : isAt(path, `/classes/${c.id}`),
+  )
+  const place = places.find(({ also }) => also.some((href) => isAt(path, href)))
+  return own?.name ?? place?.name ?? 'Places'
+}
+
 /** The places with the pages of the present one, then the teacher's own classes. A count only where something is due. */
-export function Rail() {
-  const { places, classes, dueCount } = useSchool()
+export function Rail({
+  open,
+}: {
+  /** On a narrow screen it is a panel that opens over the page. */ open: boolean
+}) {
+  const { places, classes, dueCount, schoolName } = useSchool()
   const path = usePathname()
   const ownHref = (c: { kind: string; id: string }) =>
     c.kind === 'homeroom' ? `/attendance/registers/${c.id}` : `/classes/${c.id}/marks`
@@ -73,17 +83,24 @@ export function Rail() {
   const hrefOf = (c: (typeof classes)[number]) =>
     atEntries && c.roundId ? `/classes/${c.id}/entries/${c.roundId}` : ownHref(c)
   return (
-    <nav data-part="rail" aria-label="Places" className="border-r border-rule py-4 max-lg:py-0">
+    <nav
+      id="places"
+      data-part="rail"
+      data-open={open || undefined}
+      aria-label="Places"
+      className="border-r border-rule py-4 max-lg:not-data-open:hidden"
+    >
+      <p className="mb-2 px-[18px] text-[13px] text-muted lg:hidden">{schoolName}</p>
       <ul className="text-[15px]">
         {places.map((place) => {
           const here = !atOwn && place.also.some((href) => isAt(path, href))
           const opens = here && place.pages.length > 0
           return (
-            <li key={place.name} className={opens ? 'max-lg:contents' : undefined}>
+            <li key={place.name}>
               <Link
                 href={place.href}
                 aria-current={here ? (opens ? 'true' : 'page') : undefined}
-                className={`${row} ${!here ? 'border-transparent' : opens ? 'border-transparent font-bold max-lg:border-magenta' : chosen}`}
+                className={`${row} ${!here ? 'border-transparent' : opens ? 'border-transparent font-bold' : chosen}`}
               >
                 {place.name}
                 {place.name === 'Today' && <Due count={dueCount} />}
@@ -95,10 +112,10 @@ export function Rail() {
       </ul>
       {classes.length > 0 && (
         <>
-          <p id="own-classes" className="mt-5 mb-1 pl-[18px] text-[12px] text-muted max-lg:hidden">
+          <p id="own-classes" className="mt-5 mb-1 pl-[18px] text-[12px] text-muted">
             My classes
           </p>
-          <ul aria-labelledby="own-classes" className="text-[13px] max-lg:border-t max-lg:border-rule">
+          <ul aria-labelledby="own-classes" className="text-[13px]">
             {classes.map((c) => (
               <li key={c.id}>
                 <Link

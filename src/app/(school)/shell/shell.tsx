@@ -12,6 +12,7 @@ import Link from '@/screen/link'
 import { workbookOf } from '@/screen/server'
 import { useSaving } from '@/screen/saving'
 import { useSchool } from '@/screen/school-context'
+import { NarrowBar, type Panel } from './narrow-bar'
 import { Rail } from './rail'
 import { Who } from './who'
 
@@ -41,6 +42,30 @@ function useFreshAfterBack(): void {
   }, [at, go])
 }
 
+/** What is open over the page on a narrow screen; closes with Escape, with a press elsewhere, and when one goes on. */
+function usePanel(path: string) {
+  const [panel, setPanel] = useState<Panel>()
+  useEffect(() => setPanel(undefined), [path])
+  useEffect(() => {
+    if (!panel) return
+    const close = () => {
+      setPanel(undefined)
+      document.querySelector<HTMLElement>(`[data-part=bar] [aria-controls=${panel}]`)?.focus()
+    }
+    const onKeyDown = (event: KeyboardEvent) => event.key === 'Escape' && close()
+    const onPress = (event: PointerEvent) => {
+      if (!(event.target as HTMLElement).closest(`#${panel}, [data-part=bar]`)) setPanel(undefined)
+    }
+    window.addEventListener('keydown', onKeyDown)
+    window.addEventListener('pointerdown', onPress)
+    return () => {
+      window.removeEventListener('keydown', onKeyDown)
+      window.removeEventListener('pointerdown', onPress)
+    }
+  }, [panel])
+  return [panel, setPanel] as const
+}
+
 /** The frame: year line, rail, who is signed in; Ctrl K finds, ? lists the keys. */
 export function Shell({ children }: { children: ReactNode }) {
   const school = useSchool()
@@ -49,6 +74,7 @@ export function Shell({ children }: { children: ReactNode }) {
   const { flush } = useSaving()
   const [open, setOpen] = useState<'find' | 'keys'>()
   const { year, date, today } = school
+  const [panel, setPanel] = usePanel(path)
   const mayFind = hasSome(school.actor.roles, ...staffRoles)
   const { help } = useKeyChoice()
   useFreshAfterBack()
@@ -90,13 +116,19 @@ export function Shell({ children }: { children: ReactNode }) {
         Skip to content
       </a>
       <header className="contents">
-        <div data-part="brand" className="border-b border-ink bg-panel px-[18px] py-3">
+        <div data-part="brand" className="max-lg:hidden border-b border-ink bg-panel px-[18px] py-3">
           <Link href="/" className="block text-[20px] leading-6 font-bold no-underline">
             Kedge
           </Link>
           <span className="block truncate text-[12px] text-muted">{school.schoolName}</span>
         </div>
-        <div data-part="year" className="bg-paper border-b border-ink border-l border-l-rule">
+        <NarrowBar open={panel} onOpen={setPanel} />
+        <div
+          id="year"
+          data-part="year"
+          data-open={panel === 'year' || undefined}
+          className="bg-paper border-b border-ink border-l border-l-rule max-lg:not-data-open:hidden"
+        >
           {year && (
             <YearLine
               firstDay={year.firstDay}
@@ -114,7 +146,7 @@ export function Shell({ children }: { children: ReactNode }) {
         </div>
         <Who onFind={mayFind ? () => setOpen('find') : undefined} onKeys={() => setOpen('keys')} />
       </header>
-      <Rail />
+      <Rail open={panel === 'places'} />
       <main id="work" tabIndex={-1} className="outline-none">
         <MakeWorkbook value={workbookOf}>{children}</MakeWorkbook>
       </main>

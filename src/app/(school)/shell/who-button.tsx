@@ -8,7 +8,7 @@ export interface WhoProps {
 }
 
 /** How the button with the name of who is signed in looks, with its menu and before that was fetched. */
-export const whoButton = 'size-full px-4 py-3 text-right'
+export const whoButton = 'size-full px-4 py-3 text-right max-lg:py-1 max-lg:max-w-40'
 
 /** The name of who is signed in, and as what. */
 export function WhoWords() {
@@ -16,7 +16,7 @@ export function WhoWords() {
   return (
     <>
       <span className="block truncate font-bold">{actor.name}</span>
-      <span className="block text-[13px] text-muted">
+      <span className="block truncate text-[13px] text-muted">
         {roleWords(actor.roles)} <span aria-hidden>▾</span>
       </span>
     </>

@@ -5,6 +5,7 @@ import { numberWords } from '@/core/people/student-number'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
+import { ChosenBar } from '@/screen/chosen-bar'
 import { later } from '@/screen/later'
 import { homeroomColumn, studentColumn } from '@/screen/student-columns'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
@@ -81,22 +82,14 @@ export function CorrectionsPage({
           </Button>
         }
       />
-      <div className="mb-2 flex min-h-10 items-center gap-3">
-        {chosen.length > 0 ? (
-          <>
-            <strong>{howMany} chosen</strong>
-            <Button kind="quiet" onClick={() => setKeys(new Set())}>
-              Choose none
-            </Button>
-          </>
-        ) : undoable.run || undoable.message.text ? (
-          <UndoableMessage of={undoable} />
-        ) : (
-          <p className="text-muted">
-            Narrow the list, choose the students, then enter their marks for one or many sessions.
-          </p>
-        )}
-      </div>
+      <p className="mb-3 text-muted">
+        Narrow the list, choose the students, then enter their marks for one or many sessions.
+      </p>
+      {chosen.length > 0 ? (
+        <ChosenBar words={howMany} onNone={() => setKeys(new Set())} />
+      ) : (
+        <UndoableMessage of={undoable} />
+      )}
       <DataTable
         label="Students in homerooms"
         ticked={{ keys, onChange: setKeys, nameOf: (s) => `Choose ${s.name}` }}

@@ -7,6 +7,7 @@ import { hasSome } from '@/core/people/roles'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
+import { ChosenBar } from '@/screen/chosen-bar'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
 import { MessageAtFoot, useMessage } from '@/screen/message'
@@ -65,22 +66,15 @@ export function GuardianList({ initial, date }: { initial: QueryOutput<'people.g
   return (
     <div className="sheet">
       <PageHead title="Guardians" detail={`${guardians.length} on ${shortDate(date)}`} />
-      {/* Always of the same height, so that no row moves away under the pointer while one chooses. */}
-      <div className="mb-2 flex min-h-10 items-center gap-2 no-print">
-        {keys.size > 0 ? (
-          <>
-            <strong>{keys.size} chosen</strong>
-            <Button kind="plain" onClick={() => setWriting(true)}>
-              Write to them
-            </Button>
-            <Button kind="quiet" onClick={() => setKeys(new Set())}>
-              Choose none
-            </Button>
-          </>
-        ) : (
-          <MessageAtFoot {...message} onClose={() => say('')} />
-        )}
-      </div>
+      {keys.size > 0 ? (
+        <ChosenBar words={String(keys.size)} onNone={() => setKeys(new Set())}>
+          <Button kind="plain" onClick={() => setWriting(true)}>
+            Write to them
+          </Button>
+        </ChosenBar>
+      ) : (
+        <MessageAtFoot {...message} onClose={() => say('')} />
+      )}
       <DataTable
         label="Guardians"
         ticked={mayWrite ? { keys, onChange: setKeys, nameOf: (g) => `Choose ${g.name}` } : undefined}

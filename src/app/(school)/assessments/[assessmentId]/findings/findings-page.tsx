@@ -1,4 +1,5 @@
 'use client'
+import { Button } from '@/ui/button'
 import { useState } from 'react'
 import type { Level } from '@/core/assessment/findings'
 import { shortDate } from '@/core/calendar/date-words'
@@ -100,7 +101,12 @@ export function FindingsPage({ initial }: { initial: Findings }) {
           </>
         )}
       </div>
-      <aside aria-label="Students of the selected figure">
+      <aside aria-label="Students of the selected figure" data-open={behind ? true : undefined}>
+        <div className="mb-2 flex justify-end lg:hidden">
+          <Button kind="plain" onClick={() => setBehind(undefined)}>
+            Close
+          </Button>
+        </div>
         <div className="stay">
           {behind ? (
             <div data-testid="behind">

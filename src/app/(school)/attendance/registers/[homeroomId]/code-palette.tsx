@@ -42,7 +42,7 @@ export const CodePalette = memo(function CodePalette({
         aria-label="Codes"
         data-codes
         onKeyDown={onKeyDown}
-        className="max-lg:grid max-lg:grid-cols-2 max-lg:gap-x-4"
+        className="sm:max-lg:grid sm:max-lg:grid-cols-2 sm:max-lg:gap-x-4"
       >
         {codes.map((c) => (
           <li key={c.id} className="border-b border-rule">

@@ -31,7 +31,7 @@ export function RegisterMargin({
 }) {
   const rested = useRested(row)
   return (
-    <div className="stay max-lg:grid max-lg:grid-cols-[2fr_3fr] max-lg:grid-rows-[auto_1fr] max-lg:gap-x-6">
+    <div className="stay max-sm:flex max-sm:flex-col sm:max-lg:grid sm:max-lg:grid-cols-[2fr_3fr] sm:max-lg:grid-rows-[auto_1fr] sm:max-lg:gap-x-6">
       <div>
         <Figures row={rested} term={term} />
         {row.planned && (
@@ -53,7 +53,7 @@ export function RegisterMargin({
           </div>
         )}
       </div>
-      <div className="max-lg:col-start-2 max-lg:row-span-2 max-lg:row-start-1">
+      <div className="max-sm:-order-1 max-sm:mb-4 sm:max-lg:col-start-2 sm:max-lg:row-span-2 sm:max-lg:row-start-1">
         <CodePalette
           codes={codes}
           typed={typed}

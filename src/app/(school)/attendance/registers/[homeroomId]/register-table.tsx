@@ -1,6 +1,6 @@
 'use client'
 import { Fragment, memo, type KeyboardEvent, type ReactNode, type RefObject } from 'react'
-import { hereMeanings, lacking, type Meaning } from '@/core/attendance/codes'
+import { hereMeanings, lacking, type AttendanceCode, type Meaning } from '@/core/attendance/codes'
 import { arrivalTime } from '@/core/attendance/arrival'
 import { shortDate } from '@/core/calendar/date-words'
 import { keepPlain } from '@/ui/plain-text'
@@ -31,6 +31,11 @@ interface Shared {
   readonly cells: RefObject<Map<string, HTMLButtonElement | null>>
   readonly onChoose: (studentId: string) => void
   readonly onClick: (studentId: string) => void
+  /** The three commonest codes, for a finger. */
+  readonly quick: readonly AttendanceCode[]
+  readonly onQuick: (studentId: string, codeId: string) => void
+  /** All codes and what is known of the student, where they do not stand beside the list. */
+  readonly onMore: (studentId: string) => void
   readonly onDraft: (draft: Drafting) => void
   readonly onEndDraft: (how: { cancel: boolean; back: boolean }) => void
 }
@@ -65,6 +70,9 @@ const Row = memo(function Row({
   cells,
   onChoose,
   onClick,
+  quick,
+  onQuick,
+  onMore,
   onDraft,
   onEndDraft,
 }: RowProps) {
@@ -109,15 +117,36 @@ const Row = memo(function Row({
       aria-selected={chosen}
       onClick={() => onClick(studentId)}
     >
-      <td className="text-right text-muted">{index + 1}</td>
+      <td className="text-right text-muted max-sm:hidden">{index + 1}</td>
       <th scope="row" className="text-[15px] wrap-anywhere">
         {row.name}
       </th>
-      <td className="max-md:hidden">
+      <td className="max-lg:hidden">
         {row.recent.length > 0 && <RecentStrip recent={row.recent} sessions={sessions} />}
       </td>
-      <td className="text-center">
+      <td className="lg:hidden" data-quick>
+        <span className="flex gap-1">
+          {quick.map((c) => (
+            <button
+              key={c.id}
+              type="button"
+              tabIndex={-1}
+              aria-label={`${c.label}, ${row.name}`}
+              aria-pressed={code?.id === c.id}
+              className="h-9 min-w-10 rounded-[3px] border border-line bg-panel font-bold aria-pressed:border-ink aria-pressed:bg-ink aria-pressed:text-panel pointer-coarse:h-11 pointer-coarse:min-w-11"
+              onClick={(e) => {
+                e.stopPropagation()
+                onQuick(studentId, c.id)
+              }}
+            >
+              {c.code}
+            </button>
+          ))}
+        </span>
+      </td>
+      <td className="text-center" data-mark>
         <button
+          onClick={() => onMore(studentId)}
           ref={(cell) => {
             cells.current.set(studentId, cell)
           }}
@@ -129,10 +158,20 @@ const Row = memo(function Row({
           data-focus-home={chosen || undefined}
           className={`h-[24px] w-[58px] scroll-mt-10 contain-strict rounded-[3px] border align-middle text-[15px] font-bold pointer-coarse:h-11 ${chosen ? 'outline-2 outline-magenta' : ''} ${code && !(chosen && typed) ? looks[code.meaning] : planned && !(chosen && typed) ? 'border-dashed border-line bg-paper text-muted' : 'border-line bg-panel text-ink'}`}
         >
-          {chosen && typed ? `${typed.toUpperCase()}_` : (code?.code ?? planned?.code ?? '')}
+          {chosen && typed
+            ? `${typed.toUpperCase()}_`
+            : (code?.code ??
+              planned?.code ?? (
+                <span aria-hidden className="text-[13px] font-normal lg:hidden">
+                  More
+                </span>
+              ))}
         </button>
       </td>
-      <td className="pr-0! text-[13px] whitespace-nowrap">
+      <td
+        className={`pr-0! text-[13px] whitespace-nowrap ${code?.meaning === 'late' ? '' : 'max-lg:hidden'}`}
+        data-beside
+      >
         {/* Always there, so that entering a late mark creates no elements while typing. */}
         <label className={code?.meaning === 'late' ? '' : 'invisible'}>
           <input
@@ -147,7 +186,10 @@ const Row = memo(function Row({
           min
         </label>
       </td>
-      <td>
+      <td
+        data-beside
+        className={chosen || now.note || lacks || unlike || plan || row.expected ? '' : 'max-lg:hidden'}
+      >
         <div className="flex items-center gap-2">
           {unlike && (
             <span className="bg-buff px-1 text-[13px] whitespace-nowrap">
@@ -196,7 +238,7 @@ interface TableProps extends Shared {
 const Notice = ({ children }: { children: ReactNode }) => (
   // Its buttons' keys are their own, not the register's.
   <tr onKeyDown={(event) => event.stopPropagation()}>
-    <td colSpan={6} className="p-0! whitespace-normal">
+    <td colSpan={7} className="p-0! whitespace-normal">
       {children}
     </td>
   </tr>
@@ -224,7 +266,7 @@ export function RegisterTable({
   return (
     <table
       role="grid"
-      className="rows table-fixed [&_td]:py-0! [&_th]:py-[2px]!"
+      className="rows register table-fixed [&_td]:py-0! [&_th]:py-[2px]!"
       aria-label="Register"
       onKeyDown={onKeyDown}
       onBlur={(e) => !e.currentTarget.contains(e.relatedTarget) && onBlurCell()}
@@ -232,12 +274,15 @@ export function RegisterTable({
     >
       <thead>
         <tr>
-          <th scope="col" className="w-9 text-right">
+          <th scope="col" className="w-9 text-right max-sm:hidden">
             #
           </th>
           <th scope="col">Name</th>
-          <th scope="col" className="w-[236px] max-md:hidden">
+          <th scope="col" className="w-[236px] max-lg:hidden">
             Last 20 {lessons ? 'lessons' : 'half-days'}
+          </th>
+          <th scope="col" className="w-[150px] lg:hidden">
+            Commonest codes
           </th>
           <th scope="col" className="w-[76px] text-center">
             Mark

@@ -11,6 +11,7 @@ import { useAnnounce } from '@/screen/announce'
 import { classPages } from '@/screen/class-pages'
 import { useKeyChoice } from '@/screen/key-choice'
 import { useKeys, type KeyGroup } from '@/screen/keys'
+import { Margin, useMargin } from '@/screen/margin'
 import { MessageInView, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
 import { useBeforeLeaving } from '@/screen/saving'
@@ -60,6 +61,12 @@ function codeOf(text: string, codes: readonly AttendanceCode[]): AttendanceCode 
   return read.kind === 'complete' ? read.code : read.kind === 'waiting' ? read.exact : undefined
 }
 
+/** The codes that most marks have: present, late, absent; those of the school that mean it first. */
+const commonest = (codes: readonly AttendanceCode[]) =>
+  (['present', 'late', 'absent without reason'] as const).flatMap(
+    (meaning) => codes.find((c) => c.meaning === meaning) ?? [],
+  )
+
 /** A register of a half-day or a lesson, taken by keyboard, mouse or finger; each mark is saved as it is entered. */
 export function RegisterPage({ input, initial }: { input: RegisterInput; initial: Register }) {
   const school = useSchool()
@@ -75,6 +82,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   const { message, say, warn } = useMessage()
   const announce = useAnnounce()
   const keyChoice = useKeyChoice()
+  const margin = useMargin()
   const [drafting, setDrafting] = useState<Drafting>()
   const cells = useRef(new Map<string, HTMLButtonElement | null>())
   // Who was marked by the last key; nobody once another student was gone to.
@@ -240,18 +248,32 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   }, [chosen])
 
   // Rows are drawn again only when they change, so they hold on to handlers that always reach the newest state.
-  const latest = useRef({ endDraft, take, drafting, chosen })
+  const latest = useRef({ endDraft, take, drafting, chosen, usable })
   useLayoutEffect(() => {
-    latest.current = { endDraft, take, drafting, chosen }
+    latest.current = { endDraft, take, drafting, chosen, usable }
   })
   const { goTo, drop } = grid
+  const { setOpen: setMargin } = margin
+  const quick = useMemo(() => commonest(usable), [usable])
+  const onQuick = useCallback((studentId: string, codeId: string) => {
+    const code = latest.current.usable.find((c) => c.id === codeId)
+    if (code) latest.current.take(studentId, code)
+  }, [])
+  const onMore = useCallback(
+    (studentId: string) => {
+      goTo({ row: studentId, column: 'mark' })
+      setMargin(true)
+    },
+    [goTo, setMargin],
+  )
   const onTake = useCallback(
     (code: AttendanceCode) => {
       latest.current.take(latest.current.chosen, code)
       comesBack.current = true
       drop(1)
+      setMargin(false)
     },
-    [drop],
+    [drop, setMargin],
   )
   const onChoose = useCallback((studentId: string) => void goTo({ row: studentId, column: 'mark' }), [goTo])
   const onClick = useCallback(
@@ -318,6 +340,9 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
               marked={marked ?? chosen}
               notices={notices}
               onChoose={onChoose}
+              quick={quick}
+              onQuick={onQuick}
+              onMore={onMore}
               onClick={onClick}
               onKeyDown={jump.onKeyDown}
               starts={register.starts}
@@ -334,7 +359,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
         )}
       </div>
       {open && row && (
-        <aside aria-label="About the selected student">
+        <Margin label="About the selected student" opens="Codes and contacts" of={margin}>
           <RegisterMargin
             row={row}
             codes={usable}
@@ -344,7 +369,7 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
             onEndPlan={register.mayEndPlans ? () => grid.pressKey('=') : undefined}
             term={shortDate(input.date)}
           />
-        </aside>
+        </Margin>
       )}
     </div>
   )

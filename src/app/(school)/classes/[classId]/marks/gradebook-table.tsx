@@ -113,7 +113,7 @@ export function GradebookTable({
       onBlur={(e) => e.target === e.currentTarget && onLeave()}
       data-testid="grid"
       style={{ scrollPaddingTop: headHeight }}
-      className="max-h-[calc(100vh-240px)] min-h-60 max-lg:[@media(min-height:560px)]:max-h-[calc(62vh-80px)] relative overflow-auto outline-none print:max-h-none print:overflow-visible"
+      className="max-h-[calc(100vh-240px)] min-h-60 max-lg:[@media(min-height:560px)]:max-h-[calc(62vh-80px)] relative overflow-auto outline-none max-sm:hidden print:max-h-none print:overflow-visible"
     >
       <GradebookHead
         book={book}

@@ -9,12 +9,15 @@ import { later } from '@/screen/later'
 import { classPages } from '@/screen/class-pages'
 import { ConflictNotice, NoticesInView, NotSavedNotice } from '@/screen/conflict-notice'
 import { useKeys, type KeyGroup } from '@/screen/keys'
+import { Margin, useMargin } from '@/screen/margin'
 import { Message, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
 import { contested } from '@/screen/use-recorded'
+import { useNarrow } from '@/screen/use-narrow'
 import { useRested } from '@/screen/use-rested'
 import { GradebookTable } from './gradebook-table'
+import { MarksByColumn } from './marks-by-column'
 import { MarksMargin } from './marks-margin'
 import { cellOf, useGradebook, type BookAssignment, type GradebookAnswer } from './use-gradebook'
 import { TouchKeys } from './touch-field'
@@ -58,6 +61,8 @@ export function GradebookPage({
   const g = useGradebook(input, initial)
   const grid = useRef<HTMLDivElement>(null)
   const messages = useMessage()
+  const margin = useMargin()
+  const isNarrow = useNarrow()
   const [open, setOpen] = useState<Open>()
   const openAssignment = useCallback(
     (assignment: BookAssignment) => setOpen({ kind: 'assignment', assignment }),
@@ -151,7 +156,7 @@ export function GradebookPage({
             </div>
             <p className="text-[12px] text-muted">{rulesInWords(book)}</p>
             <Message {...messages.message} />
-            {server.mayEdit && assignments.length > 0 && <TouchKeys onPress={keys.onPress} />}
+            {server.mayEdit && assignments.length > 0 && !isNarrow && <TouchKeys onPress={keys.onPress} />}
             {students.length === 0 ? (
               <p>
                 No students are in this class on {shortDate(input.date, true)}. The office enrols students
@@ -163,6 +168,8 @@ export function GradebookPage({
                 {server.mayEdit &&
                   'Create the first with Add assignment, or add the result of an assessment from its findings.'}
               </p>
+            ) : isNarrow ? (
+              <MarksByColumn g={g} assignments={assignments} />
             ) : (
               <GradebookTable
                 gridRef={grid}
@@ -205,7 +212,7 @@ export function GradebookPage({
         )}
       </div>
       {explained.book && explained.student && (
-        <aside aria-label="How the mark is worked out">
+        <Margin label="How the mark is worked out" opens="How it is worked out" of={margin}>
           <MarksMargin
             classId={input.classId}
             dates={explained.dates}
@@ -214,7 +221,7 @@ export function GradebookPage({
             entries={explained.entries}
             assignment={explained.assignment}
           />
-        </aside>
+        </Margin>
       )}
     </div>
   )

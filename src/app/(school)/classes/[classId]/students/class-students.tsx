@@ -6,6 +6,7 @@ import { matchRank } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { DataTable, type Column } from '@/ui/table/data-table'
+import { ChosenBar } from '@/screen/chosen-bar'
 import { classPages } from '@/screen/class-pages'
 import { later } from '@/screen/later'
 import { PageHead } from '@/screen/page-head'
@@ -80,22 +81,15 @@ export function ClassStudents({
         detail={`${count} on ${shortDate(date)}. ${about.filter(Boolean).join(', ')}`}
         act={mayMove && <Button onClick={() => setDialog('join')}>Add students</Button>}
       />
-      {/* Always of the same height, so that no row moves away under the pointer while one chooses. */}
-      <div className="mb-2 flex min-h-10 items-center gap-2 no-print">
-        {chosen.length > 0 ? (
-          <>
-            <strong>{chosen.length} chosen</strong>
-            <Button kind="plain" onClick={() => setDialog('take out')}>
-              Take out of the class
-            </Button>
-            <Button kind="quiet" onClick={() => setKeys(new Set())}>
-              Choose none
-            </Button>
-          </>
-        ) : (
-          <UndoableMessage of={undoable} />
-        )}
-      </div>
+      {chosen.length > 0 ? (
+        <ChosenBar words={String(chosen.length)} onNone={() => setKeys(new Set())}>
+          <Button kind="plain" onClick={() => setDialog('take out')}>
+            Take out of the class
+          </Button>
+        </ChosenBar>
+      ) : (
+        <UndoableMessage of={undoable} />
+      )}
       <DataTable
         label={`Students of ${c.name}`}
         download={`${c.name} students ${date}`}
