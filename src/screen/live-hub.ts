@@ -6,10 +6,15 @@ interface Subscription {
   readonly onChange: () => void
   /** For what this page itself changed; most answers already show that. */
   readonly onOwnChange?: () => void
+  /** When its answer was asked for at the earliest, on this page's clock in milliseconds. */
+  askedAt: number
 }
 
 /** Whether changes others make arrive by themselves. */
 export type LiveState = 'live' | 'connecting' | 'not live'
+
+/** What a page comes with was asked for when one went to it; a slow network may take so long, in milliseconds. */
+const journey = 30_000
 
 const subscriptions = new Set<Subscription>()
 const listeners = new Set<() => void>()
@@ -28,6 +33,8 @@ let scheduled: ReturnType<typeof setTimeout> | undefined
 let watchdog: ReturnType<typeof setTimeout> | undefined
 let telling: ReturnType<typeof setTimeout> | undefined
 let lastHeard = 0
+/** When a page was last brought up from the history. */
+let wentBack = -Infinity
 
 const keyOf = (s: Subscription) => `${s.query} ${s.input}`
 const wantedNow = () => [...new Set([...subscriptions].map(keyOf))].sort()
@@ -43,6 +50,11 @@ function heard(): void {
   lastHeard = Date.now()
   clearTimeout(watchdog)
   watchdog = setTimeout(broken, silence)
+}
+
+function askAgain(s: Subscription): void {
+  s.askedAt = performance.now()
+  s.onChange()
 }
 
 function close(): void {
@@ -63,7 +75,7 @@ function broken(): void {
   }, gap)
   const wait = retryAfter[Math.min(failures++, retryAfter.length - 1)] ?? 30000
   // Asking tells why: a session that ended opens the sign-in dialog, a server that is away is shown as such.
-  if (failures === 2) for (const s of subscriptions) s.onChange()
+  if (failures === 2) for (const s of subscriptions) askAgain(s)
   schedule(wait)
 }
 
@@ -79,18 +91,23 @@ function connect(): void {
     query: key.slice(0, key.indexOf(' ')),
     input: JSON.parse(key.slice(key.indexOf(' ') + 1)) as unknown,
   }))
+  const oldest = Math.min(...[...subscriptions].map((s) => s.askedAt))
+  const age = Math.ceil(performance.now() - oldest)
   const address = new URLSearchParams({ topics: JSON.stringify(topics), as: pageOwner() })
+  if (Number.isFinite(age)) address.set('age', String(age))
   const made = new EventSource(`/api/live?${address}`)
   source = made
-  made.addEventListener('ready', () => {
+  made.addEventListener('ready', (event: MessageEvent<string>) => {
     open = true
     failures = 0
     heard()
     clearTimeout(telling)
     telling = undefined
     become('live')
-    // Something may have changed between drawing the page and listening, or while the connection was away.
-    for (const s of subscriptions) s.onChange()
+    // What may have changed between drawing the page and listening, or while the connection was away.
+    const { changed } = JSON.parse(event.data) as { changed: readonly number[] }
+    const old = new Set(changed.map((i) => wanted[i]))
+    for (const s of subscriptions) if (old.has(keyOf(s))) askAgain(s)
   })
   made.addEventListener('beat', heard)
   made.addEventListener('changed', (event: MessageEvent<string>) => {
@@ -99,7 +116,7 @@ function connect(): void {
     for (const s of subscriptions) {
       if (keyOf(s) !== wanted[change.topic]) continue
       if (change.tab === tab) s.onOwnChange?.()
-      else s.onChange()
+      else askAgain(s)
     }
   })
   made.addEventListener('error', () => source === made && broken())
@@ -128,10 +145,17 @@ export function follow(
   onChange: () => void,
   onOwnChange?: () => void,
 ): () => void {
-  const subscription = { query, input: JSON.stringify(input), onChange, onOwnChange }
+  const subscription = {
+    query,
+    input: JSON.stringify(input),
+    onChange,
+    onOwnChange,
+    // What Back brings up may have been drawn long ago.
+    askedAt: performance.now() - wentBack < journey ? -Infinity : performance.now() - journey,
+  }
   subscriptions.add(subscription)
   // Listened for already: nothing else would ask, and the page may have been drawn long ago.
-  if (open && carried.includes(keyOf(subscription))) onChange()
+  if (open && carried.includes(keyOf(subscription))) askAgain(subscription)
   schedule(30)
   return () => {
     subscriptions.delete(subscription)
@@ -151,7 +175,14 @@ export const live = {
   },
 }
 
-if (typeof window !== 'undefined')
+if (typeof window !== 'undefined') {
   window.addEventListener('online', () => {
     if (!open) reconnect()
   })
+  window.addEventListener('popstate', () => {
+    wentBack = performance.now()
+  })
+  window.addEventListener('pageshow', (event) => {
+    if (event.persisted) wentBack = performance.now()
+  })
+}

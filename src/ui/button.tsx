@@ -11,7 +11,7 @@ const looks: Readonly<Record<Kind, string>> = {
 
 /** How a button looks; for a link that leads to the next act, too. */
 export function buttonLooks(kind: Kind = 'primary'): string {
-  return `inline-flex min-h-8 items-center rounded-[3px] border px-3 py-1 disabled:opacity-55 pointer-coarse:min-h-11 ${looks[kind]}`
+  return `act inline-flex min-h-8 items-center rounded-[3px] border px-3 py-1 disabled:opacity-55 pointer-coarse:min-h-11 ${looks[kind]}`
 }
 
 /** A key as it is shown beside the act it does. */

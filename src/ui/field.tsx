@@ -32,7 +32,7 @@ export function Field({
   const id = useId()
   const described = [help && `${id}-help`, problem && `${id}-problem`].filter(Boolean).join(' ')
   return (
-    <div className={`grid content-start gap-1 ${className}`}>
+    <div className={`grid grid-cols-[minmax(0,1fr)] content-start gap-1 ${className}`}>
       <label htmlFor={id} className="text-[13px] font-bold">
         {label}
         {/* Screen readers say of the field itself whether it is required. */}

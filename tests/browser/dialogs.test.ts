@@ -330,7 +330,7 @@ describe('what was typed into a dialog', () => {
     ['Back', () => group().page.evaluate(() => window.history.back())],
   ] as const)('is asked about before %s gives it up', async (_, leave) => {
     await group().go('/people')
-    await group().enterOn('Groups')
+    await group().page.$eval('nav a[href="/people/groups"]', (a) => (a as HTMLElement).click())
     await group().page.waitForFunction(() => document.querySelector('h1')?.textContent === 'Groups')
     await group().settled()
     await group().enterOn('Edit')

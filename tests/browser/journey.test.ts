@@ -57,10 +57,10 @@ test('1. the office signs in, sets a password, and enrols a student', async () =
     "select birth_date::text as born from student where sort_name = 'Okonjo-Marsh, Ilse'",
   )
   await office.fill('Birth date', String(ilse?.born))
-  await office.sees('Is this student already enrolled?')
+  await office.sees('Is this student already on record?')
   await office.fill('Legal given name', 'Wren')
   await office.fill('Legal family name', 'Sandvik')
-  await office.seesNot('Is this student already enrolled?')
+  await office.seesNot('Is this student already on record?')
   await office.choose('Year group', 'Year 7')
   await office.choose('Homeroom', '7 Tern')
   await office.sees('7 Science A')

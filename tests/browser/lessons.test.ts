@@ -79,7 +79,7 @@ test('a colleague’s lesson is covered: arranged by the office, taken by finger
   await office.press('Space')
   await office.enterOn('Save')
   await office.sees(': saved.')
-  await office.sees('Remi Achterberg for')
+  await office.sees('Achterberg, Remi for')
 
   const tablet = teacher.page
   await tablet.setViewport({ width: 768, height: 1024, hasTouch: true, isMobile: true })

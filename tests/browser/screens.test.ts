@@ -462,7 +462,7 @@ describe('the number beside Today', () => {
     await teacher.go(`/attendance/registers/${await idOf("select id from homeroom where name = '7 Tern'")}`)
     const before = await due()
     await teacher.press('.')
-    await teacher.sees('marked present. Press Ctrl Z to undo.')
+    await teacher.sees('marked present.')
     const falls = async (to: number) =>
       teacher.page.waitForFunction(
         (n) => document.querySelector('[data-part=rail] a[href="/today"]')?.textContent?.includes(String(n)),

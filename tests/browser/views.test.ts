@@ -3,7 +3,8 @@ import { openApplication, type Application } from './application'
 import type { Person } from './person'
 import { views, type Viewer } from './views'
 
-// Every view, for everyone who has it, at two widths: axe finds nothing, nothing runs off the side.
+// Every view, for everyone who has it, at four widths, on paper and in forced colours: axe finds nothing, nothing runs
+// off the side, no control is printed, and what is chosen can be seen.
 let app: Application
 beforeAll(async () => {
   app = await openApplication('demo')
@@ -34,7 +35,12 @@ async function look(person: Person, path: string, width: number): Promise<readon
   if (person.page.url() === app.running.url + path) await person.drawn()
   else await person.go(path)
   if (await person.page.$('canvas')) await person.page.waitForSelector('canvas[data-state=shown]')
-  const found = [...(await person.axe()), ...(width > 1000 ? await unrest(person) : [])]
+  const found = [
+    ...(await person.axe()),
+    ...(width > 1000
+      ? [...(await unrest(person)), ...(await onPaper(person)), ...(await inForcedColours(person))]
+      : []),
+  ]
   const wide = await overflow(person)
   return wide > 1 ? [...found, `${path} at ${width}: runs ${wide} px off the side`] : found
 }
@@ -72,8 +78,68 @@ async function unrest({ page }: Person): Promise<readonly string[]> {
   return found === '' ? [] : [found]
 }
 
+const widths = [1280, 768, 390, 320] as const
 const walk = (paths: readonly string[]) =>
-  paths.flatMap((path) => [1280, 768].map((width) => [path, width] as const))
+  paths.flatMap((path) => widths.map((width) => [path, width] as const))
+
+/** What would be printed of the page although it only acts. */
+async function onPaper({ page }: Person): Promise<readonly string[]> {
+  await page.emulateMediaType('print')
+  const found = await page.evaluate(() =>
+    [...document.querySelectorAll<HTMLElement>('nav, .act, input[type=checkbox], input[type=search]')]
+      .filter((e) => e.getClientRects().length > 0)
+      .slice(0, 3)
+      .map((e) => `printed: ${e.outerHTML.slice(0, 120)}`),
+  )
+  await page.emulateMediaType('screen')
+  return found
+}
+
+/** Where one is and what is chosen, as far as it looks like what is not, in the user's own colours. */
+async function inForcedColours({ page }: Person): Promise<readonly string[]> {
+  const devtools = await page.createCDPSession()
+  const force = (value: string) =>
+    devtools.send('Emulation.setEmulatedMedia', { features: [{ name: 'forced-colors', value }] })
+  await force('active')
+  const found = await page.evaluate(() => {
+    const look = (e: Element) => {
+      const {
+        backgroundColor,
+        borderLeftColor,
+        borderLeftWidth,
+        borderBottomWidth,
+        outlineStyle,
+        fontWeight,
+      } = getComputedStyle(e)
+      return [
+        backgroundColor,
+        borderLeftColor,
+        borderLeftWidth,
+        borderBottomWidth,
+        outlineStyle,
+        fontWeight,
+      ].join()
+    }
+    const alike = (chosen: string, others: string) =>
+      [...document.querySelectorAll(chosen)].filter((e) => {
+        const other = [
+          ...(e.closest('nav, [role=group], [role=radiogroup], tbody')?.querySelectorAll(others) ?? []),
+        ].find((o) => o !== e && !o.matches(chosen) && o.tagName === e.tagName)
+        return other !== undefined && look(other) === look(e)
+      })
+    return [
+      ...alike('nav a[aria-current]', 'a'),
+      ...alike('button[aria-pressed=true]', 'button'),
+      ...alike('[role=radio][data-state=on]', '[role=radio]'),
+      ...alike('tr.chosen-row', 'tr'),
+    ]
+      .slice(0, 3)
+      .map((e) => `not told from others in forced colours: ${e.outerHTML.slice(0, 160)}`)
+  })
+  await force('none')
+  await devtools.detach()
+  return found
+}
 
 describe.each(Object.entries(views) as [Viewer, (typeof views)[Viewer]][])(
   '%s',

@@ -33,6 +33,7 @@ export default async function SignInPage({
       {notice && (
         <section
           aria-labelledby="demo"
+          tabIndex={0}
           className="min-w-0 overflow-x-auto lg:border-l lg:border-rule lg:pl-8"
         >
           <h2 id="demo" className="mb-1">

@@ -18,7 +18,7 @@ interface Days {
 
 const looks: Readonly<Record<YearPart['look'], string>> = {
   water: 'top-[22px] h-[64px] bg-shoal border-line',
-  land: 'top-[22px] h-[64px] bg-buff border-line',
+  land: 'top-[22px] h-[64px] bg-buff border-line land',
   upper: 'top-[90px] h-[16px] bg-shoal-light border-ink',
   lower: 'top-[110px] h-[16px] bg-panel border-magenta',
 }

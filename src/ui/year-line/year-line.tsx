@@ -131,20 +131,23 @@ export function YearLine({
               x: at(t.firstDay),
               width: at(t.lastDay) - at(t.firstDay),
               fill: 'fill-shoal',
+              y: 16,
             })),
             ...land.map((c) => ({
               x: at(c.firstDay),
               // A single day is still to be seen.
               width: Math.max(2, at(c.lastDay) - at(c.firstDay) + 3),
               fill: 'fill-buff',
+              // Lower than the term around it, so that it is not told by its tint alone.
+              y: 27,
             })),
-          ].map(({ x, width, fill }) => (
+          ].map(({ x, width, fill, y }) => (
             <rect
               key={`${fill} ${x}`}
               x={x}
               width={width}
-              y={16}
-              height={30}
+              y={y}
+              height={46 - y}
               className={`${fill} stroke-line`}
               strokeWidth={1}
               vectorEffect="non-scaling-stroke"

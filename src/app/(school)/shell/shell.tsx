@@ -13,6 +13,7 @@ import { workbookOf } from '@/screen/server'
 import { useSaving } from '@/screen/saving'
 import { useSchool } from '@/screen/school-context'
 import { NarrowBar, type Panel } from './narrow-bar'
+import { usePrintFoot } from './print-foot'
 import { Rail } from './rail'
 import { Who } from './who'
 
@@ -78,6 +79,7 @@ export function Shell({ children }: { children: ReactNode }) {
   const mayFind = hasSome(school.actor.roles, ...staffRoles)
   const { help } = useKeyChoice()
   useFreshAfterBack()
+  usePrintFoot()
   useFetchSoon(mayFind, FindBox)
 
   useEffect(() => {

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { notFound, unavailable, type Failure, type Result } from '@/server/platform/failure'
 import { Busy, turns } from '@/server/platform/turns'
 import { asActor, failed, readJson } from '@/server/platform/http'
-import { onChange } from '@/server/platform/live'
+import { mayHaveChanged, onChange } from '@/server/platform/live'
 import { topicsOfAll } from '@/server/platform/run'
 import { readSession } from '@/server/platform/session'
 import { takeStream } from '@/server/platform/stream-limits'
@@ -45,9 +45,12 @@ const tooMany: Failure = {
  * travels; the page asks again, with its rights. A stream ends when its session or one of its rights has.
  */
 export async function GET(request: Request) {
-  const text = new URL(request.url).searchParams.get('topics') ?? '[]'
-  const read = asked.safeParse(readJson(text))
+  const { searchParams } = new URL(request.url)
+  const read = asked.safeParse(readJson(searchParams.get('topics') ?? '[]'))
   if (!read.success) return failed(notFound)
+  // How old the page's answers are at the most, in milliseconds; without it they may be of any age.
+  const age = Number(searchParams.get('age') ?? Infinity)
+  const since = Number.isFinite(age) && age >= 0 ? Date.now() - age : 0
   return asActor(request, async (actor) => {
     const leave = takeStream(actor.accountId)
     if (!leave) return failed(tooMany)
@@ -72,8 +75,12 @@ export async function GET(request: Request) {
               send(`event: changed\ndata: ${JSON.stringify({ topic: i, tab: tab ?? null })}\n\n`),
             ),
           )
-        send('event: ready\ndata: {}\n\n')
         let stops = follow(first.value)
+        // From here on every change is told; what may have changed before is asked again at once.
+        const changed = first.value.flatMap((topics, i) =>
+          mayHaveChanged(actor.schoolId, topics, since) ? [i] : [],
+        )
+        send(`event: ready\ndata: ${JSON.stringify({ changed })}\n\n`)
         const looking = setInterval(() => {
           void stillMay(request.headers, actor, read.data).then((all) => {
             // Whoever followed may have left while this was looked up.

@@ -1,6 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { choiceLetters } from '@/core/assessment/answer-key'
+import { Across } from '@/ui/across'
 import { ChoiceGroup } from '@/ui/choice-group'
 import { Select, TextInput } from '@/ui/field'
 import type { Key, Question } from './use-key'
@@ -77,129 +78,131 @@ export function QuestionTable({ questions, standards, mayEdit, pages, onChange, 
   const order = 'size-6 disabled:opacity-30 pointer-coarse:size-11'
   return (
     <>
-      <table className="rows" aria-label="Questions">
-        <thead>
-          <tr>
-            <th scope="col" className="text-right">
-              No.
-            </th>
-            <th scope="col">Key</th>
-            <th scope="col">Choices</th>
-            <th scope="col">Points</th>
-            <th scope="col">Learning standard</th>
-            {pages > 0 && <th scope="col">Page</th>}
-            {mayEdit && <th scope="col">Order</th>}
-          </tr>
-        </thead>
-        <tbody>
-          {questions.map((q, i) => (
-            <tr key={q.id} onFocus={() => q.page && onShow(q.page)}>
-              <th scope="row" className="text-right">
-                {i + 1}
+      <Across label="Questions">
+        <table className="rows" aria-label="Questions">
+          <thead>
+            <tr>
+              <th scope="col" className="text-right">
+                No.
               </th>
-              <td>
-                <ChoiceGroup
-                  small
-                  label={`Key of question ${i + 1}`}
-                  choices={[...choiceLetters.slice(0, q.choices)]}
-                  value={q.key}
-                  disabled={!mayEdit}
-                  onChange={(key) => change(q.id, { key }, `question ${i + 1}, key ${key ?? 'removed'}`)}
-                />
-              </td>
-              <td>
-                <TextInput
-                  aria-label={`Choices of question ${i + 1}`}
-                  type="number"
-                  min={2}
-                  max={10}
-                  disabled={!mayEdit}
-                  className={small}
-                  value={q.choices}
-                  onChange={(e) => {
-                    const choices = Math.min(10, Math.max(2, Number(e.target.value) || 2))
-                    const key = q.key && choiceLetters.indexOf(q.key) < choices ? q.key : null
-                    change(q.id, { choices, key }, `question ${i + 1}, ${choices} choices`)
-                  }}
-                />
-              </td>
-              <td>
-                <Points
-                  label={`Points of question ${i + 1}`}
-                  value={q.points}
-                  disabled={!mayEdit}
-                  onChange={(points) => change(q.id, { points }, `question ${i + 1}, ${points} points`)}
-                />
-              </td>
-              <td>
-                <Select
-                  aria-label={`Learning standard of question ${i + 1}`}
-                  disabled={!mayEdit}
-                  className="min-h-6! max-w-60 py-0!"
-                  value={q.standardId ?? ''}
-                  onChange={(e) =>
-                    change(
-                      q.id,
-                      { standardId: e.target.value || null },
-                      `question ${i + 1}, learning standard`,
-                    )
-                  }
-                >
-                  <option value="">not tagged</option>
-                  {standards.map((s) => (
-                    <option key={s.id} value={s.id}>
-                      {s.code} {s.statement}
-                    </option>
-                  ))}
-                </Select>
-              </td>
-              {pages > 0 && (
+              <th scope="col">Key</th>
+              <th scope="col">Choices</th>
+              <th scope="col">Points</th>
+              <th scope="col">Learning standard</th>
+              {pages > 0 && <th scope="col">Page</th>}
+              {mayEdit && <th scope="col">Order</th>}
+            </tr>
+          </thead>
+          <tbody>
+            {questions.map((q, i) => (
+              <tr key={q.id} onFocus={() => q.page && onShow(q.page)}>
+                <th scope="row" className="text-right">
+                  {i + 1}
+                </th>
+                <td>
+                  <ChoiceGroup
+                    small
+                    label={`Key of question ${i + 1}`}
+                    choices={[...choiceLetters.slice(0, q.choices)]}
+                    value={q.key}
+                    disabled={!mayEdit}
+                    onChange={(key) => change(q.id, { key }, `question ${i + 1}, key ${key ?? 'removed'}`)}
+                  />
+                </td>
                 <td>
                   <TextInput
-                    aria-label={`Page of question ${i + 1}`}
+                    aria-label={`Choices of question ${i + 1}`}
                     type="number"
-                    min={1}
-                    max={pages}
+                    min={2}
+                    max={10}
                     disabled={!mayEdit}
                     className={small}
-                    value={q.page ?? ''}
+                    value={q.choices}
                     onChange={(e) => {
-                      const page = Math.min(pages, Math.max(0, Number(e.target.value))) || null
-                      setPage(q.id, page, `question ${i + 1}, page ${page ?? 'removed'}`)
-                      if (page) onShow(page)
+                      const choices = Math.min(10, Math.max(2, Number(e.target.value) || 2))
+                      const key = q.key && choiceLetters.indexOf(q.key) < choices ? q.key : null
+                      change(q.id, { choices, key }, `question ${i + 1}, ${choices} choices`)
                     }}
                   />
                 </td>
-              )}
-              {mayEdit && (
-                <td className="whitespace-nowrap">
-                  {([-1, 1] as const).map((by) => (
+                <td>
+                  <Points
+                    label={`Points of question ${i + 1}`}
+                    value={q.points}
+                    disabled={!mayEdit}
+                    onChange={(points) => change(q.id, { points }, `question ${i + 1}, ${points} points`)}
+                  />
+                </td>
+                <td>
+                  <Select
+                    aria-label={`Learning standard of question ${i + 1}`}
+                    disabled={!mayEdit}
+                    className="min-h-6! max-w-60 py-0!"
+                    value={q.standardId ?? ''}
+                    onChange={(e) =>
+                      change(
+                        q.id,
+                        { standardId: e.target.value || null },
+                        `question ${i + 1}, learning standard`,
+                      )
+                    }
+                  >
+                    <option value="">not tagged</option>
+                    {standards.map((s) => (
+                      <option key={s.id} value={s.id}>
+                        {s.code} {s.statement}
+                      </option>
+                    ))}
+                  </Select>
+                </td>
+                {pages > 0 && (
+                  <td>
+                    <TextInput
+                      aria-label={`Page of question ${i + 1}`}
+                      type="number"
+                      min={1}
+                      max={pages}
+                      disabled={!mayEdit}
+                      className={small}
+                      value={q.page ?? ''}
+                      onChange={(e) => {
+                        const page = Math.min(pages, Math.max(0, Number(e.target.value))) || null
+                        setPage(q.id, page, `question ${i + 1}, page ${page ?? 'removed'}`)
+                        if (page) onShow(page)
+                      }}
+                    />
+                  </td>
+                )}
+                {mayEdit && (
+                  <td className="whitespace-nowrap">
+                    {([-1, 1] as const).map((by) => (
+                      <button
+                        key={by}
+                        type="button"
+                        className={order}
+                        disabled={by < 0 ? i === 0 : i === questions.length - 1}
+                        onClick={() => onChange((now) => moved(now, q.id, by), `question ${i + 1} moved`)}
+                        aria-label={`Move question ${i + 1} ${by < 0 ? 'up' : 'down'}`}
+                      >
+                        {by < 0 ? '↑' : '↓'}
+                      </button>
+                    ))}
                     <button
-                      key={by}
                       type="button"
                       className={order}
-                      disabled={by < 0 ? i === 0 : i === questions.length - 1}
-                      onClick={() => onChange((now) => moved(now, q.id, by), `question ${i + 1} moved`)}
-                      aria-label={`Move question ${i + 1} ${by < 0 ? 'up' : 'down'}`}
+                      disabled={questions.length === 1}
+                      onClick={() => onRemove(q.id)}
+                      aria-label={`Remove question ${i + 1}`}
                     >
-                      {by < 0 ? '↑' : '↓'}
+                      ×
                     </button>
-                  ))}
-                  <button
-                    type="button"
-                    className={order}
-                    disabled={questions.length === 1}
-                    onClick={() => onRemove(q.id)}
-                    aria-label={`Remove question ${i + 1}`}
-                  >
-                    ×
-                  </button>
-                </td>
-              )}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+                  </td>
+                )}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Across>
       {mayEdit && firstTag && questions.some((q) => q.standardId !== firstTag) && (
         <p className="mt-2 text-[13px]">
           <button

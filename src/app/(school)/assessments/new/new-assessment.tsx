@@ -85,7 +85,12 @@ export function NewAssessment({ form: offered }: { form: Form }) {
     if (!form.getValues('name')) form.setValue('name', file.name.replace(/\.pdf$/i, ''))
   }
   return (
-    <form method="post" onSubmit={of.submit} noValidate className="sheet reading grid gap-5">
+    <form
+      method="post"
+      onSubmit={of.submit}
+      noValidate
+      className="sheet reading grid grid-cols-[minmax(0,1fr)] gap-5"
+    >
       <PageHead title="Create an assessment" detail="from an existing test" />
       <FormProblems of={of} />
       <Field
@@ -107,7 +112,7 @@ export function NewAssessment({ form: offered }: { form: Form }) {
               type="file"
               accept="application/pdf,.pdf"
               onChange={(e) => void upload(e.target.files?.[0])}
-              className="file:mr-3 file:rounded-[3px] file:border file:border-line file:bg-panel file:px-3 file:py-1"
+              className="max-w-full file:mr-3 file:rounded-[3px] file:border file:border-line file:bg-panel file:px-3 file:py-1"
             />
             <span role="status" className="text-muted">
               {uploading ? 'Uploading' : documentName}

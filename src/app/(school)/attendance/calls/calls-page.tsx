@@ -111,7 +111,7 @@ export function CallsPage({ initial, date }: { initial: CallList; date: string }
     },
   ]
   return (
-    <div className="sheet">
+    <div className="sheet print-wide">
       <AttendanceHead
         page="Call list"
         detail={

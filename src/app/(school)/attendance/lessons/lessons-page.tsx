@@ -142,7 +142,7 @@ export function LessonsPage({
   const [open, setOpen] = useState<string>()
   const arranged = lessons.find((l) => keyOf(l) === open)
   return (
-    <div className="sheet">
+    <div className="sheet print-wide">
       <AttendanceHead page="Lessons" detail={cycleDay ? `Timetable day: ${cycleDay}` : dayWords(day)} />
       <UndoableMessage of={undoable} />
       <DataTable

@@ -111,7 +111,7 @@ export function PlannedPage({ initial, date }: { initial: Planned; date: string 
     void refresh()
   }
   return (
-    <div className="sheet">
+    <div className="sheet print-wide">
       <AttendanceHead
         page="Planned absence"
         act={<Button onClick={() => setOpen('new')}>Add a planned absence</Button>}

@@ -2,6 +2,7 @@
 import { parseAsString, parseAsStringLiteral, useQueryState, useQueryStates } from 'nuqs'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryInput, QueryOutput } from '@/server/registry'
+import { Across } from '@/ui/across'
 import { Button } from '@/ui/button'
 import { ChoiceGroup } from '@/ui/choice-group'
 import { Field, Select } from '@/ui/field'
@@ -33,56 +34,62 @@ function Sheet({ of, days, blank }: { of: SheetOf; days: readonly string[]; blan
       <h2 className="mb-1">
         {of.name} <span className="font-normal text-muted">{of.teacher ?? 'no teacher'}</span>
       </h2>
-      <table className="rows w-full" aria-label={`Registers of ${of.name}`}>
-        <thead>
-          <tr>
-            <th scope="col" rowSpan={2} className="w-9 text-right">
-              #
-            </th>
-            <th scope="col" rowSpan={2}>
-              Name
-            </th>
-            {columns.map(({ day, sessions }) => (
-              <th
-                key={day}
-                scope="colgroup"
-                colSpan={sessions.length}
-                className="border-l border-rule text-center"
-              >
-                {shortDate(day)}
+      <Across label="Register">
+        <table className="rows w-full" aria-label={`Registers of ${of.name}`}>
+          <thead>
+            <tr>
+              <th scope="col" rowSpan={2} className="w-9 text-right">
+                #
               </th>
-            ))}
-          </tr>
-          <tr>
-            {columns.flatMap(({ day, sessions }) =>
-              sessions.map(({ session }) => (
-                <th key={day + session} scope="col" className="border-l border-rule text-center font-normal">
-                  <abbr title={session} className="no-underline">
-                    {shortly(session)}
-                  </abbr>
+              <th scope="col" rowSpan={2}>
+                Name
+              </th>
+              {columns.map(({ day, sessions }) => (
+                <th
+                  key={day}
+                  scope="colgroup"
+                  colSpan={sessions.length}
+                  className="border-l border-rule text-center"
+                >
+                  {shortDate(day)}
                 </th>
-              )),
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {of.students.map((s, i) => (
-            <tr key={s.id}>
-              <td className="text-right text-muted">{i + 1}</td>
-              <th scope="row" className="whitespace-nowrap">
-                {s.name}
-              </th>
+              ))}
+            </tr>
+            <tr>
               {columns.flatMap(({ day, sessions }) =>
                 sessions.map(({ session }) => (
-                  <td key={day + session} className="border-l border-rule text-center">
-                    {blank ? '' : (s.marks[`${day} ${session}`] ?? '')}
-                  </td>
+                  <th
+                    key={day + session}
+                    scope="col"
+                    className="border-l border-rule text-center font-normal"
+                  >
+                    <abbr title={session} className="no-underline">
+                      {shortly(session)}
+                    </abbr>
+                  </th>
                 )),
               )}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {of.students.map((s, i) => (
+              <tr key={s.id}>
+                <td className="text-right text-muted">{i + 1}</td>
+                <th scope="row" className="whitespace-nowrap">
+                  {s.name}
+                </th>
+                {columns.flatMap(({ day, sessions }) =>
+                  sessions.map(({ session }) => (
+                    <td key={day + session} className="border-l border-rule text-center">
+                      {blank ? '' : (s.marks[`${day} ${session}`] ?? '')}
+                    </td>
+                  )),
+                )}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Across>
     </section>
   )
 }

@@ -64,7 +64,7 @@ export function GuardianList({ initial, date }: { initial: QueryOutput<'people.g
   const mayWrite = hasSome(actor.roles, 'administrator', 'head', 'office')
   const view = useTableAddress()
   return (
-    <div className="sheet">
+    <div className="sheet print-wide">
       <PageHead title="Guardians" detail={`${guardians.length} on ${shortDate(date)}`} />
       {keys.size > 0 ? (
         <ChosenBar words={String(keys.size)} onNone={() => setKeys(new Set())}>

@@ -134,7 +134,7 @@ export function CarryPage({
         }
       />
       <UndoableMessage of={undoable} />
-      <nav aria-label="From term" className="mb-4 flex flex-wrap gap-x-5">
+      <nav aria-label="From term" className="no-print mb-4 flex flex-wrap gap-x-5">
         <span className="text-muted">From</span>
         {terms.map((t) => (
           <Link

@@ -101,7 +101,7 @@ export function ClassesPage({ initial, date, at }: { initial: Structure; date: s
   if (!year) return <NoYear title="Classes and teachers" mayChange={s.mayChange} />
   const ready = s.subjects.length > 0 && s.yearGroups.length > 0
   return (
-    <div className="sheet">
+    <div className="sheet print-wide">
       <PageHead
         title="Classes and teachers"
         detail={`${s.classes.length} in ${year.name}`}

@@ -5,6 +5,7 @@ import { checkCodeSet, meaningWords } from '@/core/attendance/code-set'
 import { readCodesCsv, type CsvCode } from '@/core/attendance/codes-csv'
 import { meanings } from '@/core/attendance/codes'
 import { addDays } from '@/core/calendar/school-year'
+import { Across } from '@/ui/across'
 import { Button } from '@/ui/button'
 import { Problem, Select } from '@/ui/field'
 import { CsvPick, UnreadFile } from '@/screen/csv-file'
@@ -163,7 +164,7 @@ export function CodeSetForm({
         words={(theirs) => theirs.map((c) => `${c.code} ${c.label}`).join(', ')}
       />
       {problem('codes') && <Problem>{problem('codes')}</Problem>}
-      <div className="overflow-x-auto">
+      <Across label="Codes">
         <table className="rows table-fixed min-w-3xl" aria-label="Codes of the set">
           <thead>
             <tr>
@@ -252,7 +253,7 @@ export function CodeSetForm({
             })}
           </tbody>
         </table>
-      </div>
+      </Across>
       <div className="flex flex-wrap items-center gap-3">
         <Button kind="plain" disabled={rows.fields.length >= 60} onClick={() => rows.append(emptyRow())}>
           Add a code

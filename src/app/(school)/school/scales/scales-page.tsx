@@ -9,6 +9,7 @@ import { later } from '@/screen/later'
 import { PageHead } from '@/screen/page-head'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
+import { ScaleBar } from './scale-bar'
 
 const ScaleDialog = later(() => import('./scale-dialog').then((m) => m.ScaleDialog))
 
@@ -40,7 +41,17 @@ export function ScalesPage({ initial }: { initial: Scales }) {
         empty={<p>No scales yet. Each class needs one, which turns its marks in percent into grades.</p>}
         columns={[
           { id: 'name', title: 'Scale', heading: true, cell: (s) => s.name },
-          { id: 'grades', title: 'Grades, from percent', cell: (s) => bandWords(s.bands).join('; ') },
+          {
+            id: 'grades',
+            title: 'Grades, from percent',
+            className: 'w-3/5',
+            cell: (s) => (
+              <>
+                <span className="sr-only">{bandWords(s.bands).join('; ')}</span>
+                <ScaleBar bands={s.bands} />
+              </>
+            ),
+          },
           { id: 'classes', title: 'Classes', align: 'right', cell: (s) => s.classes },
           ...(mayChange
             ? [

@@ -36,7 +36,7 @@ export function SetUpPage({
   date: string
 }) {
   return (
-    <div className="sheet">
+    <div className="sheet print-wide">
       <PageHead title="Set-up" />
       {steps && <SettingUp initial={steps} date={date} />}
       <Check initial={check} date={date} />

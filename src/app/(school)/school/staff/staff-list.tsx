@@ -65,7 +65,7 @@ export function StaffList({ initial, date }: { initial: QueryOutput<'staff.list'
   const [adding, setAdding] = useState(false)
   const administrators = staff.filter((m) => m.active && m.roles.includes('administrator')).length
   return (
-    <div className="sheet">
+    <div className="sheet print-wide">
       <PageHead
         title="Staff accounts"
         detail={`${staff.filter((m) => m.active).length} active; homerooms and classes on ${shortDate(date)}`}

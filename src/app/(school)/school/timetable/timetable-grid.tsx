@@ -1,6 +1,7 @@
 'use client'
 import { useRef, useState, type KeyboardEvent } from 'react'
 import { lessonText, readLesson } from '@/core/timetable/lesson-text'
+import { Across } from '@/ui/across'
 import { Button } from '@/ui/button'
 import { newKey, tellServer } from '@/screen/server'
 import { useBeforeLeaving } from '@/screen/saving'
@@ -261,43 +262,45 @@ export function TimetableGrid({
     )
   }
   return (
-    <div className="overflow-x-auto">
+    <div>
       <datalist id="lessons">
         {suggestions.map((s) => (
           <option key={s} value={s} />
         ))}
       </datalist>
-      <table ref={table} className="rows min-w-full table-fixed" aria-label={`Timetable of ${of.name}`}>
-        <thead>
-          <tr>
-            <th scope="col" className="w-24">
-              Period
-            </th>
-            {shown.days.map((day) => (
-              <th key={day} scope="col" className="min-w-40">
-                {day}
+      <Across label="Timetable">
+        <table ref={table} className="rows min-w-full table-fixed" aria-label={`Timetable of ${of.name}`}>
+          <thead>
+            <tr>
+              <th scope="col" className="w-24">
+                Period
               </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {shown.periods.map((p) => (
-            <tr key={p.number} className="align-top">
-              <th scope="row" className="whitespace-nowrap">
-                {p.number}{' '}
-                <span className="block text-[13px] font-normal text-muted">
-                  {p.starts} to {p.ends}
-                </span>
-              </th>
-              {shown.days.map((day, i) => (
-                <td key={day} className="align-top">
-                  {cellsOf(i + 1, p.number)}
-                </td>
+              {shown.days.map((day) => (
+                <th key={day} scope="col" className="min-w-40">
+                  {day}
+                </th>
               ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {shown.periods.map((p) => (
+              <tr key={p.number} className="align-top">
+                <th scope="row" className="whitespace-nowrap">
+                  {p.number}{' '}
+                  <span className="block text-[13px] font-normal text-muted">
+                    {p.starts} to {p.ends}
+                  </span>
+                </th>
+                {shown.days.map((day, i) => (
+                  <td key={day} className="align-top">
+                    {cellsOf(i + 1, p.number)}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Across>
       {shown.mayChange && (
         <p className="mt-2 text-[13px] text-muted no-print">
           {of.kind === 'class'

@@ -124,7 +124,7 @@ export function TimetablePage({ initial, date }: { initial: Shown; date: string 
     }
   }
   return (
-    <div className="sheet">
+    <div className="sheet print-wide">
       <PageHead
         title="Timetable"
         detail={timetable && `${timetable.name}, ${daysOf(timetable)}`}

@@ -184,7 +184,7 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
           </p>
         )}
       </div>
-      <div className="grid max-w-4xl gap-8 [&_section]:min-w-0 [&_section]:max-lg:overflow-x-auto [&_tbody]:whitespace-nowrap">
+      <div className="grid max-w-4xl gap-8 grid-cols-[minmax(0,1fr)] max-lg:[&_section]:relative max-lg:[&_section]:overflow-x-auto [&_tbody]:whitespace-nowrap">
         <section>
           <h2 className="mb-1">Terms</h2>
           <Terms

@@ -2,6 +2,7 @@
 import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
+import { Across } from '@/ui/across'
 import { Button, buttonLooks } from '@/ui/button'
 import { useRowFocus } from '@/ui/grid/use-row-focus'
 import { ConflictNotice, NoticesInView, NotSavedNotice } from '@/screen/conflict-notice'
@@ -115,44 +116,47 @@ export function AnswersPage({ initial }: { initial: Answers }) {
         )}
       </p>
       {rows.length > 0 && (
-        <table className="rows" aria-label="Answers">
-          <thead>
-            <tr>
-              <th scope="col">Student</th>
-              {severalClasses && <th scope="col">Class</th>}
-              <th scope="col">
-                Answers,{' '}
-                <span aria-label={`Key ${questions.map((q) => q.key ?? 'not entered').join(' ')}`}>
-                  key <span className="tracking-[0.18em]">{questions.map((q) => q.key ?? '.').join('')}</span>
-                </span>
-              </th>
-              <th scope="col" className="text-right">
-                Score
-              </th>
-              <th scope="col">Level</th>
-              <th scope="col">
-                <span className="sr-only">Remarks</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <AnswerRow
-                key={row.studentId}
-                row={row}
-                questions={questions}
-                className={severalClasses ? row.className : undefined}
-                disabled={!server.mayEdit}
-                autoFocus={row.studentId === first}
-                total={total}
-                inputRef={fields.fieldOf(row.studentId)}
-                onType={(text) => a.type(row.studentId, text)}
-                onLeave={() => a.leave(row.studentId)}
-                onStep={(by) => void fields.step(by)}
-              />
-            ))}
-          </tbody>
-        </table>
+        <Across label="Answers">
+          <table className="rows" aria-label="Answers">
+            <thead>
+              <tr>
+                <th scope="col">Student</th>
+                {severalClasses && <th scope="col">Class</th>}
+                <th scope="col">
+                  Answers,{' '}
+                  <span aria-label={`Key ${questions.map((q) => q.key ?? 'not entered').join(' ')}`}>
+                    key{' '}
+                    <span className="tracking-[0.18em]">{questions.map((q) => q.key ?? '.').join('')}</span>
+                  </span>
+                </th>
+                <th scope="col" className="text-right">
+                  Score
+                </th>
+                <th scope="col">Level</th>
+                <th scope="col">
+                  <span className="sr-only">Remarks</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row) => (
+                <AnswerRow
+                  key={row.studentId}
+                  row={row}
+                  questions={questions}
+                  className={severalClasses ? row.className : undefined}
+                  disabled={!server.mayEdit}
+                  autoFocus={row.studentId === first}
+                  total={total}
+                  inputRef={fields.fieldOf(row.studentId)}
+                  onType={(text) => a.type(row.studentId, text)}
+                  onLeave={() => a.leave(row.studentId)}
+                  onStep={(by) => void fields.step(by)}
+                />
+              ))}
+            </tbody>
+          </table>
+        </Across>
       )}
     </div>
   )

@@ -82,13 +82,13 @@ export function ScoreLine({
   const tallest = Math.max(...[...columns.values()].map((c) => c.length))
   const points = Array.from({ length: Math.floor(total) + 1 }, (_, i) => i)
   return (
-    <figure className="mt-3 max-w-[640px]">
+    <figure className="mt-3 max-w-[640px] overflow-x-auto">
       <div className="flex items-end border-b border-ink" style={{ height: Math.min(120, tallest * 11 + 4) }}>
         {points.map((p) => {
           // Half points stand with the whole point below.
           const students = [...columns].filter(([points]) => Math.floor(points) === p).flatMap(([, s]) => s)
           return (
-            <span key={p} className="flex min-w-0 flex-1 flex-col items-center justify-end self-stretch">
+            <span key={p} className="flex min-w-6 flex-1 flex-col items-center justify-end self-stretch">
               {students.length > 0 && (
                 <button
                   type="button"
@@ -108,7 +108,7 @@ export function ScoreLine({
       </div>
       <div aria-hidden className="flex text-[11px] text-muted">
         {points.map((p) => (
-          <span key={p} className="flex-1 text-center">
+          <span key={p} className="min-w-6 flex-1 text-center">
             {points.length <= 21 || p % 5 === 0 ? p : ''}
           </span>
         ))}

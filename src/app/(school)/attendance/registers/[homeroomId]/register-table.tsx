@@ -156,16 +156,9 @@ const Row = memo(function Row({
           onFocus={() => onChoose(studentId)}
           data-student={row.name}
           data-focus-home={chosen || undefined}
-          className={`h-[24px] w-[58px] scroll-mt-10 contain-strict rounded-[3px] border align-middle text-[15px] font-bold pointer-coarse:h-11 ${chosen ? 'outline-2 outline-magenta' : ''} ${code && !(chosen && typed) ? looks[code.meaning] : planned && !(chosen && typed) ? 'border-dashed border-line bg-paper text-muted' : 'border-line bg-panel text-ink'}`}
+          className={`max-lg:empty:after:text-[13px] max-lg:empty:after:font-normal max-lg:empty:after:content-['More'] h-[24px] w-[58px] scroll-mt-10 contain-strict rounded-[3px] border align-middle text-[15px] font-bold pointer-coarse:h-11 ${chosen ? 'outline-2 outline-magenta' : ''} ${code && !(chosen && typed) ? looks[code.meaning] : planned && !(chosen && typed) ? 'border-dashed border-line bg-paper text-muted' : 'border-line bg-panel text-ink'}`}
         >
-          {chosen && typed
-            ? `${typed.toUpperCase()}_`
-            : (code?.code ??
-              planned?.code ?? (
-                <span aria-hidden className="text-[13px] font-normal lg:hidden">
-                  More
-                </span>
-              ))}
+          {chosen && typed ? `${typed.toUpperCase()}_` : (code?.code ?? planned?.code ?? '')}
         </button>
       </td>
       <td

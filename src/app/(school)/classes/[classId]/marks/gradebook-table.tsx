@@ -40,6 +40,8 @@ interface Props {
 }
 
 const nothing: Entries = new Map()
+/** What fits across a sheet of A4, in pixels. */
+const paperWidth = 1010
 
 /** Wide enough for the longest name, within reason; a longer one is cut, with the whole as its tooltip. */
 function widthOfNames(students: readonly Student[]): number {
@@ -112,8 +114,8 @@ export function GradebookTable({
       onCopy={onCopy}
       onBlur={(e) => e.target === e.currentTarget && onLeave()}
       data-testid="grid"
-      style={{ scrollPaddingTop: headHeight }}
-      className="max-h-[calc(100vh-240px)] min-h-60 max-lg:[@media(min-height:560px)]:max-h-[calc(62vh-80px)] relative overflow-auto outline-none max-sm:hidden print:max-h-none print:overflow-visible"
+      style={{ scrollPaddingTop: headHeight, ['--fits' as string]: Math.min(1, paperWidth / width) }}
+      className="max-h-[calc(100vh-240px)] min-h-60 max-lg:[@media(min-height:560px)]:max-h-[calc(62vh-80px)] relative overflow-auto outline-none max-sm:hidden print:max-h-none print:overflow-visible print:[zoom:var(--fits)]"
     >
       <GradebookHead
         book={book}

@@ -106,7 +106,7 @@ export function GradebookPage({
     return `${spokenName(students.find((s) => s.id === cell.studentId)?.name ?? '')}, ${assignments.find((a) => a.id === cell.assignmentId)?.name ?? ''}`
   }
   return (
-    <div className="leaf">
+    <div className="leaf print-wide">
       <div className="sheet">
         <PageHead
           title={server.class.name}

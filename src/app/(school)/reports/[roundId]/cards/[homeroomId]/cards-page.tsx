@@ -71,7 +71,7 @@ export function CardsPage({
     <div className="grid min-h-full lg:grid-cols-[minmax(0,1fr)_minmax(340px,470px)]">
       <div className="sheet">
         <PageHead title={`${homeroom.name}, report cards`} detail={round.name}>
-          <nav className="mt-2">
+          <nav className="mt-2 no-print">
             <Link className="link" href={`/reports/${round.id}`}>
               Back to the round
             </Link>
@@ -91,7 +91,7 @@ export function CardsPage({
       </div>
       <aside
         aria-label="The card"
-        className="border-l border-rule bg-panel p-5 max-lg:border-t max-lg:border-l-0"
+        className="min-w-0 overflow-x-auto border-l border-rule bg-panel p-5 max-lg:border-t max-lg:border-l-0 no-print"
       >
         {student && address && (
           <>
