@@ -1,5 +1,5 @@
 // npm run bench: speed as ratios to a reference measured in the same run. Nothing here passes or fails on time.
-// With words after it (npm run bench -- typing), only those parts: arithmetic, cards, pages, typing, scripts, registry, breaths, floods, teachers, large.
+// With words after it (npm run bench -- typing), only those parts: arithmetic, cards, pages, typing, scripts, alive, registry, breaths, floods, teachers, large.
 // KEDGE_BENCH_MINUTES sets in how many minutes 300 teachers take their registers.
 // KEDGE_BENCH_SCHOOLS sets how many schools the large size has (40 make 50,000 students and take ten minutes and more to load).
 import { join } from 'node:path'
@@ -17,6 +17,7 @@ const { measureTyping } = await import('./bench/typing.mjs')
 const { measureFloods } = await import('./bench/floods.mjs')
 const { measureTeachers } = await import('./bench/teachers.mjs')
 const { measureScripts } = await import('./bench/scripts.mjs')
+const { measureAlive } = await import('./bench/alive.mjs')
 
 if (wants('arithmetic')) measureArithmetic()
 const browser = await openBrowser()
@@ -24,11 +25,12 @@ const browser = await openBrowser()
 const cluster = await startCluster(join(data, 'test-postgres'), { durable: false, memory: '2GB' })
 try {
   if (wants('cards')) await measureCards(browser, join(data, 'bench-cards.html'))
-  if (['pages', 'typing', 'scripts', 'registry', 'breaths', 'floods', 'teachers'].some(wants)) {
+  if (['pages', 'typing', 'scripts', 'alive', 'registry', 'breaths', 'floods', 'teachers'].some(wants)) {
     const demo = await openSize(cluster, 'demo')
     if (wants('pages')) await measurePages(cluster, demo)
     if (wants('typing')) await measureTyping(cluster, browser, demo)
     if (wants('scripts')) await measureScripts(browser, demo)
+    if (wants('alive')) await measureAlive(browser, demo)
     if (wants('registry')) measureRegistry(demo)
     if (wants('breaths')) measureBreaths(demo)
     if (wants('floods')) await measureFloods(demo)

@@ -109,6 +109,15 @@ describe('queries', () => {
     expect(response.status).toBe(status)
     expect((await failure(response)).message).not.toBe('')
   })
+  test('that are long travel compressed, where the browser takes it so', async () => {
+    const office = await signIn('e.leask')
+    const path = `/api/query/people.list?input=${encodeURIComponent(JSON.stringify({ date: '2026-11-23' }))}`
+    const how = async (encoding: string) =>
+      (
+        await fetch(app.running.url + path, { headers: { cookie: office, 'accept-encoding': encoding } })
+      ).headers.get('content-encoding')
+    expect([await how('gzip'), await how('identity')]).toEqual(['gzip', null])
+  })
   test('whoever must first choose a password is told so and gets nothing else', async () => {
     const initial = await signIn('d.munro', 'tide table 1')
     const response = await get(`/api/query/today.due?input=${today}`, initial)
@@ -300,6 +309,39 @@ describe('live updates', () => {
     expect(response.headers.get('content-type')).toBe('text/event-stream')
     const first = await response.body?.getReader().read()
     expect(Buffer.from(first?.value ?? []).toString()).toContain('event: ready')
+    stopped.abort()
+  })
+  test('say what may have changed since the page was made, and nothing else', async () => {
+    const topics = encodeURIComponent(
+      JSON.stringify([
+        { query: 'shell.frame', input: {} },
+        { query: 'people.list', input: { date: '2026-11-23' } },
+      ]),
+    )
+    const office = await signIn('e.leask')
+    const stopped = new AbortController()
+    const begins = async (age: string) => {
+      const response = await fetch(`${app.running.url}/api/live?topics=${topics}${age}`, {
+        headers: { cookie: office },
+        signal: stopped.signal,
+      })
+      const first = await response.body?.getReader().read()
+      const [, data = ''] = /data: (.*)/.exec(Buffer.from(first?.value ?? []).toString()) ?? []
+      return (JSON.parse(data) as { changed: readonly number[] }).changed
+    }
+    expect(await begins('')).toEqual([0, 1])
+    // From here on the process listens; what is older than that it cannot know.
+    await new Promise((resolve) => setTimeout(resolve, 1500))
+    expect(await begins('&age=1000')).toEqual([])
+    expect(await begins('&age=3600000')).toEqual([0, 1])
+    const client = new (await import('pg')).default.Client({ connectionString: app.ownerUrl })
+    await client.connect()
+    const school = await idOf('select id from school')
+    await client.query('select pg_notify($1, $2)', ['kedge', JSON.stringify({ school, topic: 'roll' })])
+    await client.end()
+    // Until it has been heard.
+    for (let n = 0; n < 100 && (await begins('&age=1000')).length === 0; n++);
+    expect(await begins('&age=1000')).toEqual([1])
     stopped.abort()
   })
   test.each([

@@ -1,5 +1,3 @@
-import { promisify } from 'node:util'
-import { gzip } from 'node:zlib'
 import { limits } from '@/core/limits'
 import type { Actor } from './actor'
 import { config } from './config'
@@ -28,21 +26,6 @@ export function failed(failure: Failure): Response {
 export function answered(result: Result<unknown>): Response {
   if (!result.ok) return failed(result.failure)
   return Response.json({ ok: true, value: result.value ?? null, run: result.run }, { headers: kept })
-}
-
-const compress = promisify(gzip)
-/** Below this many bytes an answer fits into one packet, compressed or not. */
-const worthCompressing = 1400
-
-/** The same for a question, made smaller where the browser takes it so. The work is done beside the event loop. */
-export async function answeredSmall(request: Request, result: Result<unknown>): Promise<Response> {
-  if (!result.ok) return failed(result.failure)
-  const text = JSON.stringify({ ok: true, value: result.value ?? null, run: result.run })
-  const headers = { ...kept, 'Content-Type': 'application/json', Vary: 'Accept-Encoding' }
-  const takes = request.headers.get('accept-encoding')?.includes('gzip') ?? false
-  if (!takes || text.length < worthCompressing) return new Response(text, { headers })
-  const body = await compress(text, { level: 4 })
-  return new Response(new Uint8Array(body), { headers: { ...headers, 'Content-Encoding': 'gzip' } })
 }
 
 /** Refuses a change that another site's page asks for; browsers always send where a change comes from. */

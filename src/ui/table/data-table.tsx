@@ -290,7 +290,7 @@ export function DataTable<T>(props: Props<T>) {
         <thead>
           <tr aria-rowindex={1}>
             {ticked && (
-              <th scope="col" className="w-9">
+              <th scope="col" className="w-9" data-tick>
                 <TickAll ticked={ticked} rows={all} />
               </th>
             )}

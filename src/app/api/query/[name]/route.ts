@@ -1,5 +1,5 @@
 import { notFound } from '@/server/platform/failure'
-import { answeredSmall, asActor, failed, readJson } from '@/server/platform/http'
+import { answered, asActor, failed, readJson } from '@/server/platform/http'
 import { ask } from '@/server/platform/run'
 import { queries } from '@/server/registry'
 
@@ -8,5 +8,5 @@ export async function GET(request: Request, { params }: { params: Promise<{ name
   const query = queries.get((await params).name)
   if (!query || query.by === 'server') return failed(notFound)
   const input = readJson(new URL(request.url).searchParams.get('input') ?? '{}')
-  return asActor(request, async (actor) => answeredSmall(request, await ask(query, actor, input)))
+  return asActor(request, async (actor) => answered(await ask(query, actor, input)))
 }

@@ -121,10 +121,10 @@ const Row = memo(function Row({
       <th scope="row" className="text-[15px] wrap-anywhere">
         {row.name}
       </th>
-      <td className="max-lg:hidden">
+      <td className="max-lg:hidden print:table-cell!">
         {row.recent.length > 0 && <RecentStrip recent={row.recent} sessions={sessions} />}
       </td>
-      <td className="lg:hidden" data-quick>
+      <td className="lg:hidden print:hidden!" data-quick>
         <span className="flex gap-1">
           {quick.map((c) => (
             <button
@@ -162,7 +162,7 @@ const Row = memo(function Row({
         </button>
       </td>
       <td
-        className={`pr-0! text-[13px] whitespace-nowrap ${code?.meaning === 'late' ? '' : 'max-lg:hidden'}`}
+        className={`pr-0! text-[13px] whitespace-nowrap ${code?.meaning === 'late' ? '' : 'max-lg:hidden print:table-cell!'}`}
         data-beside
       >
         {/* Always there, so that entering a late mark creates no elements while typing. */}
@@ -181,7 +181,11 @@ const Row = memo(function Row({
       </td>
       <td
         data-beside
-        className={chosen || now.note || lacks || unlike || plan || row.expected ? '' : 'max-lg:hidden'}
+        className={
+          chosen || now.note || lacks || unlike || plan || row.expected
+            ? ''
+            : 'max-lg:hidden print:table-cell!'
+        }
       >
         <div className="flex items-center gap-2">
           {unlike && (
@@ -271,10 +275,10 @@ export function RegisterTable({
             #
           </th>
           <th scope="col">Name</th>
-          <th scope="col" className="w-[236px] max-lg:hidden">
+          <th scope="col" className="w-[236px] max-lg:hidden print:table-cell!">
             Last 20 {lessons ? 'lessons' : 'half-days'}
           </th>
-          <th scope="col" className="w-[150px] lg:hidden">
+          <th scope="col" className="w-[150px] lg:hidden print:hidden!">
             Commonest codes
           </th>
           <th scope="col" className="w-[76px] text-center">

@@ -40,8 +40,9 @@ interface Props {
 }
 
 const nothing: Entries = new Map()
-/** What fits across a sheet of A4, in pixels. */
-const paperWidth = 1010
+/** What fits on a sheet of A4 under the page's head, in pixels. */
+const paper = { width: 1010, height: 590 } as const
+const rowHeight = 30
 
 /** Wide enough for the longest name, within reason; a longer one is cut, with the whole as its tooltip. */
 function widthOfNames(students: readonly Student[]): number {
@@ -114,7 +115,14 @@ export function GradebookTable({
       onCopy={onCopy}
       onBlur={(e) => e.target === e.currentTarget && onLeave()}
       data-testid="grid"
-      style={{ scrollPaddingTop: headHeight, ['--fits' as string]: Math.min(1, paperWidth / width) }}
+      style={{
+        scrollPaddingTop: headHeight,
+        ['--fits' as string]: Math.min(
+          1,
+          paper.width / width,
+          paper.height / (headHeight + rowHeight * students.length),
+        ),
+      }}
       className="max-h-[calc(100vh-240px)] min-h-60 max-lg:[@media(min-height:560px)]:max-h-[calc(62vh-80px)] relative overflow-auto outline-none max-sm:hidden print:max-h-none print:overflow-visible print:[zoom:var(--fits)]"
     >
       <GradebookHead

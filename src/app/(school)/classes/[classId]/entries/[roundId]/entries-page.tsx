@@ -15,6 +15,7 @@ import { PageHead } from '@/screen/page-head'
 import { useOutboxState } from '@/screen/saving'
 import { useSchool } from '@/screen/school-context'
 import { newKey, tellServer } from '@/screen/server'
+import { useNarrow } from '@/screen/use-narrow'
 import { contested } from '@/screen/use-recorded'
 import { EntriesStateMark } from '@/app/(school)/reports/entries-state'
 import { CheckBar } from './check-bar'
@@ -69,6 +70,10 @@ export function EntriesPage({
   const e = useEntries(input, initial)
   const { server, rows } = e
   const [handing, setHanding] = useState(false)
+  // On a phone one student at a time.
+  const isNarrow = useNarrow()
+  const [chosen, setAt] = useState(0)
+  const at = Math.min(chosen, Math.max(0, rows.length - 1))
   const [busy, setBusy] = useState(false)
   const [problem, setProblem] = useState<string>()
   const place = useSchool()
@@ -144,9 +149,23 @@ export function EntriesPage({
             commentRef={comments.fieldOf(row.studentId)}
             onWrite={(entry, atOnce) => e.write(row.studentId, entry, { atOnce })}
             onLeave={() => e.leave(row.studentId)}
+            isAside={isNarrow && i !== at}
           />
         ))}
       </ol>
+      {isNarrow && rows.length > 1 && (
+        <p className="mt-3 flex items-center gap-3 no-print">
+          <Button kind="plain" disabled={at === 0} onClick={() => setAt(at - 1)}>
+            Previous
+          </Button>
+          <span className="flex-1 text-center text-muted">
+            {at + 1} of {rows.length}
+          </span>
+          <Button kind="plain" disabled={at === rows.length - 1} onClick={() => setAt(at + 1)}>
+            Next
+          </Button>
+        </p>
+      )}
       {server.mayWrite && (
         <footer className="sticky bottom-0 mt-4 flex flex-wrap items-center gap-4 border-t border-ink bg-paper py-3 no-print">
           {writable ? (
@@ -206,7 +225,9 @@ export function EntriesPage({
             <Button
               onClick={() => {
                 setHanding(false)
-                const first = rows.find((r) => r.name === blanks[0]?.name)
+                const place = rows.findIndex((r) => r.name === blanks[0]?.name)
+                const first = rows[place]
+                setAt(Math.max(0, place))
                 // After the dialog has given the focus back.
                 if (first) setTimeout(() => comments.focus(first.studentId), 50)
               }}

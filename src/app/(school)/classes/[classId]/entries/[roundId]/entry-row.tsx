@@ -16,6 +16,8 @@ interface Props {
   readonly commentRef: Ref<HTMLTextAreaElement>
   readonly onWrite: (entry: WrittenEntry, atOnce: boolean) => void
   readonly onLeave: () => void
+  /** It is not the one that is shown, where there is room for one. */
+  readonly isAside: boolean
 }
 
 const notEntered = (
@@ -26,12 +28,23 @@ const notEntered = (
 )
 
 /** One student's entry: the mark and grade from the gradebook, effort to choose, the comment with its limit in sight. */
-export function EntryRow({ row, index, writable, limit, marks, commentRef, onWrite, onLeave }: Props) {
+export function EntryRow({
+  row,
+  index,
+  writable,
+  limit,
+  marks,
+  commentRef,
+  onWrite,
+  onLeave,
+  isAside,
+}: Props) {
   const used = row.comment.length
   const setEffort = (effort: Effort | null) => onWrite({ effort, comment: row.comment }, true)
   return (
     <li
-      className="grid gap-x-5 gap-y-1 border-b border-rule py-3 md:grid-cols-[200px_minmax(0,1fr)]"
+      hidden={isAside}
+      className="not-[[hidden]]:grid gap-x-5 gap-y-1 border-b border-rule py-3 print:grid! md:grid-cols-[200px_minmax(0,1fr)]"
       data-student={row.name}
     >
       <div>
