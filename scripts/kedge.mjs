@@ -1,6 +1,10 @@
 // npm run kedge -- COMMAND: what administrators do in a terminal. Without words it lists the commands.
 import { ensureNodeModules, root } from './lib/bootstrap.mjs'
 
+if (process.argv[2] === 'print') {
+  await import('./print.mjs')
+  process.exit()
+}
 ensureNodeModules()
 const { start } = await import('./lib/run.mjs')
 const { tsx } = await import('./lib/tools.mjs')

@@ -88,6 +88,13 @@ export function version() {
   return commit ? `${version}+${commit}` : version
 }
 
+/** All a machine needs before Kedge's database can be made on it. */
+export function ensureDatabaseTools() {
+  ensureDebianPackages(['postgresql'])
+  ensureNodeModules()
+  return ensureDataFolder()
+}
+
 /** All a machine needs before Kedge can be looked at or measured on it. */
 export function ensureEverything() {
   ensureDebianPackages(['postgresql', 'chromium-headless-shell'])

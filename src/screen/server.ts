@@ -68,7 +68,11 @@ async function call<T>(
 ): Promise<CallResult<T>> {
   let response: Response
   try {
-    response = await fetch(path, { ...init, signal: init.signal ?? AbortSignal.timeout(milliseconds) })
+    const ends = AbortSignal.timeout(milliseconds)
+    response = await fetch(path, {
+      ...init,
+      signal: init.signal ? AbortSignal.any([init.signal, ends]) : ends,
+    })
   } catch {
     // The network or the server is away, or it took too long. The caller shows it.
     return { ok: false, failure: unreachable }

@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { QueryInput, QueryName, QueryOutput } from '@/server/registry'
+import { askAgain } from './ask-again'
 import { follow } from './live-hub'
 import { CallError } from './query-client'
 import { askServer } from './server'
@@ -45,9 +46,15 @@ export function useLive<N extends QueryName>(
     client.setQueryData(key, initial)
   }, [client, key, initial])
 
+  const isStuck = useCallback(() => (client.getQueryState(key)?.fetchFailureCount ?? 0) > 0, [client, key])
   const refresh = useCallback(
-    () => client.refetchQueries({ queryKey: key, exact: true }, { cancelRefetch: true }),
-    [client, key],
+    () =>
+      askAgain(
+        key.join(' '),
+        () => client.refetchQueries({ queryKey: key, exact: true }, { cancelRefetch: isStuck() }),
+        isStuck,
+      ),
+    [client, key, isStuck],
   )
   useEffect(() => {
     let rest: ReturnType<typeof setTimeout> | undefined

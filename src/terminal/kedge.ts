@@ -15,6 +15,7 @@ const usage = `kedge COMMAND
   demo test --file FILE                     write the demo's test, a PDF, to a file
   tables                                    print the types of the database's tables, for src/db/tables.ts
   rights                                    print the table of rights, for docs/rights.md
+  print                                     write both of these files, from a database made for it
   worker [--mailbox PORT]                   run background work, with the stand-in mailbox if asked
 
 The database is named by DATABASE_URL and DATABASE_OWNER_URL; docs/configuration.md tells more.`

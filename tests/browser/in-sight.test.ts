@@ -246,6 +246,53 @@ describe('in the gradebook', () => {
   })
 })
 
+test('on a phone a register is taken by touch, marks are entered, and places are gone to', async () => {
+  await app.rows("delete from attendance_mark where session_date = '2026-11-23'")
+  const person = await app.signedIn('r.achterberg')
+  await person.page.setViewport({ width: 390, height: 844, hasTouch: true, isMobile: true })
+  const tap = async (selector: string) => (await person.page.waitForSelector(selector))?.tap()
+  await person.go(await register())
+  await tap('button[aria-label="Present, Abara, Tobias"]')
+  await person.page.waitForSelector('button[aria-label="Present, Abara, Tobias"][aria-pressed=true]')
+  // The mark itself opens all codes, over the lower part of the page.
+  await tap('button[data-student="Arslan, Camila"]')
+  await person.page.waitForSelector('aside[data-open]')
+  expect(await person.axe()).toEqual([])
+  await person.page.$$eval('[data-codes] button', (all) =>
+    (all.find((b) => b.textContent?.startsWith('A1')) as HTMLElement).scrollIntoView(),
+  )
+  const code = await person.page.$$('[data-codes] button')
+  for (const button of code)
+    if ((await button.evaluate((b) => b.textContent)).startsWith('A1')) await button.tap()
+  await person.saved()
+  await person.page.waitForFunction(() => !document.querySelector('aside[data-open]'))
+  expect(
+    await app.rows(`select s.sort_name as name, c.code from attendance_mark m join student s on s.id = m.student_id
+      join attendance_code c on c.id = m.code_id where m.session_date = '2026-11-23' order by 1`),
+  ).toEqual([
+    { name: 'Abara, Tobias', code: 'P' },
+    { name: 'Arslan, Camila', code: 'A1' },
+  ])
+  await tap('button[aria-controls=places]')
+  await person.page.$$eval('#places a', (all) =>
+    all.find((a) => a.textContent?.startsWith('7 Science A'))?.setAttribute('data-next', ''),
+  )
+  await tap('#places a[data-next]')
+  await person.sees('7 Science A, marks')
+  await person.page.waitForFunction(() => !document.querySelector('[data-part=rail][data-open]'))
+  await tap('input[aria-label^="Abara, Tobias, "]')
+  await person.page.keyboard.down('Control')
+  await person.page.keyboard.press('a')
+  await person.page.keyboard.up('Control')
+  await person.type('31')
+  await person.press('Enter')
+  await person.saved()
+  await app.until(`select 1 from score c join student s on s.id = c.student_id join assignment a on a.id = c.assignment_id
+    join class k on k.id = a.class_id where s.sort_name = 'Abara, Tobias' and k.name = '7 Science A' and c.points = 31`)
+  expect(person.complaints).toEqual([])
+  await person.close()
+})
+
 describe('what cannot be saved or opened', () => {
   test('a row of the year that does not fit is there again when one comes back; a term says what moves with it', async () => {
     await admin.go('/school/year')

@@ -42,7 +42,7 @@ export function Memberships({ offer, of }: { offer: Offer; of: CommandForm<Enrol
             ))}
           </FormSelect>
           <FormSelect of={of} name="homeroomId" label="Homeroom" onChange={(e) => propose(e.target.value)}>
-            <option value="">{yearGroupId ? 'Choose' : 'Choose a year group first'}</option>
+            <option value="">{yearGroupId ? 'Choose' : 'Year group first'}</option>
             {homerooms.map((h) => (
               <option key={h.id} value={h.id}>
                 {h.name}, {h.students} students

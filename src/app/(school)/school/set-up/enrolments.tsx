@@ -91,7 +91,12 @@ function Behind({ chosen, date, onClose }: { chosen: readonly Chosen[]; date: st
 /** A number or title of the table that opens what is behind it. */
 function Number({ of, onOpen, children }: { of: string; onOpen: () => void; children: ReactNode }) {
   return (
-    <button type="button" className="link min-h-6 min-w-6 text-inherit" aria-label={of} onClick={onOpen}>
+    <button
+      type="button"
+      className="link min-h-6 min-w-6 text-left text-inherit"
+      aria-label={of}
+      onClick={onOpen}
+    >
       {children}
     </button>
   )
@@ -145,7 +150,7 @@ export function Enrolments({ counts, date }: { counts: readonly ClassCount[]; da
             of={`${l.cells[i]}, ${l.sum ? title : `${l.title}, ${title}`}`}
             onOpen={() => (l.sum ? open([across, title]) : open([down, l.title], [across, title]))}
           >
-            {l.cells[i]}
+            {l.cells[i]?.toLocaleString('en-GB')}
           </Number>
         ),
     })),
@@ -154,7 +159,7 @@ export function Enrolments({ counts, date }: { counts: readonly ClassCount[]; da
       title: 'All',
       align: 'right',
       value: (l) => l.total,
-      cell: (l) => <strong>{l.total}</strong>,
+      cell: (l) => <strong>{l.total.toLocaleString('en-GB')}</strong>,
     },
   ]
   return (
