@@ -153,7 +153,8 @@ const Row = memo(function Row({
           type="button"
           tabIndex={chosen ? 0 : -1}
           aria-label={`${row.name}: ${chosen && typed ? `${typed.toUpperCase()} typed` : described}`}
-          onFocus={() => onChoose(studentId)}
+          // A finger chooses when it is lifted: rows that changed their height under it would take the press elsewhere.
+          onFocus={(e) => e.currentTarget.matches(':focus-visible') && onChoose(studentId)}
           data-student={row.name}
           data-focus-home={chosen || undefined}
           className={`max-lg:empty:after:text-[13px] max-lg:empty:after:font-normal max-lg:empty:after:content-['More'] h-[24px] w-[58px] scroll-mt-10 contain-strict rounded-[3px] border align-middle text-[15px] font-bold pointer-coarse:h-11 ${chosen ? 'outline-2 outline-magenta' : ''} ${code && !(chosen && typed) ? looks[code.meaning] : planned && !(chosen && typed) ? 'border-dashed border-line bg-paper text-muted' : 'border-line bg-panel text-ink'}`}
