@@ -74,7 +74,10 @@ test('an administrator sets up a school from nothing, and its first teacher take
     await fillNames(admin, 'Science, Music')
     await admin.enterOn('Add')
     await admin.sees('2 subjects added.')
-    await admin.sees('Science Music')
+    await admin.page.waitForFunction(
+      () =>
+        [...document.querySelectorAll('tbody th')].map((cell) => cell.textContent).join() === 'Science,Music',
+    )
     expect(await admin.axe()).toEqual([])
 
     await admin.enterOn('Staff accounts')
