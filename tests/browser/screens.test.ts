@@ -611,13 +611,17 @@ describe('on a tablet', () => {
       return { top, bottom, height }
     })
 
-  test('the codes lie within reach at the bottom, and no row one comes to lies under them', async () => {
+  test('the codes open within reach at the bottom, and no row one comes to lies under them', async () => {
     await teacher.go(`/attendance/registers/${await idOf("select id from homeroom where name = '6 Tern'")}`)
     await teacher.sees('not marked')
+    expect((await place('aside')).height).toBe(0)
+    await teacher.enterOn('Codes and contacts')
+    await teacher.page.waitForSelector('aside[data-open]')
+    await teacher.page.focus('[data-student][data-focus-home]')
     await teacher.press('End')
     const margin = await place('aside')
     expect(Math.round(margin.bottom)).toBe(1024)
-    expect(margin.height).toBeLessThanOrEqual(0.38 * 1024 + 1)
+    expect(margin.height).toBeLessThanOrEqual(0.62 * 1024 + 1)
     expect((await place('[data-student]:focus')).bottom).toBeLessThanOrEqual(margin.top)
     await teacher.press('Home')
     expect((await place('[data-student]:focus')).top).toBeGreaterThanOrEqual(64)
@@ -642,12 +646,15 @@ describe('on a tablet', () => {
     await teacher.press('Control+z')
     await teacher.saved()
   })
-  test('the explanation of a mark lies below its row', async () => {
+  test('the explanation of a mark opens over the lower part, and Escape closes it', async () => {
     await teacher.go(`/classes/${await classOf('8 Science A')}/marks`)
     for (let n = 0; n < 30; n++) await teacher.press('ArrowDown')
+    await teacher.enterOn('How it is worked out')
+    await teacher.page.waitForSelector('aside[data-open]')
     const margin = await place('aside')
     expect(Math.round(margin.bottom)).toBe(1024)
-    expect((await place('[aria-selected=true]')).bottom).toBeLessThanOrEqual(margin.top)
+    await teacher.press('Escape')
+    await teacher.page.waitForFunction(() => !document.querySelector('aside[data-open]'))
     expect(await teacher.axe()).toEqual([])
   })
 })
