@@ -94,6 +94,8 @@ test('a colleague’s lesson is covered: arranged by the office, taken by finger
   ])
   await teacher.settled()
   await teacher.sees('Remi Achterberg covers for')
+  await teacher.enterOn('Codes and contacts')
+  await tablet.waitForSelector('aside[data-open]')
   // Everything that is touched while taking it is at least 44 points high.
   const heights = await tablet.$$eval(
     '[data-testid=register] tbody button, [aria-label=Codes] button',
