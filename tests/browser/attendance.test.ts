@@ -179,7 +179,7 @@ test('the office works the call list: no answer, called again, and the reason se
   expect(await office.axe()).toEqual([])
   await office.fill('Call again at', '10:30')
   await office.enterOn('Save')
-  await office.sees('was noted.')
+  await office.sees('was saved.')
   await office.sees('call again at 10:30')
   expect(await row()).toContain('no answer')
 

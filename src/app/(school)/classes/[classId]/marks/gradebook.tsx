@@ -17,7 +17,6 @@ import { contested } from '@/screen/use-recorded'
 import { useNarrow } from '@/screen/use-narrow'
 import { useRested } from '@/screen/use-rested'
 import { GradebookTable } from './gradebook-table'
-import { MarksByColumn } from './marks-by-column'
 import { MarksMargin } from './marks-margin'
 import { cellOf, useGradebook, type BookAssignment, type GradebookAnswer } from './use-gradebook'
 import { TouchKeys } from './touch-field'
@@ -25,6 +24,7 @@ import { useGradebookKeys } from './use-gradebook-keys'
 import { rulesInWords, WeightsBar } from './weights-bar'
 
 const AssignmentDialog = later(() => import('./assignment-dialog').then((m) => m.AssignmentDialog))
+const MarksByColumn = later(() => import('./marks-by-column').then((m) => m.MarksByColumn))
 const SettingsDialog = later(() => import('./settings-dialog').then((m) => m.SettingsDialog))
 
 type Open =
