@@ -55,7 +55,7 @@ export function Field({
         </p>
       )}
       {problem && (
-        <p id={`${id}-problem`} role="alert" className="text-[13px] text-port">
+        <p id={`${id}-problem`} role="alert" className="mt-1 text-[13px] text-port">
           <span aria-hidden>▲ </span>
           {problem}
         </p>

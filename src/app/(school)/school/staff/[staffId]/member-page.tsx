@@ -92,8 +92,8 @@ export function MemberPage({ initial }: { initial: Member }) {
     else undoable.warn(result.failure.message)
     void refresh()
   }
-  const field = (key: keyof typeof labels) => (
-    <EditField of={of} name={key} label={labels[key]} open={m.mayChange} />
+  const field = (key: keyof typeof labels, className?: string) => (
+    <EditField of={of} name={key} label={labels[key]} open={m.mayChange} className={className} />
   )
   const { account } = m
   return (
@@ -147,7 +147,7 @@ export function MemberPage({ initial }: { initial: Member }) {
             {field('givenName')}
             {field('familyName')}
             {field('phone')}
-            {field('email')}
+            {field('email', 'sm:col-span-2')}
           </div>
           <p className="mt-2 text-[13px] text-muted">The e-mail address can also be used to sign in.</p>
         </section>
