@@ -54,19 +54,6 @@ const focused = (person: Person) =>
   )
 const dialogGone = (person: Person) =>
   person.page.waitForFunction(() => !document.querySelector('[role=dialog]'))
-const tell = (person: Person, name: string, input: unknown) =>
-  person.page.evaluate(
-    async (n, i) => {
-      const response = await fetch(`/api/command/${n}`, {
-        method: 'POST',
-        headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ input: i, key: crypto.randomUUID() }),
-      })
-      return (await response.json()) as { ok: boolean; failure?: { kind: string } }
-    },
-    name,
-    input,
-  )
 const ask = (person: Person, name: string, input: unknown) =>
   person.page.evaluate(
     async (n, i) => {
@@ -194,7 +181,7 @@ describe('somebody else’s work', () => {
     // A colleague adds an assignment that comes to stand before it, and changes the same cell.
     const input = { classId: science, date: '2026-11-23' }
     const { book, students } = await ask(teacher, 'marks.gradebook', input)
-    await tell(second, 'marks.createAssignment', {
+    await second.tell('marks.createAssignment', {
       classId: science,
       name: 'Earlier one',
       categoryId: book.categories[0].id,
@@ -214,7 +201,7 @@ describe('somebody else’s work', () => {
     )
     const key = { assignmentId: assignment.id, studentId }
     const cells = [{ key, value: { kind: 'points', points: '3' }, seen: score?.version ?? 0 }]
-    expect(await tell(second, 'marks.setScores', { classId: science, cells })).toMatchObject({ ok: true })
+    expect(await second.tell('marks.setScores', { classId: science, cells })).toMatchObject({ ok: true })
     await teacher.type('2')
     await teacher.press('Enter')
     await teacher.sees('entered 3 while you were entering 12')
@@ -239,7 +226,7 @@ describe('somebody else’s work', () => {
         seen: row?.version,
       },
     ]
-    expect(await tell(office, 'reports.setEntries', { ...scope, cells })).toMatchObject({ ok: false })
+    expect(await office.tell('reports.setEntries', { ...scope, cells })).toMatchObject({ ok: false })
     await teacher.focus(`Comment on ${row?.name}`)
     // What a pause in typing sends waits on its way, so that the colleague saves first, however slow the machine is.
     const held: HTTPRequest[] = []
@@ -249,7 +236,7 @@ describe('somebody else’s work', () => {
     )
     // At one stroke, so that it is one edit: two keys far apart on a slow machine would be two, each with its conflict.
     await teacher.page.keyboard.sendCharacter('Begun before it was changed by someone else')
-    expect(await tell(second, 'reports.setEntries', { ...scope, cells })).toMatchObject({ ok: true })
+    expect(await second.tell('reports.setEntries', { ...scope, cells })).toMatchObject({ ok: true })
     await teacher.page.keyboard.press('Tab')
     while (held.length === 0) await new Promise((resolve) => setTimeout(resolve, 50))
     for (const request of held.splice(0)) await request.continue()
@@ -270,7 +257,7 @@ describe('somebody else’s work', () => {
     await teacher.sees('The weights add up to 100.')
     const { book, term } = await ask(teacher, 'marks.gradebook', { classId: science, date: '2026-11-23' })
     expect(
-      await tell(second, 'marks.saveSettings', {
+      await second.tell('marks.saveSettings', {
         classId: science,
         termId: term.id,
         seen: book.version,
@@ -600,7 +587,7 @@ describe('questions of an answer key', () => {
     await teacher.page.focus('#key')
     await teacher.press('End', 'Backspace')
     expect(
-      await tell(second, 'assessment.setQuestions', { assessmentId, seen: version, questions: plain }),
+      await second.tell('assessment.setQuestions', { assessmentId, seen: version, questions: plain }),
     ).toMatchObject({ ok: true })
     await teacher.type('B')
     await teacher.sees('Someone else changed this answer key while you were editing it.')

@@ -18,19 +18,6 @@ afterAll(async () => {
 })
 
 const idOf = async (statement: string) => String((await app.rows(statement))[0]?.id)
-const act = (person: Person, name: string, input: unknown) =>
-  person.page.evaluate(
-    async (n, i) => {
-      const response = await fetch(`/api/command/${n}`, {
-        method: 'POST',
-        headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ input: i, key: crypto.randomUUID() }),
-      })
-      return (await response.json()) as { ok: boolean; failure?: { message: string } }
-    },
-    name,
-    input,
-  )
 const focused = (person: Person) =>
   person.page.evaluate(
     () => document.activeElement?.getAttribute('aria-label') ?? document.activeElement?.textContent,
@@ -54,7 +41,7 @@ describe('a colleague saves meanwhile', () => {
     await office.go('/today')
     await admin.go(`/school/timetable?by=class&of=${art}`)
     await admin.fill('Monday, period 1[role="combobox"]', 'Art room')
-    const saved = await act(office, 'timetable.setLesson', {
+    const saved = await office.tell('timetable.setLesson', {
       timetableId: table?.id,
       cycleDay: 1,
       period: 1,
@@ -88,7 +75,7 @@ describe('a colleague saves meanwhile', () => {
     await office.fill('Note', 'Rang from the harbour')
     await office.choose('Reason', 'A2')
     await teacher.go('/today')
-    const marked = await act(teacher, 'attendance.setMarks', {
+    const marked = await teacher.tell('attendance.setMarks', {
       homeroomId: mark?.homeroom_id,
       date: '2026-11-23',
       session: 'morning',

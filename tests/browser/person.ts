@@ -161,6 +161,20 @@ export async function openPerson(browser: Browser, url: string) {
       await Promise.all([page.waitForNavigation(), page.keyboard.press('Enter')])
       await person.settled()
     },
+    /** Carries out a command over the address, as a page of this person would; the page must be one of Kedge. */
+    tell: (name: string, input: unknown) =>
+      page.evaluate(
+        async (n, i) => {
+          const response = await fetch(`/api/command/${n}`, {
+            method: 'POST',
+            headers: { 'Content-Type': 'application/json' },
+            body: JSON.stringify({ input: i, key: crypto.randomUUID() }),
+          })
+          return (await response.json()) as { ok: boolean; failure?: { kind: string } }
+        },
+        name,
+        input,
+      ),
     axe: () => axe(page),
     close: () => context.close(),
   }
