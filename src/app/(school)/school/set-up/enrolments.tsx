@@ -147,7 +147,7 @@ export function Enrolments({ counts, date }: { counts: readonly ClassCount[]; da
       cell: (l) =>
         l.cells[i] === undefined ? undefined : (
           <Number
-            of={`${l.cells[i]}, ${l.sum ? title : `${l.title}, ${title}`}`}
+            of={`${l.cells[i].toLocaleString('en-GB')}, ${l.sum ? title : `${l.title}, ${title}`}`}
             onOpen={() => (l.sum ? open([across, title]) : open([down, l.title], [across, title]))}
           >
             {l.cells[i]?.toLocaleString('en-GB')}
