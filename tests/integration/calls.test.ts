@@ -115,3 +115,24 @@ test('a guardian of another student is refused', async () => {
     'not a guardian',
   )
 })
+
+test('a late mark of the same day is no other reason', async () => {
+  const { studentId } = await school.row<{ studentId: string }>(
+    `select m.student_id from attendance_mark m join attendance_code c on c.id = m.code_id
+     where m.session_date = $1 group by m.student_id
+     having bool_or(c.code = 'A') and bool_or(c.code <> 'A') order by 1 limit 1`,
+    [date],
+  )
+  good(await note(studentId, { outcome: 'reached', codeId: codes.A1 }))
+  const late = await school.rows(
+    `update attendance_mark set code_id = $1, changed_at = now() + interval '1 hour'
+     where ctid = (select m.ctid from attendance_mark m join attendance_code c on c.id = m.code_id
+       where m.student_id = $2 and m.session_date = $3 and c.code <> 'A1' limit 1) returning 1`,
+    [codes.L, studentId, date],
+  )
+  expect(late).toHaveLength(1)
+  expect(good(await note(studentId, { outcome: 'reached', codeId: codes.A1 })).changed).toBe(0)
+  expect(bad(await note(studentId, { outcome: 'reached', codeId: codes.A2 })).message).toContain(
+    'has entered A1',
+  )
+})

@@ -87,25 +87,25 @@ export const callList = defineQuery({
   },
 })
 
-/** A reason that somebody else has given since is not passed over unsaid. */
+/** A reason that somebody else has given since is not passed over unsaid; the same reason twice is no matter. */
 async function checkSameReason(
   { db }: Context,
   studentId: string,
   date: string,
   code: { readonly id: string },
 ): Promise<void> {
-  const other = await db
+  const given = await db
     .selectFrom('attendanceMark as m')
     .innerJoin('attendanceCode as c', 'c.id', 'm.codeId')
-    .select(['c.code', 'm.changedBy as by'])
+    .select(['c.id', 'c.code', 'm.changedBy as by'])
     .where('m.studentId', '=', studentId)
     .where('m.sessionDate', '=', date)
     .where('m.kept', '=', false)
-    .where('c.meaning', '!=', 'present')
-    .where('c.id', '!=', code.id)
+    .where('c.meaning', 'in', ['absent with reason', 'elsewhere', 'not expected'])
     .orderBy('m.changedAt', 'desc')
-    .executeTakeFirst()
-  if (other) throw refuseField('codeId', 'explainedAlready', other)
+    .execute()
+  const [other] = given
+  if (other && !given.some(({ id }) => id === code.id)) throw refuseField('codeId', 'explainedAlready', other)
 }
 
 /**

@@ -1,5 +1,5 @@
 'use client'
-import { useSyncExternalStore, type KeyboardEvent, type RefObject } from 'react'
+import type { KeyboardEvent, RefObject } from 'react'
 import { Button } from '@/ui/button'
 
 /** The acts of a cell that have no digit, for fingers. */
@@ -33,21 +33,6 @@ export function TouchKeys({ onPress }: { onPress: (key: string) => void }) {
     </div>
   )
 }
-
-const coarse = '(pointer: coarse)'
-const subscribe = (call: () => void) => {
-  const query = window.matchMedia(coarse)
-  query.addEventListener('change', call)
-  return () => query.removeEventListener('change', call)
-}
-
-/** Whether this is used by finger. */
-export const useIsTouch = () =>
-  useSyncExternalStore(
-    subscribe,
-    () => window.matchMedia(coarse).matches,
-    () => false,
-  )
 
 /** The keys that are the grid's also while a field has them. */
 const ofGrid = new Set(['Enter', 'ArrowUp', 'ArrowDown', 'Escape', 'Tab'])
