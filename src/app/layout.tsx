@@ -2,6 +2,7 @@ import type { Metadata } from 'next'
 import { headers } from 'next/headers'
 import type { ReactNode } from 'react'
 import { StyleNonce } from '@/screen/style-nonce'
+import { keepTypedEarly } from './typed-early'
 import './globals.css'
 
 export const metadata: Metadata = {
@@ -13,6 +14,12 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   return (
     <html lang="en">
       <body>
+        {/* The browser hides a nonce from scripts, so React finds none here. */}
+        <script
+          nonce={nonce}
+          suppressHydrationWarning
+          dangerouslySetInnerHTML={{ __html: `(${keepTypedEarly.toString()})()` }}
+        />
         <StyleNonce nonce={nonce} />
         {children}
       </body>

@@ -429,3 +429,46 @@ test.each([
   expect(person.page.url()).toBe(before)
   await person.close()
 })
+
+/** Opens a page whose scripts wait until they are let go. */
+async function withScriptsHeld(who: string | undefined, path: string) {
+  const person = who ? await app.signedIn(who) : await app.person()
+  const held: (() => void)[] = []
+  let holds = true
+  await person.page.setRequestInterception(true)
+  person.page.on('request', (request) => {
+    if (holds && request.resourceType() === 'script') held.push(() => void request.continue())
+    else void request.continue()
+  })
+  const opened = person.page.goto(app.running.url + path)
+  return {
+    person,
+    release: async () => {
+      holds = false
+      for (const go of held) go()
+      await opened
+    },
+  }
+}
+
+test.each([
+  ['m.vester', '/people/enrol', 'Legal given name', 'Aurelie'],
+  ['m.vester', '/people', 'Name, number, homeroom or guardian', 'Okonjo'],
+  ['r.achterberg', '/assessments/new', 'Name', 'Tides and moons'],
+  ['hana.marsh@islandmail.example', '/absences', 'Reason', 'Dentist'],
+  [undefined, '/sign-in', 'User name or e-mail', 'r.achterberg'],
+] as const)('before the page is live, what %s types at %s is kept', async (who, path, label, text) => {
+  const { person, release } = await withScriptsHeld(who, path)
+  await person.focus(label)
+  await person.type(text)
+  await release()
+  await person.settled()
+  await person.quiet()
+  // React knows of it, too: a field drawn again would lose it otherwise.
+  await person.type('s')
+  await person.drawn()
+  const field = await person.page.waitForSelector(`aria/${label}`)
+  expect(await field?.evaluate((f) => (f as HTMLInputElement).value)).toBe(`${text}s`)
+  if (path === '/people') await person.page.waitForFunction(() => location.search.includes('Okonjos'))
+  await person.close()
+})
