@@ -7,6 +7,9 @@ import { follow } from './live-hub'
 import { CallError } from './query-client'
 import { askServer } from './server'
 
+/** A query is asked at most once in so many milliseconds because of what others change. */
+const shortest = 250
+
 async function answerOf<N extends QueryName>(name: N, input: QueryInput<N>, signal: AbortSignal) {
   const result = await askServer(name, input, { signal })
   if (!result.ok) throw new CallError(result.failure)
@@ -58,16 +61,26 @@ export function useLive<N extends QueryName>(
   )
   useEffect(() => {
     let rest: ReturnType<typeof setTimeout> | undefined
-    const afterRest = () => {
+    let asked = -Infinity
+    const ask = () => {
+      asked = performance.now()
+      void refresh()
+    }
+    /** Not sooner than so many milliseconds from now, however many changes come until then. */
+    const askIn = (milliseconds: number) => {
       rest ??= setTimeout(() => {
         rest = undefined
-        void refresh()
-      }, every)
+        ask()
+      }, milliseconds)
     }
+    const soon = () => {
+      const since = performance.now() - asked
+      if (since < shortest) askIn(shortest - since)
+      else if (!rest) ask()
+    }
+    const afterRest = () => askIn(every ?? 0)
     const parsed = JSON.parse(inputText) as QueryInput<N>
-    const stop = every
-      ? follow(name, parsed, afterRest, afterRest)
-      : follow(name, parsed, () => void refresh())
+    const stop = every ? follow(name, parsed, afterRest, afterRest) : follow(name, parsed, soon)
     return () => {
       clearTimeout(rest)
       stop()

@@ -291,12 +291,49 @@ describe('live updates', () => {
       `update membership set active = false where account_id = (select id from auth."user" where username = 'p.ilves')`,
     )
     const from = Date.now()
-    // It looks every twenty seconds; the test's own limit is what would stop one that does not.
+    // The database tells of it; the test's own limit is what would stop a stream that does not hear.
     for (let read = await reader?.read(); read && !read.done; read = await reader?.read());
     expect(Date.now() - from).toBeGreaterThan(0)
     await app.rows(
       `update membership set active = true where account_id = (select id from auth."user" where username = 'p.ilves')`,
     )
+  })
+
+  test('are told of once, however many of one topic come at the same time', async () => {
+    const stopped = new AbortController()
+    const topics = encodeURIComponent(JSON.stringify([{ query: 'shell.frame', input: {} }]))
+    const office = await signIn('e.leask')
+    const response = await fetch(`${app.running.url}/api/live?topics=${topics}`, {
+      headers: { cookie: office },
+      signal: stopped.signal,
+    })
+    const reader = response.body?.getReader()
+    await reader?.read()
+    const client = new (await import('pg')).default.Client({ connectionString: app.ownerUrl })
+    await client.connect()
+    const school = await idOf('select id from school')
+    const tell = (tab: string) =>
+      client.query('select pg_notify($1, $2)', [
+        'kedge',
+        JSON.stringify({ school, topics: ['roll', 'year'], tab }),
+      ])
+    for (let n = 0; n < 40; n++) await tell(n % 2 === 0 ? 'one' : 'other')
+    await client.end()
+    let heard = ''
+    const until = Date.now() + 1500
+    while (Date.now() < until) {
+      const next = await Promise.race([
+        reader?.read(),
+        new Promise<undefined>((resolve) => setTimeout(() => resolve(undefined), until - Date.now())),
+      ])
+      heard += Buffer.from(next?.value ?? []).toString()
+    }
+    stopped.abort()
+    const told = [...heard.matchAll(/"tab":("one"|"other"|null)/g)].map(([, tab]) => tab)
+    // The first at once, the others together; they were made by several tabs.
+    expect(told.length).toBeGreaterThan(0)
+    expect(told.length).toBeLessThan(20)
+    expect(told).toContain('null')
   })
 
   const live = (topics: string, as = cookie) => get(`/api/live?topics=${encodeURIComponent(topics)}`, as)
@@ -337,7 +374,7 @@ describe('live updates', () => {
     const client = new (await import('pg')).default.Client({ connectionString: app.ownerUrl })
     await client.connect()
     const school = await idOf('select id from school')
-    await client.query('select pg_notify($1, $2)', ['kedge', JSON.stringify({ school, topic: 'roll' })])
+    await client.query('select pg_notify($1, $2)', ['kedge', JSON.stringify({ school, topics: ['roll'] })])
     await client.end()
     // Until it has been heard.
     for (let n = 0; n < 100 && (await begins('&age=1000')).length === 0; n++);

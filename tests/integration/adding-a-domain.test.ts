@@ -26,7 +26,6 @@ beforeAll(async () => {
   school = await openSchool()
   const pool = new pg.Pool({ connectionString: school.ownerUrl, max: 1 })
   const db = new Kysely<unknown>({ dialect: new PostgresDialect({ pool }) })
-  const { protectSchoolTable } = await import('@/db/school-table')
   await sql`create table note (school_id uuid not null references school, student_id uuid not null, words text not null,
     version integer not null default 1, primary key (school_id, student_id), foreign key (school_id, student_id) references student)`.execute(
     db,
@@ -34,11 +33,11 @@ beforeAll(async () => {
   await sql`create trigger next_version before insert or update on note for each row execute function kedge_next_version()`.execute(
     db,
   )
-  await protectSchoolTable(db, 'note', { history: ['student_id'] })
+  await sql`select kedge_protect('note', history => '{student_id}')`.execute(db)
   await sql`create table note_day (school_id uuid not null references school, day date not null, primary key (school_id, day))`.execute(
     db,
   )
-  await protectSchoolTable(db, 'note_day')
+  await sql`select kedge_protect('note_day')`.execute(db)
   await db.destroy()
   head = await school.actor('s.kirkness')
 })

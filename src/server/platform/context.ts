@@ -4,6 +4,7 @@ import type { Actor } from './actor'
 import { clockIsSet, now, today } from './clock'
 import type { Right } from './rights'
 import { mayDo } from './rights'
+import { announcements } from './live'
 import type { Topic } from './topic'
 
 /** What a query or command works with: one transaction, with the actor's school set for row-level security. */
@@ -63,7 +64,7 @@ export async function inSchool<T>(
   }
   const [, answer] = await Promise.all([set, work(context)])
   if (topics.size > 0) {
-    const payloads = [...topics].map((topic) => JSON.stringify({ school: actor.schoolId, topic, tab }))
+    const payloads = announcements(actor.schoolId, [...topics], tab)
     await sql`select pg_notify('kedge', payload) from unnest(${payloads}::text[]) as payload`.execute(db)
   }
   return answer

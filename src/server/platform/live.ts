@@ -1,15 +1,28 @@
 import pg from 'pg'
 import { config } from './config'
 import { log } from './log'
-import type { Topic } from './topic'
+import { defineTopic, type Topic } from './topic'
 
+/** What one transaction has changed. */
 interface Change {
+  /** All schools, where it is about an account or about everything. */
   readonly school: string
-  readonly topic: string
+  readonly topics: readonly string[]
   readonly tab?: string
 }
 
-type Listener = (change: Change) => void
+interface Listener {
+  readonly school: string
+  readonly topics: ReadonlySet<string>
+  readonly call: (tab: string | undefined) => void
+}
+
+/** A change of a topic that waits until the topic has been quiet for a moment. */
+interface Waiting {
+  /** The tab that made all of the changes; none where there were several. */
+  tab: string | undefined
+  changed: boolean
+}
 
 interface Hub {
   readonly listeners: Set<Listener>
@@ -19,12 +32,22 @@ interface Hub {
   hears: number | undefined
   /** When each topic of each school last changed. */
   readonly recent: Map<string, number>
+  /** Topics that were told of a moment ago. */
+  readonly resting: Map<string, Waiting>
   ending: ReturnType<typeof setTimeout> | undefined
 }
 
 /** How long it is remembered what has changed, and how long one listens when nobody follows, in milliseconds. */
 const memory = 10 * 60_000
 const lingers = 60_000
+/** The changes of one topic within so many milliseconds are told as one. */
+const quiet = 250
+/** One notification of the database holds at most 8000 bytes. */
+const mostBytes = 7000
+const everything = '*'
+
+/** What changes whether an account may go on following: its sessions, roles and posts. The database itself tells of it. */
+export const accountTopic = defineTopic<[accountId: string]>('account', 'account')
 
 const shared = globalThis as typeof globalThis & { kedgeHub?: Hub }
 const hub = (shared.kedgeHub ??= {
@@ -32,22 +55,68 @@ const hub = (shared.kedgeHub ??= {
   client: undefined,
   hears: undefined,
   recent: new Map(),
+  resting: new Map(),
   ending: undefined,
 })
 
 const nameOf = (school: string, topic: string) => `${school} ${topic}`
 
-function tellAll(change: Change): void {
-  // Written anew, so that the oldest come first.
-  const name = nameOf(change.school, change.topic)
+/**
+ * What one transaction tells of its topics: one notification, or as many as their names fill.
+ * @param tab the browser tab that made the change
+ */
+export function announcements(
+  school: string,
+  topics: readonly Topic[],
+  tab: string | undefined,
+): readonly string[] {
+  const parts: Topic[][] = []
+  let bytes = Infinity
+  for (const topic of topics) {
+    if (bytes + topic.length > mostBytes) {
+      parts.push([])
+      bytes = 200
+    }
+    parts.at(-1)?.push(topic)
+    bytes += topic.length + 3
+  }
+  return parts.map((part) => JSON.stringify({ school, topics: part, tab } satisfies Change))
+}
+
+/** Puts down what has changed, and tells whoever follows it: at once, or when the topic was told of a moment ago, after that moment. */
+function hear({ school, topics, tab }: Change): void {
   const now = Date.now()
-  hub.recent.delete(name)
-  hub.recent.set(name, now)
+  for (const topic of topics) {
+    // Written anew, so that the oldest come first.
+    const name = nameOf(school, topic)
+    hub.recent.delete(name)
+    hub.recent.set(name, now)
+    const waiting = hub.resting.get(name)
+    if (waiting) {
+      waiting.tab = waiting.changed && waiting.tab !== tab ? undefined : tab
+      waiting.changed = true
+    } else tellOf(school, topic, tab)
+  }
   for (const [old, at] of hub.recent) {
     if (at > now - memory) break
     hub.recent.delete(old)
   }
-  for (const listener of hub.listeners) listener(change)
+}
+
+function tellOf(school: string, topic: string, tab: string | undefined): void {
+  const name = nameOf(school, topic)
+  hub.resting.set(name, { tab: undefined, changed: false })
+  setTimeout(() => {
+    const waiting = hub.resting.get(name)
+    hub.resting.delete(name)
+    if (waiting?.changed) tellOf(school, topic, waiting.tab)
+  }, quiet).unref()
+  for (const listener of hub.listeners)
+    if (
+      topic === everything ||
+      ((school === everything || listener.school === school) && listener.topics.has(topic))
+    )
+      listener.call(tab)
 }
 
 /** Listens until nobody does any more. When the connection breaks, it is made anew and all are told to look again. */
@@ -64,12 +133,12 @@ async function listen(): Promise<void> {
   }
   client.on('error', again)
   client.on('end', () => again())
-  client.on('notification', ({ payload }) => tellAll(JSON.parse(payload ?? '{}') as Change))
+  client.on('notification', ({ payload }) => hear(JSON.parse(payload ?? '{}') as Change))
   try {
     await client.connect()
     await client.query('listen kedge')
     hub.hears = Date.now()
-    tellAll({ school: '*', topic: '*' })
+    hear({ school: everything, topics: [everything] })
   } catch (error) {
     again(error as Error)
   }
@@ -94,10 +163,7 @@ export function onChange(
   topics: readonly Topic[],
   call: (tab: string | undefined) => void,
 ): () => void {
-  const followed = new Set<string>(topics)
-  const listener: Listener = (change) => {
-    if (change.topic === '*' || (change.school === schoolId && followed.has(change.topic))) call(change.tab)
-  }
+  const listener: Listener = { school: schoolId, topics: new Set<string>(topics), call }
   hub.listeners.add(listener)
   clearTimeout(hub.ending)
   if (!hub.client) void listen()

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { notFound, unavailable, type Failure, type Result } from '@/server/platform/failure'
 import { Busy, turns } from '@/server/platform/turns'
 import { asActor, failed, readJson } from '@/server/platform/http'
-import { mayHaveChanged, onChange } from '@/server/platform/live'
+import { accountTopic, mayHaveChanged, onChange } from '@/server/platform/live'
 import { topicsOfAll } from '@/server/platform/run'
 import { readSession } from '@/server/platform/session'
 import { takeStream } from '@/server/platform/stream-limits'
@@ -18,8 +18,13 @@ const asked = z
   .max(20)
 type Asked = z.infer<typeof asked>
 
-/** How often a stream shows that it lives, and looks whether whoever follows it still may, in milliseconds. */
+/** How often a stream shows that it lives, in milliseconds. */
 const beatEvery = 20_000
+/**
+ * How often it is looked whether whoever follows it still may, in milliseconds, where nothing tells of it: a session in
+ * which nothing is done any more, a student who moved. What ends a session, a role or a post is told by the database.
+ */
+const lookEvery = 300_000
 const beat = 'event: beat\ndata: {}\n\n'
 
 /** A page's topics take a look-up each: only so many pages begin at once, so that others are answered meanwhile. */
@@ -48,6 +53,7 @@ export async function GET(request: Request) {
   const { searchParams } = new URL(request.url)
   const read = asked.safeParse(readJson(searchParams.get('topics') ?? '[]'))
   if (!read.success) return failed(notFound)
+  const wanted = read.data
   // How old the page's answers are at the most, in milliseconds; without it they may be of any age.
   const age = Number(searchParams.get('age') ?? Infinity)
   const since = Number.isFinite(age) && age >= 0 ? Date.now() - age : 0
@@ -55,7 +61,7 @@ export async function GET(request: Request) {
     const leave = takeStream(actor.accountId)
     if (!leave) return failed(tooMany)
     const first = await beginning
-      .take(() => followed(actor, read.data))
+      .take(() => followed(actor, wanted))
       .catch((error: unknown) => {
         if (error instanceof Busy) return { ok: false, failure: unavailable } as const
         throw error
@@ -81,23 +87,36 @@ export async function GET(request: Request) {
           mayHaveChanged(actor.schoolId, topics, since) ? [i] : [],
         )
         send(`event: ready\ndata: ${JSON.stringify({ changed })}\n\n`)
-        const looking = setInterval(() => {
-          void stillMay(request.headers, actor, read.data).then((all) => {
-            // Whoever followed may have left while this was looked up.
-            if (!open) return
-            if (all === 'unknown') return send(beat)
-            if (!all) return close()
+        const beating = setInterval(() => send(beat), beatEvery)
+        let asking = false
+        let askAgain = false
+        async function look(): Promise<void> {
+          askAgain = asking
+          if (asking) return
+          asking = true
+          const all = await beginning
+            .take(() => stillMay(request.headers, actor, wanted))
+            .catch(() => 'unknown' as const)
+          asking = false
+          // Whoever followed may have left while this was looked up.
+          if (!open) return
+          if (all === undefined) return close()
+          if (all !== 'unknown') {
             // A homeroom or class taken over meanwhile is followed from now on.
             for (const stop of stops) stop()
             stops = follow(all)
-            send(beat)
-          })
-        }, beatEvery)
+          }
+          if (askAgain) await look()
+        }
+        const looking = setInterval(() => void look(), lookEvery)
+        const stopAccount = onChange(actor.schoolId, [accountTopic(actor.accountId)], () => void look())
         let open = true
         end = () => {
           open = false
           leave()
           for (const stop of stops) stop()
+          stopAccount()
+          clearInterval(beating)
           clearInterval(looking)
         }
         const close = () => {
