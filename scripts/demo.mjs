@@ -48,7 +48,7 @@ ensureBuild()
 cluster = await startCluster(join(data, 'postgres'))
 const date = process.env.KEDGE_TODAY ?? new Date().toISOString().slice(0, 10)
 // One database for each day a demo was started on: yesterday's demo is still there tomorrow.
-const database = `kedge_demo_${date.replaceAll('-', '')}`
+const database = `kedge_wrackline_${date.replaceAll('-', '')}`
 ensureDatabase(cluster, database)
 const base = environment(cluster, database)
 kedge(['migrate'], base)

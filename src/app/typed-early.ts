@@ -23,9 +23,7 @@ export function keepTypedEarly(): void {
     field.value = field instanceof HTMLSelectElement ? field.value : ''
     const own = Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field) as object, 'value')
     own?.set?.call(field, typed)
-    field.dispatchEvent(
-      new Event(field instanceof HTMLSelectElement ? 'change' : 'input', { bubbles: true }),
-    )
+    field.dispatchEvent(new Event(field instanceof HTMLSelectElement ? 'change' : 'input', { bubbles: true }))
   }
   function look(): void {
     for (const [field, typed] of early) {
@@ -44,13 +42,11 @@ export function keepTypedEarly(): void {
   }
   function remember(event: Event): void {
     const field = event.target
-    if (
-      !(
-        field instanceof HTMLInputElement ||
-        field instanceof HTMLTextAreaElement ||
-        field instanceof HTMLSelectElement
-      )
-    )
+    if (!(
+      field instanceof HTMLInputElement ||
+      field instanceof HTMLTextAreaElement ||
+      field instanceof HTMLSelectElement
+    ))
       return
     if (isLive(field)) return
     if (early.size === 0) setTimeout(look, 50)

@@ -41,6 +41,8 @@ export const limits = {
   request: 1024 * 1024,
   /** Rows that an act changes while a page waits for it; what changes more is background work. */
   actAtOnce: 5000,
+  /** Records that a check names of those that break a rule. */
+  foundBroken: 20,
   /** Bytes of a list that is made a workbook: 50,000 people with ten columns are below it. */
   list: 24 * 1024 * 1024,
   /** Cells of such a list: 50,000 people with ten columns. */

@@ -31,6 +31,11 @@ export async function migrate(ownerUrl: string): Promise<readonly string[]> {
   try {
     const migrator = new Migrator({ db, provider: { getMigrations: allMigrations } })
     const { error, results } = await migrator.migrateToLatest()
+    if (error instanceof Error && /previously executed migration .* is missing/.test(error.message))
+      throw new Error(
+        'This database was made by Kedge before its first release, and its tables cannot be carried on. Nothing was changed. Use a new database.',
+        { cause: error },
+      )
     if (error) throw error
     return (results ?? []).map((r) => r.migrationName)
   } finally {

@@ -239,6 +239,11 @@ export interface Tables {
     yearGroupId: string
     name: string
   }
+  dataCheck: {
+    schoolId: string
+    checkedAt: Moment<string>
+    found: Json<unknown>
+  }
   departure: {
     schoolId: string
     studentId: string

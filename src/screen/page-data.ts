@@ -5,7 +5,7 @@ import type { Actor } from '@/server/platform/actor'
 import { civilDate } from '@/core/inputs'
 import { failureOf } from '@/server/platform/database-errors'
 import type { Failure } from '@/server/platform/failure'
-import { ask } from '@/server/platform/run'
+import { askTogether } from '@/server/platform/run'
 import { readSession, schoolsOf, type SchoolChoice } from '@/server/platform/session'
 import { today } from '@/server/platform/clock'
 import { queries, type QueryInput, type QueryName, type QueryOutput } from '@/server/registry'
@@ -41,6 +41,9 @@ export async function currentSchools(): Promise<
   return schoolsOf(new Headers(await headers()))
 }
 
+/** All queries of one page are answered from one moment. */
+const together = cache(async () => askTogether(await actor()))
+
 /** Answers a query for a page; what does not exist or may not be seen shows the page that says so. */
 export async function fetchForPage<N extends QueryName>(
   name: N,
@@ -48,7 +51,7 @@ export async function fetchForPage<N extends QueryName>(
 ): Promise<QueryOutput<N>> {
   const query = queries.get(name)
   if (!query) throw new Error(`there is no query ${name}`)
-  const result = await ask(query, await actor(), input)
+  const result = await (await together())(query, input)
   if (result.ok) return result.value as QueryOutput<N>
   if (result.failure.kind === 'not found' || result.failure.kind === 'invalid') noPage()
   throw pageError(result.failure)

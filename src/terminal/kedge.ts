@@ -13,6 +13,7 @@ const usage = `kedge COMMAND
   demo large --schools N                    load N schools of 1,250 students with a full year, for benchmarks
   demo notice                               print what the sign-in page of the demo says, for KEDGE_NOTICE
   demo test --file FILE                     write the demo's test, a PDF, to a file
+  check                                     look whether what must always hold does, in every school
   tables                                    print the types of the database's tables, for src/db/tables.ts
   rights                                    print the table of rights, for docs/rights.md
   print                                     write both of these files, from a database made for it
@@ -99,6 +100,11 @@ const commands: Readonly<Record<string, (given: Given) => Promise<void>>> = {
     const { heatAndIce, printTest } = await import('@/demo/heat-and-ice')
     writeFileSync(required(given, 'file'), await printTest('Heat and ice', heatAndIce))
   },
+  check: async () => {
+    const { checkSchools } = await import('./check-schools')
+    const isGood = await checkSchools(ownerUrl(), (line) => console.log(line))
+    if (!isGood) process.exitCode = 1
+  },
   tables: async () => {
     const { connect } = await import('@/db/connection')
     const { printTables } = await import('@/db/print-tables')
@@ -129,7 +135,7 @@ async function main(): Promise<void> {
 }
 
 main().then(
-  () => process.exit(),
+  () => process.exit(process.exitCode),
   (error: unknown) => {
     console.error(error instanceof Error ? error.message : error)
     process.exit(1)

@@ -70,6 +70,7 @@ export const views = {
     user: 'm.vester',
     paths: [
       '/school/mail',
+      '/school/check',
       '/school/year',
       '/school/set-up',
       '/school/set-up?list=emptyClasses&down=class&across=teacher',

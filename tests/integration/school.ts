@@ -109,9 +109,9 @@ async function checkRules({ rows }: Pick<TestSchool, 'rows'>): Promise<void> {
   const { domains } = await import('@/server/domains')
   const { database } = await import('@/server/platform/database')
   const broken: string[] = []
-  for (const { words, broken: select } of domains.flatMap((d: Domain) => d.invariants ?? []))
+  for (const { rule, broken: select } of domains.flatMap((d: Domain) => d.invariants ?? []))
     for (const { which } of await rows<{ which: string }>(select.compile(database()).sql))
-      broken.push(`${words}: ${which}`)
+      broken.push(`${rule}: ${which}`)
   expect(broken).toEqual([])
 }
 

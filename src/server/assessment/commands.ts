@@ -26,6 +26,7 @@ async function checkDocument({ db, actor }: Context, documentId: string) {
 export const create = defineCommand({
   input: assessmentInput,
   right: createAssessment,
+  needsNoVersion: 'creates',
   run: async (context, asked) => {
     const { db, actor } = context
     const classIds = [...new Set(asked.classIds)]

@@ -4,6 +4,7 @@ import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { create, setDocument, setQuestions, setThresholds } from './commands'
 import { answersDue } from './due'
+import { answersAreOfMembers, answersAreChoices } from './invariants'
 import { answers, findings, key, list, newForm } from './queries'
 import { createAssessment, listAssessments, readTest, seeAssessment } from './rights'
 import { setAnswers } from './set-answers'
@@ -38,6 +39,7 @@ export const assessment = defineDomain({
     { name: 'Create an assessment', href: '/assessments/new', right: createAssessment },
   ],
   files: [{ table: 'assessment', column: 'document_id', right: readTest, object: 'id' }],
+  invariants: [answersAreOfMembers, answersAreChoices],
   history: {
     answer_sheet: {
       kind: 'Answer sheet',

@@ -105,6 +105,7 @@ export const ownReports = defineQuery({
 export const reportAbsence = defineCommand({
   input: absenceReportInput,
   right: reportAbsences,
+  needsNoVersion: 'creates',
   run: async (context, asked) => {
     const { db, actor, today, now } = context
     if (asked.lastDay < today) throw refuseField('lastDay', 'reportPast', {})

@@ -117,6 +117,7 @@ async function checkSameReason(
 export const noteCall = defineCommand({
   input: callInput,
   right: callFamilies,
+  needsNoVersion: 'adds a call; only unexplained marks change',
   undo: { days: 1, whenChangedSince: 'stop', topics: () => [registersTopic()] },
   run: async (context, { studentId, date, guardianId, outcome, note, callAgain, codeId }) => {
     const { db, actor, now } = context

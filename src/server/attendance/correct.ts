@@ -203,6 +203,7 @@ async function inParts<T>(
 export const correct = defineCommand({
   input: correctionInput,
   right: correctMarks,
+  needsNoVersion: 'after a preview, whose fingerprint it takes',
   undo: { days: 30, whenChangedSince: 'leave', topics: () => [registersTopic()] },
   large: {
     // Every half-day may be one of school; whether it is shows when it is done.

@@ -10,7 +10,13 @@ import { correct, correctable } from './correct'
 import { endPlanned, endPlannedInLesson, planned, removePlanned, savePlanned } from './planned'
 import { figureChoices, figures, sessionsBehind } from './figures'
 import { keepMarksApart, keptMarks } from './kept'
-import { marksAreOfTheirSet, plansAreOfOneRecord, plansHaveCodes } from './invariants'
+import {
+  marksAreOfTheirSet,
+  plansAreOfOneRecord,
+  plansHaveCodes,
+  marksAreOfSchoolDays,
+  marksAreOfStudents,
+} from './invariants'
 import { lessonRegister } from './lesson-register'
 import { lessonsOfDay, ownLessons } from './lessons-of-day'
 import { inBuilding } from './in-building'
@@ -133,7 +139,13 @@ export const attendance = defineDomain({
       position: 1,
     },
   ],
-  invariants: [marksAreOfTheirSet, plansHaveCodes, plansAreOfOneRecord],
+  invariants: [
+    marksAreOfTheirSet,
+    plansHaveCodes,
+    plansAreOfOneRecord,
+    marksAreOfSchoolDays,
+    marksAreOfStudents,
+  ],
   history: {
     attendance_mark: {
       kind: 'Attendance',

@@ -3,6 +3,7 @@ import type { Invariant } from '@/server/platform/invariants'
 
 /** The code of a mark belongs to the set of codes in use on its day. */
 export const marksAreOfTheirSet: Invariant = {
+  rule: 'Every mark has a code that is in use on its day',
   words: 'Marks would have codes that are not in use on their days',
   tables: ['attendanceMark', 'attendanceCode', 'attendanceCodeSet'],
   broken: sql`select s.name || ', ' || c.code as which from attendance_code_set s
@@ -20,6 +21,7 @@ export const plansWithoutCode = sql`select u.sort_name as student, o.code, p.fir
 
 /** What is planned has a code on each of its days, and one that does not say that the student is here. */
 export const plansHaveCodes: Invariant = {
+  rule: 'Every planned absence has a code on each of its days',
   words: 'Planned absences would have no code that stands for an absence on some of their days',
   tables: ['plannedAbsence', 'attendanceCode', 'attendanceCodeSet'],
   broken: sql`select p.student as which from (${plansWithoutCode}) p`,
@@ -27,8 +29,32 @@ export const plansHaveCodes: Invariant = {
 
 /** Nothing is planned for a record that was merged into another. */
 export const plansAreOfOneRecord: Invariant = {
+  rule: 'No absence is planned for a record that was merged into another',
   words: 'Absences would be planned for a record that was merged into another',
   tables: ['plannedAbsence', 'student'],
   broken: sql`select s.sort_name as which from planned_absence p
     join student s on s.id = p.student_id and s.merged_into is not null`,
+}
+
+/** A mark that counts stands on a day of the school year with school; others are kept from before. */
+export const marksAreOfSchoolDays: Invariant = {
+  rule: 'Every mark that counts stands on a school day',
+  words: 'Marks would count on days without school',
+  tables: ['attendanceMark', 'closure', 'academicYear'],
+  broken: sql`select to_char(m.session_date, 'YYYY-MM-DD') as which from (
+      select distinct school_id, session_date from attendance_mark where code_id is not null and not kept) m
+    where extract(isodow from m.session_date) > 5
+      or not exists (select 1 from academic_year y where y.school_id = m.school_id and m.session_date between y.first_day and y.last_day)
+      or exists (select 1 from closure c where c.school_id = m.school_id and m.session_date between c.first_day and c.last_day)`,
+}
+
+/** Marks and calls belong to students who were on the roll of the school at some time. */
+export const marksAreOfStudents: Invariant = {
+  rule: 'Every mark belongs to somebody who was on the roll',
+  words: 'Marks would belong to students who were never on the roll',
+  tables: ['attendanceMark', 'enrolment'],
+  broken: sql`select s.sort_name as which from student s
+    where exists (select 1 from attendance_mark m where m.school_id = s.school_id and m.student_id = s.id and m.code_id is not null)
+      and not exists (select 1 from enrolment e where e.school_id = s.school_id and e.student_id = s.id)
+      and s.merged_into is null`,
 }

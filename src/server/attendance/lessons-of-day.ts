@@ -4,6 +4,7 @@ import { lessonBegun, presentLesson } from '@/core/timetable/timetable'
 import { localTime } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
 import { defineQuery, type DueItem } from '@/server/platform/define'
+import { once } from '@/server/platform/once'
 import { lessonsTopic, rollTopic, timetableTopic } from '@/server/school/topics'
 import { arrangeLessons, lessonsOnDay, type DayLesson } from '@/server/timetable'
 import { ownTopics } from './own-topics'
@@ -18,7 +19,11 @@ export type LessonState = DayLesson & {
 }
 
 /** The lessons of a date with the state of their registers; a mark that lacks what its code asks for is not complete. */
-export async function lessonStates(context: Context, date: string, only: { readonly own?: boolean } = {}) {
+export function lessonStates(context: Context, date: string, only: { readonly own?: boolean } = {}) {
+  return once(context, `lesson states ${date} ${only.own ?? false}`, () => readStates(context, date, only))
+}
+
+async function readStates(context: Context, date: string, only: { readonly own?: boolean }) {
   const { db, actor, today } = context
   const { lessons, ...day } = await lessonsOnDay(context, date, only)
   const ofThem = only.own ? sql`x.class_id = any(${lessons.map((l) => l.classId)}::uuid[])` : sql`true`

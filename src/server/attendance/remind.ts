@@ -70,6 +70,7 @@ const apart = 10
 export const remind = defineCommand({
   input: remindInput,
   right: remindTeachers,
+  needsNoVersion: 'reminds once in ten minutes',
   run: async (context, asked) => {
     const { db, actor, now } = context
     const { homeroomId, classId, date, session } = asked

@@ -216,6 +216,7 @@ async function fillIn(
 export const markRest = defineCommand({
   input: sessionInput.extend({ codeId: id }),
   right: markRegister,
+  needsNoVersion: 'only where there is no mark',
   undo: {
     days: 1,
     whenChangedSince: 'leave',
@@ -236,6 +237,7 @@ export const markRest = defineCommand({
 export const markLessonRest = defineCommand({
   input: lessonInput.extend({ codeId: id }),
   right: markLesson,
+  needsNoVersion: 'gives marks to those without one',
   undo: {
     days: 1,
     whenChangedSince: 'leave',

@@ -56,6 +56,7 @@ export const confirmYourAddress = defineMail<{
 export const confirmOwnAddress = defineCommand({
   input: z.object({}),
   right: ownAccount,
+  needsNoVersion: 'creates',
   run: async (context) => {
     const { actor } = context
     const own = await addressOf(context, actor.accountId)

@@ -34,6 +34,7 @@ const presentTries = { free: 5, step: 10, longest: 900 } as const
 const setOwnPassword = defineCommand({
   input: z.object({ password: z.string().max(200), present: z.string().max(200).optional() }),
   right: ownAccount,
+  needsNoVersion: 'asks for the current password',
   run: async ({ db: own, actor }, { password, present }) => {
     const db = own.withoutPlugins()
     const rules = unmetPasswordRules(password, [actor.username, actor.name, actor.schoolName])
@@ -80,6 +81,7 @@ const sessions = defineQuery({
 const endOwnSession = defineCommand({
   input: sessionInput,
   right: ownAccount,
+  needsNoVersion: 'ends what there is',
   run: async ({ db, actor }, { sessionId }) => {
     await endSessionOf(db, actor.accountId, sessionId)
     return null
@@ -90,6 +92,7 @@ const endOwnSession = defineCommand({
 const signOutEverywhere = defineCommand({
   input: z.object({}),
   right: ownAccount,
+  needsNoVersion: 'ends what there is',
   run: async ({ db, actor }) => {
     await db.withoutPlugins().deleteFrom('auth.session').where('userId', '=', actor.accountId).execute()
     return null

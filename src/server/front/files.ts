@@ -87,6 +87,7 @@ const upload = defineCommand({
     pageCount: z.number().int().min(1).max(limits.pages),
   }),
   right: sendFiles,
+  needsNoVersion: 'creates',
   run: async (context, { name, bytes, pageCount }) => ({
     documentId: await storeFile(context, { purpose: 'upload', name, bytes, pageCount }),
     name,

@@ -134,6 +134,7 @@ async function backTogether(context: Context, run: string): Promise<Undone> {
 export const undo = defineCommand({
   input: z.object({ run: id }),
   right: undoRight,
+  needsNoVersion: 'compares every row with what the run left',
   moment: 'one',
   large: {
     rows: (context, { run }) => rowsOf(context, run),

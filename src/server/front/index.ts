@@ -1,4 +1,5 @@
 import { account } from './account'
+import { dataCheck } from './check'
 import { files } from './files'
 import { find } from './find'
 import { history } from './history'
@@ -9,4 +10,4 @@ import { today } from './today'
 import { work } from './work'
 
 /** What is composed from all domains, and what belongs to none. */
-export const front = [shell, today, find, history, work, files, mail, account, record] as const
+export const front = [shell, today, find, history, work, files, mail, account, record, dataCheck] as const

@@ -54,6 +54,7 @@ const received = defineQuery({
 const sendAgain = defineCommand({
   input: z.object({ mailId: id }),
   right: sendMailAgain,
+  needsNoVersion: 'a state, compared',
   run: async (context, { mailId }) => {
     const again = await context.db
       .updateTable('mail')

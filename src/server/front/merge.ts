@@ -167,6 +167,7 @@ const drawVersions = async ({ db }: Context, { keepId, dropId }: Asked) => {
 export const merge = defineCommand({
   input: mergeInput,
   right: mergeRight,
+  needsNoVersion: 'does what its preview has shown',
   undo: { days: 30, whenChangedSince: 'stop', topics, after: drawVersions },
   run: async (context, asked) => {
     const { db } = context

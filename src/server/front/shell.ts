@@ -11,6 +11,7 @@ import { onlyRoles } from '@/server/platform/rights'
 import { isHomeroomTeacherOf, isOpen, isTeacherOf } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { fromAll } from './all'
+import { checkPlaces } from './check'
 import { mailPlaces } from './mail'
 import { dueItems, dueTopics, today as todayDomain } from './today'
 import { ownWork } from './work'
@@ -70,6 +71,7 @@ async function ownPlaces(context: Context, due: readonly DueItem[]) {
     ...(todayDomain.places ?? []),
     ...fromAll((domain) => domain.places),
     ...mailPlaces(),
+    ...checkPlaces(),
   ]
   const may = await Promise.all(all.map((place) => context.may(place.right, {})))
   const own = all.filter((_, i) => may[i])

@@ -4,18 +4,26 @@ import { staffRoles } from '@/server/platform/actor'
 import type { Context } from '@/server/platform/context'
 import { defineDomain, defineQuery, type DueItem } from '@/server/platform/define'
 import { civilDate } from '@/core/inputs'
+import { once } from '@/server/platform/once'
 import { onlyRoles } from '@/server/platform/rights'
 import type { Topic } from '@/server/platform/topic'
 import { loadYear } from '@/server/school/load-year'
 import { yearTopic } from '@/server/school/topics'
 import { fromAll } from './all'
+import { checkDue } from './check'
+
+const sources = () => [...fromAll((domain) => domain.due), checkDue]
 
 const seeToday = onlyRoles('see what is due', ...staffRoles)
 
 /** Everything that is due for the actor on a date, registers first, then by due date. */
-export async function dueItems(context: Context, date: string): Promise<readonly DueItem[]> {
+export function dueItems(context: Context, date: string): Promise<readonly DueItem[]> {
+  return once(context, `due ${date}`, () => readDue(context, date))
+}
+
+async function readDue(context: Context, date: string): Promise<readonly DueItem[]> {
   const answers = await Promise.all(
-    fromAll((domain) => domain.due).map(async (source) => ({
+    sources().map(async (source) => ({
       first: source.first ?? false,
       items: await source.items(context, date),
     })),
@@ -26,7 +34,7 @@ export async function dueItems(context: Context, date: string): Promise<readonly
 
 /** What the actor's due items follow: by role, and by their own homerooms and classes. */
 export async function dueTopics(context: Context): Promise<readonly Topic[]> {
-  const topics = await Promise.all(fromAll((domain) => domain.due).map((source) => source.topics(context)))
+  const topics = await Promise.all(sources().map((source) => source.topics(context)))
   return [yearTopic(), ...topics.flat()]
 }
 

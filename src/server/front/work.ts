@@ -104,6 +104,7 @@ const list = defineQuery({
 const cancel = defineCommand({
   input: z.object({ jobId: id }),
   right: steerWork,
+  needsNoVersion: 'a state, compared',
   run: async (context, { jobId }) => {
     const stopped = await context.db
       .updateTable('job')
@@ -125,6 +126,7 @@ const cancel = defineCommand({
 const retry = defineCommand({
   input: z.object({ jobId: id }),
   right: steerWork,
+  needsNoVersion: 'a state, compared',
   run: async (context, { jobId }) => {
     const again = await context.db
       .updateTable('job')
@@ -155,6 +157,7 @@ const retry = defineCommand({
 const dismiss = defineCommand({
   input: z.object({ jobId: id }),
   right: { ...steerWork, words: 'dismiss background work that has ended' },
+  needsNoVersion: 'a state, compared',
   run: async (context, { jobId }) => {
     const gone = await context.db
       .updateTable('job')
@@ -173,6 +176,7 @@ const dismiss = defineCommand({
 const noteFetched = defineCommand({
   input: z.object({ documentId: id }),
   right: onlyRoles('note that the result of their own background work was fetched', ...roles),
+  needsNoVersion: 'noted once',
   by: 'server',
   run: async (context, { documentId }) => {
     const fetched = await context.db
@@ -224,6 +228,7 @@ const largeAct = defineJob({
 const begin = defineCommand({
   input: largeActInput,
   right: onlyRoles('ask for a large act as background work', ...staffRoles),
+  needsNoVersion: 'starts work',
   run: async (context, act) => {
     const command = largeCommands().get(act.command)
     const input = command?.input.safeParse(act.input)

@@ -43,6 +43,7 @@ const columnsOf = ({ name, categoryId, maxPoints, dueOn, counts }: z.infer<typeo
 export const createAssignment = defineCommand({
   input: assignmentInput,
   right: enterScores,
+  needsNoVersion: 'creates',
   run: async (context, asked) => {
     const term = await termOfDue(context, asked.dueOn)
     await categoryOf(context, asked.classId, term.id, asked.categoryId)
@@ -147,6 +148,7 @@ export const removeAssignment = defineCommand({
 export const linkAssessment = defineCommand({
   input: z.object({ classId: id, assessmentId: id, categoryId: id }),
   right: enterScores,
+  needsNoVersion: 'creates',
   run: async (context, { classId, assessmentId, categoryId }) => {
     const { db, actor } = context
     const assessment = await db

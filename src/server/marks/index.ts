@@ -3,6 +3,7 @@ import { bestFirst, defineDomain, holdsAll, plainText, type Found } from '@/serv
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { createAssignment, linkAssessment, removeAssignment, saveAssignment } from './assignments'
+import { scoresAreOfMembers, scoresFit } from './invariants'
 import { classes, gradebook, scoreHistory } from './queries'
 import { listClasses, seeGradebook } from './rights'
 import { setScores } from './set-scores'
@@ -26,6 +27,7 @@ export const marks = defineDomain({
         and ${whereMay(context, seeGradebook, sql.ref('c.id'))} order by ${bestFirst(plainText(sql.ref('c.name')), words)}, c.name limit 8`,
   ],
   places: [{ name: 'Classes', href: '/classes', right: listClasses, position: 3 }],
+  invariants: [scoresAreOfMembers, scoresFit],
   history: {
     score: {
       kind: 'Score',

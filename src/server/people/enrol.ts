@@ -103,6 +103,7 @@ async function studentFor(
 export const enrol = defineCommand({
   input: enrolInput,
   right: enrolStudents,
+  needsNoVersion: 'creates; an applicant is locked and enrolled once',
   undo: {
     days: 7,
     whenChangedSince: 'stop',

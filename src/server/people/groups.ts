@@ -49,6 +49,7 @@ async function checkNames({ db }: Context, path: string, names: readonly string[
 export const addGroups = defineCommand({
   input: groupsInput,
   right: changeGroups,
+  needsNoVersion: 'creates',
   run: async (context, { names }) => {
     await checkNames(context, 'names', names)
     await context.db

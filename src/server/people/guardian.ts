@@ -229,6 +229,7 @@ export const removeGuardian = defineCommand({
 export const inviteAgain = defineCommand({
   input: z.object({ studentId: id, guardianId: id }),
   right: inviteGuardians,
+  needsNoVersion: 'creates',
   run: async (context, { studentId, guardianId }) => {
     const guardian = await ofApplicant(context, guardianId, studentId)
     if (!guardian) throw refuse('guardianOfOther', {})
@@ -243,6 +244,7 @@ export const inviteAgain = defineCommand({
 export const endGuardianAccess = defineCommand({
   input: z.object({ studentId: id, guardianId: id }),
   right: inviteGuardians,
+  needsNoVersion: 'a state, compared',
   run: async (context, { studentId, guardianId }) => {
     const guardian = await ofApplicant(context, guardianId, studentId)
     if (!guardian) throw refuse('guardianOfOther', {})

@@ -3,6 +3,7 @@ import type { Invariant } from '@/server/platform/invariants'
 
 /** Whoever is in a homeroom, a class or a group is on the roll of the school on all those days. */
 export const membersAreEnrolled: Invariant = {
+  rule: 'Whoever is in a homeroom, a class or a group is on the roll on all those days',
   words: 'Students would be in homerooms, classes or groups on days on which they are not on the roll',
   tables: ['enrolment', 'homeroomMember', 'classMember', 'analysisGroupMember'],
   broken: sql`
@@ -16,6 +17,7 @@ export const membersAreEnrolled: Invariant = {
 
 /** Nobody is in a homeroom after its last day. */
 export const closedHomeroomsAreEmpty: Invariant = {
+  rule: 'Nobody is in a homeroom after its last day',
   words: 'Students would be in a homeroom that is closed by then',
   tables: ['homeroomMember', 'homeroom'],
   broken: sql`select h.name || ', ' || s.sort_name as which from homeroom h
@@ -25,6 +27,7 @@ export const closedHomeroomsAreEmpty: Invariant = {
 
 /** A record that was merged into another is on no roll. */
 export const mergedRecordsAreEmpty: Invariant = {
+  rule: 'A record that was merged into another is on no roll',
   words: 'Something would belong to a record that was merged into another',
   tables: ['student', 'enrolment', 'homeroomMember', 'classMember', 'analysisGroupMember'],
   broken: sql`select s.sort_name as which from student s where s.merged_into is not null and (

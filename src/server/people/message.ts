@@ -54,6 +54,7 @@ export const recipients = defineQuery({
 export const writeMessage = defineCommand({
   input: messageInput,
   right: writeToGuardians,
+  needsNoVersion: 'sends',
   run: async (context, asked) => {
     const reached = (await recipientsOf(context, asked)).filter((r) => r.email)
     if (reached.length === 0) throw refuse('nobodyReached', {})

@@ -43,6 +43,7 @@ export const setPhoto = defineCommand({
     bytes: z.instanceof(Buffer),
   }),
   right: changeRecords,
+  needsNoVersion: 'compares the photo',
   undo,
   run: async (context, asked) => {
     const photoId = await storeFile(context, {
@@ -61,6 +62,7 @@ export const setPhoto = defineCommand({
 export const removePhoto = defineCommand({
   input: z.object({ studentId: id, seenPhotoId: id.nullish() }),
   right: changeRecords,
+  needsNoVersion: 'compares the photo',
   undo,
   run: async (context, asked) => {
     await replace(context, asked, null)

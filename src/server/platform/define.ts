@@ -55,6 +55,8 @@ export interface Command<I = unknown, O = unknown, Raw = unknown> {
   readonly right: Right<I>
   /** Who runs it: a person, or only background work or the server itself, which never answer over HTTP. */
   readonly by?: 'job' | 'server'
+  /** Why it takes no version that was seen: it creates, appends, fills only what is empty, compares a state. */
+  readonly needsNoVersion?: string
   /** One moment for the whole run, for commands that freeze figures. */
   readonly moment?: 'one'
   readonly undo?: UndoRule

@@ -1,6 +1,8 @@
 import { sql, type RawBuilder } from 'kysely'
 import type { Tables } from '@/db/tables'
+import { limits } from '@/core/limits'
 import type { Context } from './context'
+import { notAsKept } from './history-replay'
 
 /**
  * A rule that holds for the whole school at the end of every change, where the tables alone do not say it. Commands keep
@@ -8,6 +10,8 @@ import type { Context } from './context'
  * of every test.
  */
 export interface Invariant {
+  /** The rule as it holds, for whoever reads what was checked. */
+  readonly rule: string
   /** Completes "… so this cannot be undone": what would be wrong. */
   readonly words: string
   /** The tables it speaks of: it is looked at when one of them was written. */
@@ -31,6 +35,30 @@ export async function firstBroken(
     if (rows.length > 0) return { words, which: rows.map((row) => row.which) }
   }
   return undefined
+}
+
+/** What a check found about one rule. */
+export interface Checked {
+  readonly rule: string
+  /** Whom or what it is broken for, so many at the most; empty where the rule holds. */
+  readonly which: readonly string[]
+}
+
+/** Goes through all rules, and whether every row is as the history has kept it. */
+export async function checkAll(
+  context: Pick<Context, 'db'>,
+  invariants: readonly Invariant[],
+): Promise<readonly Checked[]> {
+  const checked: Checked[] = []
+  for (const { rule, broken } of invariants) {
+    const { rows } = await sql<{ which: string }>`
+      select which from (${broken}) b group by which order by which limit ${limits.foundBroken}`.execute(
+      context.db,
+    )
+    checked.push({ rule, which: rows.map((row) => row.which) })
+  }
+  const which = await notAsKept(context, limits.foundBroken)
+  return [...checked, { rule: 'Every record is as its history has kept it', which }]
 }
 
 const snake = (name: string) => name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)

@@ -60,14 +60,21 @@ function read<T>(name: string, actor: Actor, work: (context: Context) => Promise
 /** Those over a whole school's marks have two connections among them, so that a dozen do not hold up all others. */
 const heavy = turns('a query over a whole school', { atOnce: 2, mostWaiting: 20 })
 
+/** Works in some moment: one of its own, or one that a whole page shares. */
+type Reading = <T>(name: string, work: (context: Context) => Promise<T>) => Promise<Result<T>>
+
 /** Answers a query for an actor, from one moment: all its statements see the same state of the database. */
-export async function ask<I, O>(query: Query<I, O>, actor: Actor, rawInput: unknown): Promise<Result<O>> {
+export function ask<I, O>(query: Query<I, O>, actor: Actor, rawInput: unknown): Promise<Result<O>> {
+  return askIn((name, work) => read(name, actor, work), query, rawInput)
+}
+
+async function askIn<I, O>(reading: Reading, query: Query<I, O>, rawInput: unknown): Promise<Result<O>> {
   const bad = unstorable(rawInput)
   if (bad) return { ok: false, failure: bad }
   const input = query.input.safeParse(rawInput)
   if (!input.success) return { ok: false, failure: invalid(input.error) }
   const answer = () =>
-    read(nameOf(query), actor, async (context) => {
+    reading(nameOf(query), async (context) => {
       if (!(await context.may(query.right, input.data))) throw new Refusal(notFound)
       return query.run(context, input.data)
     })
@@ -76,6 +83,68 @@ export async function ask<I, O>(query: Query<I, O>, actor: Actor, rawInput: unkn
     if (error instanceof Busy) return { ok: false, failure: unavailable }
     throw error
   })
+}
+
+/** How long a shared moment waits for the next query of its page, in milliseconds. */
+const lull = 4
+
+interface Shared {
+  readonly context: Promise<Context>
+  asking: number
+  /** Only when nobody works in it: its connection is then another's. */
+  readonly end: () => void
+}
+
+/**
+ * Answers the queries of one page from one moment: they see the same state of the database, and what several of them look
+ * up is looked up once. The moment lasts as long as the page asks; what it asks later has one of its own.
+ */
+export function askTogether(
+  actor: Actor,
+): <I, O>(query: Query<I, O>, rawInput: unknown) => Promise<Result<O>> {
+  let shared: Shared | undefined
+  function open(): Shared {
+    let end = () => {}
+    const over = new Promise<void>((resolve) => (end = resolve))
+    const context = new Promise<Context>((resolve, reject) => {
+      database()
+        .transaction()
+        .setIsolationLevel('repeatable read')
+        .setAccessMode('read only')
+        .execute((db) =>
+          inSchool(db, actor, { command: 'page' }, (opened) => {
+            resolve(opened)
+            return over
+          }),
+        )
+        .catch(reject)
+    })
+    return { context, asking: 0, end }
+  }
+  function leave(moment: Shared): void {
+    moment.asking--
+    globalThis.setTimeout(() => {
+      if (moment.asking > 0) return
+      if (shared === moment) shared = undefined
+      moment.end()
+    }, lull)
+  }
+  const reading: Reading = async (name, work) => {
+    const moment = (shared ??= open())
+    moment.asking++
+    try {
+      const value = await work(await moment.context)
+      leave(moment)
+      return { ok: true, value }
+    } catch (error) {
+      leave(moment)
+      if (error instanceof Refusal) return { ok: false, failure: error.failure }
+      // An error ends the moment for all who share it: the next have another, and this one is tried by itself.
+      if (shared === moment) shared = undefined
+      return read(name, actor, work)
+    }
+  }
+  return (query, rawInput) => (query.isHeavy ? ask(query, actor, rawInput) : askIn(reading, query, rawInput))
 }
 
 /**

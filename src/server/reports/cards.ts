@@ -36,6 +36,7 @@ export const keepPrint = defineCommand({
     pageCount: z.number().int().min(1).max(limits.pages),
   }),
   right: printCards,
+  needsNoVersion: 'creates',
   by: 'job',
   run: async (context, { jobId, name, bytes, pageCount }) => ({
     documentId: await storeFile(context, { purpose: 'print', documentId: jobId, name, bytes, pageCount }),
@@ -70,6 +71,7 @@ export const printJob = defineJob({
 export const askForCards = defineCommand({
   input: whichCards,
   right: printCards,
+  needsNoVersion: 'starts work',
   run: async (context, which) => {
     const round = await loadRound(context, which.roundId)
     const homeroom = which.homeroomId
@@ -165,6 +167,7 @@ export const keepIssue = defineCommand({
     pageCount: z.number().int().min(1).max(limits.pages),
   }),
   right: releaseCards,
+  needsNoVersion: 'compares the whole card',
   by: 'job',
   moment: 'one',
   run: async (context, { roundId, studentId, card, bytes, pageCount }) => {
@@ -206,6 +209,7 @@ export const keepIssue = defineCommand({
 export const finishRelease = defineCommand({
   input: z.object({ roundId: id, checkedBefore: z.iso.datetime() }),
   right: releaseCards,
+  needsNoVersion: 'only what was checked before',
   by: 'job',
   run: async (context, { roundId, checkedBefore }) => {
     await context.db
@@ -263,6 +267,7 @@ export const releaseJob = defineJob({
 export const askForRelease = defineCommand({
   input: z.object({ roundId: id, withoutThem: z.boolean().default(false) }),
   right: releaseCards,
+  needsNoVersion: 'starts work',
   run: async (context, { roundId, withoutThem }) => {
     const round = await loadRound(context, roundId)
     const checked = await context.db

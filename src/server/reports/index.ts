@@ -13,6 +13,7 @@ import {
   releaseJob,
 } from './cards'
 import { entriesDue } from './due'
+import { entriesAreOfMembers, cardsAreChecked } from './invariants'
 import { cardReady } from './mails'
 import { check, handIn, sendBack, takeBack } from './move-entries'
 import { cardList, cardPreview, classEntries, myCards, round, rounds } from './queries'
@@ -58,6 +59,7 @@ export const reports = defineDomain({
     { name: 'Report cards', href: '/report-cards', right: seeOwnCards, position: 1 },
   ],
   files: [{ table: 'reportCard', column: 'document_id', right: readCard, object: 'student_id' }],
+  invariants: [entriesAreOfMembers, cardsAreChecked],
   history: {
     report_entry: {
       kind: 'Report entry',

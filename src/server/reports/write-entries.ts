@@ -64,6 +64,7 @@ export const fillBlank = defineCommand({
     value: z.string().trim().min(1, 'Enter what to fill in.').max(limits.comment),
   }),
   right: writeEntries,
+  needsNoVersion: 'only where there is nothing',
   undo: { days: 1, whenChangedSince: 'leave', topics },
   run: async (context, { roundId, classId, field, value }): Promise<readonly Written<Key>[]> => {
     const { db, actor, now, today } = context

@@ -49,6 +49,7 @@ async function checkFree({ db }: Context, username: string | undefined, email: s
 export const create = defineCommand({
   input: staffInput,
   right: addStaff,
+  needsNoVersion: 'creates',
   run: async (context, { givenName, familyName, username, roles, email: typed, phone, password }) => {
     const { db, actor } = context
     const email = typed?.toLowerCase() ?? null
@@ -257,6 +258,7 @@ export const resetPassword = defineCommand({
 export const mailSignIn = defineCommand({
   input: z.object({ staffId: id }),
   right: changeStaff,
+  needsNoVersion: 'creates',
   run: async (context, { staffId }) => {
     const { actor, runId } = context
     const account = await accountOf(context, staffId)
@@ -292,6 +294,7 @@ export const mailSignIn = defineCommand({
 export const endSession = defineCommand({
   input: sessionInput.extend({ staffId: id }),
   right: changeStaff,
+  needsNoVersion: 'ends what there is',
   run: async (context, { staffId, sessionId }) => {
     const account = await accountOf(context, staffId)
     if (account)

@@ -3,6 +3,7 @@ import { bestFirst, defineDomain, holdsAll, plainText, type Found } from '@/serv
 import { whereMay } from '@/server/platform/rights'
 import { textOf } from '@/server/platform/words'
 import { create, endSession, mailSignIn, reactivate, resetPassword, setMember, setRoles } from './accounts'
+import { postsEndWithTheirPeople } from './invariants'
 import { closeAccounts, deactivate } from './leaving'
 import { accountOpened } from './mails'
 import { ofChildren, ownAddress, shareAddress } from './own-address'
@@ -44,6 +45,7 @@ export const staff = defineDomain({
       position: 1,
     },
   ],
+  invariants: [postsEndWithTheirPeople],
   history: {
     staff_member: {
       kind: 'Staff record',

@@ -24,6 +24,7 @@ export const ownAddress = defineQuery({
 export const shareAddress = defineCommand({
   input: shareAddressInput,
   right: mayDecide,
+  needsNoVersion: "the actor's own decision",
   run: async ({ db, actor, changed }, { shared }) => {
     const done = await db
       .updateTable('staffMember')

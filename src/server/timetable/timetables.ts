@@ -300,6 +300,7 @@ async function clashesIn(
 export const setLesson = defineCommand({
   input: lessonCellInput,
   right: editTimetable,
+  needsNoVersion: 'takes the version of the lesson that goes',
   undo,
   run: async (context, { timetableId, cycleDay: n, period, gone, lesson, confirmed }) => {
     const { db, actor } = context

@@ -14,6 +14,7 @@ export const feed = defineQuery({
 export const setFeed = defineCommand({
   input: z.object({ token: z.string().regex(/^[\w-]{43}$/) }),
   right: seeStructure,
+  needsNoVersion: "replaces the actor's own address",
   run: async (context, { token }) => {
     await setFeedToken(context, token)
     return null

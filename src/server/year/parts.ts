@@ -75,6 +75,7 @@ export const removePart = defineCommand({
 export const orderParts = defineCommand({
   input: orderInput,
   right: setUpYear,
+  needsNoVersion: 'compares the whole list',
   undo,
   run: async (context, { kind, ids }) => {
     const table = sql.table(tables[kind])

@@ -11,6 +11,7 @@ import { refuse, refuseField } from './words'
 export const createYear = defineCommand({
   input: yearInput,
   right: setUpYear,
+  needsNoVersion: 'creates',
   run: async (context, year) => {
     const { db, actor } = context
     const fields = checkYear(year)
@@ -64,6 +65,7 @@ export const createYear = defineCommand({
 export const addYearGroups = defineCommand({
   input: yearGroupsInput,
   right: setUpYear,
+  needsNoVersion: 'creates',
   run: async (context, { yearId, names, homerooms }) => {
     const { db, actor } = context
     const own = { schoolId: actor.schoolId }

@@ -28,6 +28,7 @@ function checkNew(names: readonly string[], there: readonly { readonly name: str
 export const addSubjects = defineCommand({
   input: subjectsInput,
   right: setUpYear,
+  needsNoVersion: 'creates',
   run: async (context, { names }) => {
     const { db, actor } = context
     const there = await db.selectFrom('subject').select(['name', 'position']).execute()
@@ -48,6 +49,7 @@ export const addSubjects = defineCommand({
 export const addRooms = defineCommand({
   input: roomsInput,
   right: setUpYear,
+  needsNoVersion: 'creates',
   run: async (context, { names }) => {
     const { db, actor } = context
     checkNew(names, await db.selectFrom('room').select('name').execute())
@@ -205,6 +207,7 @@ export const saveClass = defineCommand({
 export const setRegisters = defineCommand({
   input: registersInput,
   right: setUpYear,
+  needsNoVersion: 'takes the version of each year group',
   undo: {
     days: 30,
     whenChangedSince: 'stop',

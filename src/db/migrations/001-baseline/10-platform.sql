@@ -219,3 +219,11 @@ create table document (
 alter table only document alter column bytes set storage external;
 create index document_age on document (school_id, created_at);
 select kedge_protect('document', may => 'select, insert, delete');
+
+-- What the nightly check of the rules has found.
+create table data_check (
+  school_id uuid primary key references school,
+  checked_at timestamptz not null,
+  found jsonb not null
+);
+select kedge_protect('data_check');

@@ -1,0 +1,65 @@
+import { staff, teacherOwnAndLead, teacherOwn, type Entries } from './entry'
+
+export const entries: Entries = {
+  gradebook: { who: teacherOwnAndLead, input: (o) => ({ classId: o.classId, date: '2026-11-23' }) },
+  scoreHistory: {
+    who: teacherOwnAndLead,
+    input: (o) => ({
+      classId: o.classId,
+      assignmentId: o.assignmentId,
+      studentId: o.studentId,
+    }),
+  },
+  classes: { who: staff, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
+  setScores: {
+    who: teacherOwn,
+    input: (o) => ({
+      classId: o.classId,
+      cells: [{ key: { assignmentId: o.assignmentId, studentId: o.studentId }, value: null, seen: 999 }],
+    }),
+  },
+  saveSettings: {
+    who: teacherOwn,
+    input: (o) => ({
+      classId: o.classId,
+      termId: o.termId,
+      seen: 999,
+      decimals: 1,
+      emptyCounts: 'nothing',
+      missingCounts: 'zero',
+      categories: [{ name: 'a', weight: '1', dropLowest: 0 }],
+    }),
+  },
+  createAssignment: {
+    who: teacherOwn,
+    input: (o) => ({
+      classId: o.classId,
+      name: 'x',
+      categoryId: o.roundId,
+      maxPoints: '10',
+      dueOn: '2026-11-23',
+      counts: true,
+    }),
+  },
+  saveAssignment: {
+    who: teacherOwn,
+    input: (o) => ({
+      classId: o.classId,
+      name: 'x',
+      categoryId: o.roundId,
+      maxPoints: '10',
+      dueOn: '2026-11-23',
+      counts: true,
+      assignmentId: o.roundId,
+      seen: 999,
+    }),
+  },
+  removeAssignment: {
+    who: teacherOwn,
+    input: (o) => ({ classId: o.classId, assignmentId: o.roundId, seen: 999 }),
+  },
+  linkAssessment: {
+    who: teacherOwn,
+    input: (o) => ({ classId: o.classId, assessmentId: o.roundId, categoryId: o.categoryId }),
+  },
+}

@@ -1,0 +1,98 @@
+import { staff, office, teacherOwnAndOffice, management, adminAndOffice, type Entries } from './entry'
+
+export const entries: Entries = {
+  classMembers: { who: teacherOwnAndOffice, input: (o) => ({ classId: o.classId, date: '2026-11-23' }) },
+  recipients: {
+    who: management,
+    aboutOneself: true,
+    input: (o) => ({ studentIds: [o.studentId], guardianIds: [] }),
+  },
+  writeMessage: {
+    who: management,
+    aboutOneself: true,
+    input: (o) => ({
+      studentIds: [o.studentId],
+      guardianIds: [],
+      subject: 'Ferry',
+      text: 'No ferry on Friday.',
+    }),
+  },
+  setPhoto: {
+    who: office,
+    input: (o) => ({ studentId: o.studentId, seenPhotoId: null, bytes: Buffer.from('x') }),
+  },
+  removePhoto: { who: office, input: (o) => ({ studentId: o.studentId, seenPhotoId: null }) },
+  list: { who: staff, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
+  student: { who: staff, input: (o) => ({ studentId: o.studentId }) },
+  groups: { who: management, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
+  addGroups: { who: adminAndOffice, aboutOneself: true, input: () => ({ names: ['Choir', 'choir'] }) },
+  saveGroup: {
+    who: adminAndOffice,
+    aboutOneself: true,
+    input: (o) => ({ groupId: o.roundId, seen: 0, name: 'x' }),
+  },
+  removeGroup: { who: adminAndOffice, aboutOneself: true, input: (o) => ({ groupId: o.roundId, seen: 0 }) },
+  guardians: { who: office, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
+  possibleDuplicates: {
+    who: office,
+    aboutOneself: true,
+    input: () => ({ givenName: 'A', familyName: 'B', birthDate: '2014-01-01' }),
+  },
+  enrolForm: { who: office, aboutOneself: true, input: () => ({ startDate: '2026-11-23' }) },
+  applicantGuardians: { who: office, input: (o) => ({ studentId: o.studentId }) },
+  enrol: {
+    who: office,
+    aboutOneself: true,
+    input: (o) => ({
+      givenName: 'A',
+      familyName: 'B',
+      birthDate: '2099-01-01',
+      yearGroupId: o.roundId,
+      homeroomId: o.homeroomId,
+      classIds: [],
+      startDate: '2026-11-23',
+      guardian: { givenName: 'C', familyName: 'D', relation: 'mother' },
+    }),
+  },
+  inviteAgain: { who: office, input: (o) => ({ studentId: o.studentId, guardianId: o.roundId }) },
+  endGuardianAccess: { who: office, input: (o) => ({ studentId: o.studentId, guardianId: o.roundId }) },
+  setStudent: {
+    who: office,
+    input: (o) => ({
+      studentId: o.studentId,
+      cells: [{ key: { field: 'birthDate' }, value: '2099-01-01', seen: 0 }],
+    }),
+  },
+  place: {
+    who: office,
+    input: (o) => ({
+      students: [{ studentId: o.studentId, seen: 0 }],
+      from: '2020-01-01',
+      homeroomId: o.homeroomId,
+    }),
+  },
+  leave: {
+    who: office,
+    input: (o) => ({
+      students: [{ studentId: o.studentId, seen: 0 }],
+      lastDay: '2020-01-01',
+      reason: 'x',
+    }),
+  },
+  saveGuardian: {
+    who: office,
+    input: (o) => ({
+      studentId: o.studentId,
+      guardianId: o.roundId,
+      seen: 1,
+      seenRelation: 1,
+      givenName: 'A',
+      familyName: 'B',
+      relation: 'aunt',
+      language: 'en',
+      contactOrder: 1,
+      mayReceiveReports: false,
+    }),
+  },
+  removeGuardian: { who: office, input: (o) => ({ studentId: o.studentId, guardianId: o.roundId, seen: 1 }) },
+}

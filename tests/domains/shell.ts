@@ -1,0 +1,5 @@
+import { everyone, type Entries } from './entry'
+
+export const entries: Entries = {
+  frame: { who: everyone, aboutOneself: true },
+}

@@ -1,0 +1,163 @@
+import { staff, admin, management, type Entries } from './entry'
+
+export const entries: Entries = {
+  calendar: { who: staff, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
+  classesAndParts: { who: staff, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
+  touchedBy: {
+    who: admin,
+    aboutOneself: true,
+    input: () => ({ firstDay: '2026-11-23', lastDay: '2026-11-23' }),
+  },
+  setUp: { who: admin, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
+  addSubjects: { who: admin, aboutOneself: true, input: () => ({ names: ['Science'] }) },
+  saveClass: {
+    who: admin,
+    input: (o) => ({
+      classId: o.classId,
+      seen: 0,
+      yearId: o.yearId,
+      name: 'x',
+      subjectId: o.roundId,
+      yearGroupId: o.roundId,
+      scaleId: o.roundId,
+      termIds: [o.termId],
+      staffIds: [],
+      homeroomIds: [],
+      from: '2020-01-01',
+    }),
+  },
+  scales: { who: staff, aboutOneself: true },
+  settings: { who: management, aboutOneself: true },
+  saveSettings: {
+    who: admin,
+    aboutOneself: true,
+    input: () => ({ teachersSee: 'places', attendanceThreshold: 90, seen: 0 }),
+  },
+  addRooms: { who: admin, aboutOneself: true, input: () => ({ names: ['Laboratory'] }) },
+  saveHomeroom: {
+    who: admin,
+    aboutOneself: true,
+    input: (o) => ({
+      homeroomId: o.homeroomId,
+      seen: 0,
+      roomId: null,
+      staffIds: [],
+      from: '2026-11-23',
+    }),
+  },
+  closeHomeroom: {
+    who: admin,
+    aboutOneself: true,
+    input: (o) => ({ homeroomId: o.homeroomId, seen: 0, lastDay: '2026-11-23' }),
+  },
+  saveScale: {
+    who: admin,
+    aboutOneself: true,
+    input: () => ({
+      scaleId: null,
+      seen: 0,
+      name: `Scale ${Math.random()}`,
+      bands: [
+        { grade: 'A', fromPercent: '50' },
+        { grade: 'B', fromPercent: '0' },
+      ],
+    }),
+  },
+  removeScale: { who: admin, aboutOneself: true, input: (o) => ({ scaleId: o.classId, seen: 0 }) },
+  saveClosure: {
+    who: admin,
+    input: (o) => ({
+      closureId: null,
+      seen: 0,
+      yearId: o.yearId,
+      kind: 'holiday',
+      name: 'x',
+      firstDay: '2020-01-01',
+      lastDay: '2020-01-01',
+    }),
+  },
+  removeClosure: { who: admin, aboutOneself: true, input: (o) => ({ closureId: o.roundId, seen: 0 }) },
+  renamePart: {
+    who: admin,
+    aboutOneself: true,
+    input: (o) => ({ kind: 'subject', partId: o.roundId, seen: 0, name: 'Astronomy' }),
+  },
+  removePart: {
+    who: admin,
+    aboutOneself: true,
+    input: (o) => ({ kind: 'subject', partId: o.roundId, seen: 0 }),
+  },
+  orderParts: { who: admin, aboutOneself: true, input: (o) => ({ kind: 'subject', ids: [o.roundId] }) },
+  feed: { who: staff, aboutOneself: true },
+  setFeed: { who: staff, aboutOneself: true, input: () => ({ token: 'x'.repeat(43) }) },
+  carryPlan: { who: admin, input: (o) => ({ termId: o.termId }) },
+  carryForward: {
+    who: admin,
+    input: (o) => ({
+      fromTermId: o.termId,
+      toTermId: o.roundId,
+      classIds: [o.classId],
+      withStudents: true,
+    }),
+  },
+  setUpCheck: { who: management, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
+  enrolledIn: {
+    who: management,
+    aboutOneself: true,
+    input: () => ({ date: '2026-11-23', chosen: [{ by: 'subject', title: 'Science' }] }),
+  },
+  saveTerm: {
+    who: admin,
+    input: (o) => ({
+      termId: null,
+      seen: 0,
+      yearId: o.yearId,
+      name: 'Autumn',
+      firstDay: '2026-09-01',
+      lastDay: '2026-09-02',
+    }),
+  },
+  savePeriod: {
+    who: admin,
+    input: (o) => ({
+      periodId: null,
+      seen: 0,
+      termId: o.termId,
+      kind: 'exams',
+      name: 'Exams',
+      firstDay: '2020-12-01',
+      lastDay: '2020-12-04',
+    }),
+  },
+  removePeriod: { who: admin, aboutOneself: true, input: (o) => ({ periodId: o.yearId, seen: 0 }) },
+  removeTerm: { who: admin, aboutOneself: true, input: (o) => ({ termId: o.roundId, seen: 0 }) },
+  setTermOpen: { who: admin, aboutOneself: true, input: (o) => ({ termId: o.roundId, seen: 0, open: true }) },
+  saveYear: {
+    who: admin,
+    input: (o) => ({
+      yearId: o.yearId,
+      seen: 0,
+      name: 'x',
+      firstDay: '2026-09-01',
+      lastDay: '2026-09-02',
+      weekdays: [1],
+    }),
+  },
+  setRegisters: {
+    who: admin,
+    aboutOneself: true,
+    input: (o) => ({
+      groups: [{ yearGroupId: o.roundId, seen: 0, registers: 'both' }],
+    }),
+  },
+  create: {
+    who: admin,
+    aboutOneself: true,
+    input: () => ({ name: '', firstDay: '', lastDay: '', weekdays: [1], terms: [] }),
+  },
+  addYearGroups: {
+    who: admin,
+    aboutOneself: true,
+    input: (o) => ({ yearId: o.roundId, names: ['x'], homerooms: [] }),
+  },
+}

@@ -1,0 +1,109 @@
+import type { Actor } from '@/server/platform/actor'
+import { good, openSchool, type TestSchool } from './school'
+
+// The queries of one page, answered from one moment.
+let school: TestSchool
+let teacher: Actor
+let statements: () => number
+process.env.KEDGE_COUNT_QUERIES = '1'
+beforeAll(async () => {
+  school = await openSchool()
+  teacher = await school.actor('r.achterberg')
+  ;({ queriesSent: statements } = await import('@/server/platform/database'))
+})
+afterAll(() => school.close())
+
+async function together(actor = teacher) {
+  const { askTogether } = await import('@/server/platform/run')
+  const { queries } = await import('@/server/registry')
+  const ask = askTogether(actor)
+  return (name: string, input: object) => ask(queries.get(name) as never, input)
+}
+const date = '2026-11-23'
+const classOf = async (name: string) =>
+  (await school.row('select id from class where name = $1', [name])).id as string
+
+test('what several look up is looked up once', async () => {
+  const alone = async () => {
+    const before = statements()
+    for (const [name, input] of [
+      ['shell.frame', {}],
+      ['today.due', { date }],
+      ['attendance.ownLessons', { date }],
+    ] as const)
+      good(await school.ask(name, teacher, input as never))
+    return statements() - before
+  }
+  const byItself = await alone()
+  const ask = await together()
+  const before = statements()
+  const answers = await Promise.all([
+    ask('shell.frame', {}),
+    ask('today.due', { date }),
+    ask('attendance.ownLessons', { date }),
+  ])
+  expect(answers.every((answer) => answer.ok)).toBe(true)
+  expect(statements() - before).toBeLessThan(byItself / 2)
+  expect(good(answers[1] as never)).toEqual(good(await school.ask('today.due', teacher, { date })))
+})
+
+test('one that is refused, or goes wrong, leaves the others their answers', async () => {
+  const ask = await together()
+  const [frame, refused, bad, due] = await Promise.all([
+    ask('shell.frame', {}),
+    ask('marks.gradebook', { classId: await classOf('7 Mathematics B'), date }),
+    ask('marks.gradebook', { classId: 'no id', date }),
+    ask('today.due', { date }),
+  ])
+  expect([frame.ok, due.ok]).toEqual([true, true])
+  expect(refused).toMatchObject({ ok: false, failure: { kind: 'not found' } })
+  expect(bad).toMatchObject({ ok: false, failure: { kind: 'invalid' } })
+})
+
+test('an error of the database in one of them is not the others’ error', async () => {
+  const { askTogether } = await import('@/server/platform/run')
+  const { queries } = await import('@/server/registry')
+  const { z } = await import('zod')
+  const { sql } = await import('kysely')
+  const ask = askTogether(teacher)
+  const broken = {
+    kind: 'query',
+    input: z.object({}),
+    right: { words: 'look', grants: [{ roles: ['teacher'] }] },
+    run: ({ db }: { db: never }) => sql`select 1 / 0`.execute(db),
+  } as const
+  const [frame, fault, due] = await Promise.all([
+    ask(queries.get('shell.frame') as never, {}),
+    ask(broken as never, {}),
+    ask(queries.get('today.due') as never, { date }),
+  ])
+  expect(fault).toMatchObject({ ok: false, failure: { kind: 'fault' } })
+  expect([frame.ok, due.ok]).toEqual([true, true])
+  // And what the page asks afterwards is answered, too.
+  expect((await ask(queries.get('shell.frame') as never, {})).ok).toBe(true)
+})
+
+test('what is asked later sees what has changed since', async () => {
+  const ask = await together(await school.actor('m.vester'))
+  good((await ask('shell.frame', {})) as never)
+  await school.rows("update report_round set name = 'Another name'")
+  await new Promise((resolve) => setTimeout(resolve, 30))
+  const { flags } = good((await ask('shell.frame', {})) as never) as {
+    flags: readonly { name: string }[]
+  }
+  expect(flags.map((flag) => flag.name)).toContain('Another name')
+})
+
+test('no connection stays behind', async () => {
+  const { database } = await import('@/server/platform/database')
+  for (let n = 0; n < 30; n++) {
+    const ask = await together()
+    good((await ask('today.due', { date })) as never)
+  }
+  await new Promise((resolve) => setTimeout(resolve, 30))
+  const open = await school.row(
+    "select count(*)::int as n from pg_stat_activity where datname = current_database() and state like 'idle in transaction%'",
+  )
+  expect(open.n).toBe(0)
+  await database().selectFrom('school').select('id').execute()
+})
