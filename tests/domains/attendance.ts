@@ -1,3 +1,5 @@
+import type { Random } from '@/demo/random'
+import type { World } from '../walks/world'
 import { v7 as uuid } from 'uuid'
 import {
   staff,
@@ -34,6 +36,22 @@ const lettersOf = (o: Objects) => ({
   again: false,
 })
 
+const schoolDays = ['2026-11-16', '2026-11-18', '2026-11-20', '2026-11-23', '2026-11-23', '2026-11-23']
+const onADay = (random: Random) => ({ date: random.pick(schoolDays) })
+const onDays = (random: Random) => {
+  const [firstDay, lastDay] = [random.pick(schoolDays), random.pick([...schoolDays, '2026-11-27'])].sort()
+  return { firstDay, lastDay }
+}
+/** Marks as they are entered: a code that is in use, minutes where it may have some. */
+const marksOf = (random: Random, world: World, drawn: { cells: readonly object[] }, session: string) => ({
+  ...onADay(random),
+  session,
+  cells: drawn.cells.map((cell) => ({
+    ...cell,
+    value: { codeId: random.below(5) === 0 ? null : random.pick(world.codes), minutesLate: null, note: null },
+  })),
+})
+
 export const entries: Entries = {
   registersOfDay: { who: staff, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
   codeSets: { who: staff, aboutOneself: true },
@@ -64,6 +82,13 @@ export const entries: Entries = {
       codeId: o.roundId,
       note: null,
     }),
+    draw: (random) => ({
+      ...onDays(random),
+      plannedId: null,
+      sessions: random.pick(['whole day', 'morning']),
+      firstPeriod: null,
+      lastPeriod: null,
+    }),
   },
   removePlanned: { who: office, aboutOneself: true, input: (o) => ({ plannedId: o.classId, seen: 0 }) },
   endPlanned: {
@@ -87,6 +112,12 @@ export const entries: Entries = {
       reason: 'The ferry did not run',
       replace: false,
     }),
+    draw: (random) => ({
+      ...onDays(random),
+      sessions: [random.pick(['morning', 'afternoon'])],
+      reason: 'The ferry did not run',
+      replace: random.below(3) > 0,
+    }),
   },
   lessonRegister: { who: staff, input: (o) => ({ classId: o.classId, date: '2026-11-23', session: '1' }) },
   setLessonMarks: {
@@ -99,6 +130,7 @@ export const entries: Entries = {
         { key: { studentId: o.studentId }, value: { codeId: null, minutesLate: null, note: null }, seen: 0 },
       ],
     }),
+    draw: (random, world, drawn) => marksOf(random, world, drawn, random.pick(['1', '2', '3', '4', '5'])),
   },
   markLessonRest: {
     who: staff,
@@ -107,6 +139,11 @@ export const entries: Entries = {
       date: '2026-11-23',
       session: '1',
       codeId: o.roundId,
+    }),
+    draw: (random, world) => ({
+      ...onADay(random),
+      session: random.pick(['1', '2', '3', '4', '5']),
+      codeId: world.codes.at(-4) ?? random.pick(world.codes),
     }),
   },
   endPlannedInLesson: {
@@ -179,6 +216,7 @@ export const entries: Entries = {
       sessions: 'morning',
       reason: 'Fever',
     }),
+    draw: (random) => onDays(random),
   },
   withdrawReport: { who: row({ guardian: 'all' }), input: (o) => ({ reportId: o.roundId, seen: 0 }) },
   declineReport: {
@@ -217,6 +255,15 @@ export const entries: Entries = {
         { key: { studentId: o.studentId }, value: { codeId: null, minutesLate: null, note: null }, seen: 0 },
       ],
     }),
+    draw: (random, world, drawn) => marksOf(random, world, drawn, random.pick(['morning', 'afternoon'])),
   },
-  markRest: { who: staff, input: (o) => ({ ...mark(o), codeId: o.roundId }) },
+  markRest: {
+    who: staff,
+    input: (o) => ({ ...mark(o), codeId: o.roundId }),
+    draw: (random, world) => ({
+      ...onADay(random),
+      session: random.pick(['morning', 'afternoon']),
+      codeId: world.codes.at(-4) ?? random.pick(world.codes),
+    }),
+  },
 }

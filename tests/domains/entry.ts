@@ -1,3 +1,5 @@
+import type { Random } from '@/demo/random'
+import type { World } from '../walks/world'
 import type { Role } from '@/server/platform/actor'
 
 /** Where a role may: with every object of the school, only with its own, or nowhere. */
@@ -25,6 +27,10 @@ export interface Entry {
   readonly aboutOneself?: true
   /** An input with the objects given; empty without. What is tested is the right, not what then happens. */
   readonly input?: (objects: Objects, as: As) => object
+  /** What a random walk draws otherwise than the schema alone would let it; laid over what was drawn. */
+  // Each is typed where it is written.
+  // eslint-disable-next-line @typescript-eslint/no-explicit-any
+  readonly draw?: (random: Random, world: World, drawn: any) => object
 }
 
 /** The entries of a domain by their names in it. */

@@ -17,6 +17,18 @@ export const entries: Entries = {
       classId: o.classId,
       cells: [{ key: { assignmentId: o.assignmentId, studentId: o.studentId }, value: null, seen: 999 }],
     }),
+    draw: (random, _world, drawn) => ({
+      cells: (drawn.cells as object[]).map((cell) => ({
+        ...cell,
+        value: random.pick([
+          { kind: 'points', points: '7.5' },
+          { kind: 'points', points: '0' },
+          { kind: 'missing' },
+          { kind: 'excused' },
+          null,
+        ]),
+      })),
+    }),
   },
   saveSettings: {
     who: teacherOwn,

@@ -53,6 +53,18 @@ export const entries: Entries = {
       startDate: '2026-11-23',
       guardian: { givenName: 'C', familyName: 'D', relation: 'mother' },
     }),
+    draw: (random, _world, drawn) => ({
+      givenName: random.pick(['Wren', 'Ilse']),
+      familyName: random.pick(['Anker', 'Okonjo-Marsh']),
+      birthDate: '2014-03-09',
+      classIds: [],
+      startDate: random.pick(['2026-11-23', '2026-09-01', '2026-11-24']),
+      ...(random.below(3) > 0
+        ? { applicantId: undefined }
+        : drawn.applicantId
+          ? { applicantId: drawn.applicantId }
+          : {}),
+    }),
   },
   inviteAgain: { who: office, input: (o) => ({ studentId: o.studentId, guardianId: o.roundId }) },
   endGuardianAccess: { who: office, input: (o) => ({ studentId: o.studentId, guardianId: o.roundId }) },
@@ -62,6 +74,17 @@ export const entries: Entries = {
       studentId: o.studentId,
       cells: [{ key: { field: 'birthDate' }, value: '2099-01-01', seen: 0 }],
     }),
+    draw: (random, world) => ({
+      cells: [
+        random.pick([
+          { key: { field: 'address' }, value: random.pick(['Quay Cottage, Farrow', null, 'Hut 4, Norwick']) },
+          { key: { field: 'preferredName' }, value: random.pick(['Bo', null]) },
+          { key: { field: 'legalFamilyName' }, value: random.pick(['Kestrel', 'van der Berg', '']) },
+          { key: { field: 'birthDate' }, value: random.pick(['2014-03-09', '2099-01-01', 'soon']) },
+        ]),
+      ].map((cell) => ({ ...cell, seen: 0 })),
+      studentId: world.idFor('studentId', random, {}),
+    }),
   },
   place: {
     who: office,
@@ -70,6 +93,9 @@ export const entries: Entries = {
       from: '2020-01-01',
       homeroomId: o.homeroomId,
     }),
+    draw: (random) => ({
+      from: random.pick(['2026-11-23', '2026-11-24', '2026-12-01', '2026-09-01', '2027-01-05']),
+    }),
   },
   leave: {
     who: office,
@@ -77,6 +103,10 @@ export const entries: Entries = {
       students: [{ studentId: o.studentId, seen: 0 }],
       lastDay: '2020-01-01',
       reason: 'x',
+    }),
+    draw: (random) => ({
+      lastDay: random.pick(['2026-11-20', '2026-11-23', '2026-11-30', '2027-07-02']),
+      reason: 'Moved to the mainland',
     }),
   },
   saveGuardian: {

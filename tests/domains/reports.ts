@@ -20,6 +20,15 @@ export const entries: Entries = {
         { key: { studentId: o.studentId }, value: { effort: null, comment: 'x'.repeat(5000) }, seen: 0 },
       ],
     }),
+    draw: (random, _world, drawn) => ({
+      cells: drawn.cells.map((cell: object) => ({
+        ...cell,
+        value: {
+          effort: random.pick(['good', 'low', null]),
+          comment: random.pick(['', 'Explains ideas clearly.']),
+        },
+      })),
+    }),
   },
   fillBlank: { who: teacherOwn, input: (o) => ({ ...classEntries(o), field: 'effort', value: 'none' }) },
   handIn: { who: teacherOwn, input: (o) => ({ ...classEntries(o), seen: 999, withBlanks: false }) },

@@ -31,6 +31,12 @@ export const entries: Entries = {
       lesson: null,
       confirmed: false,
     }),
+    draw: (random) => ({
+      cycleDay: 1 + random.below(5),
+      period: 1 + random.below(5),
+      gone: null,
+      confirmed: true,
+    }),
   },
   replaceLessons: {
     who: adminAndOffice,
@@ -49,6 +55,11 @@ export const entries: Entries = {
       roomId: null,
       note: null,
       confirmed: false,
+    }),
+    draw: (random) => ({
+      date: random.pick(['2026-11-23', '2026-11-24', '2026-11-25']),
+      period: 1 + random.below(5),
+      confirmed: true,
     }),
   },
 }

@@ -49,6 +49,7 @@ export const entries: Entries = {
     who: admin,
     aboutOneself: true,
     input: (o) => ({ homeroomId: o.homeroomId, seen: 0, lastDay: '2026-11-23' }),
+    draw: (random) => ({ lastDay: random.pick(['2026-11-27', '2027-01-15', '2026-11-20']) }),
   },
   saveScale: {
     who: admin,
@@ -59,6 +60,13 @@ export const entries: Entries = {
       name: `Scale ${Math.random()}`,
       bands: [
         { grade: 'A', fromPercent: '50' },
+        { grade: 'B', fromPercent: '0' },
+      ],
+    }),
+    draw: (random) => ({
+      name: random.pick(['Levels', 'Marks', 'New scale']),
+      bands: [
+        { grade: 'A', fromPercent: '60' },
         { grade: 'B', fromPercent: '0' },
       ],
     }),
@@ -75,6 +83,10 @@ export const entries: Entries = {
       firstDay: '2020-01-01',
       lastDay: '2020-01-01',
     }),
+    draw: (random) => {
+      const day = random.pick(['2026-11-20', '2026-11-23', '2026-12-02', '2026-11-16'])
+      return { firstDay: day, lastDay: random.below(2) === 0 ? day : '2026-12-02' }
+    },
   },
   removeClosure: { who: admin, aboutOneself: true, input: (o) => ({ closureId: o.roundId, seen: 0 }) },
   renamePart: {

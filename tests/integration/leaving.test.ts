@@ -156,3 +156,47 @@ test('whose account another school knows, also one that is not active there, get
   })
   expect(bad(reset).message).toContain('also belongs to another school')
 })
+
+test('nobody is given a homeroom, a class or a lesson to cover beyond their last day', async () => {
+  const staying = String((await school.actor('r.achterberg')).staffId)
+  const homeroom = await school.row(
+    "select id, version, room_id from homeroom where name = '7 Tern' and year_id = (select year_id from class where name = '7 Science A')",
+  )
+  await school.rows("update staff_member set last_day = '2026-12-04' where id = $1", [leaver.staffId])
+  const save = async (from: string, staffIds: string[]) =>
+    school.tell('year.saveHomeroom', admin, {
+      homeroomId: homeroom.id,
+      seen: Number((await school.row('select version from homeroom where id = $1', [homeroom.id])).version),
+      roomId: homeroom.roomId,
+      staffIds,
+      from,
+    })
+  expect(bad(await save('2026-12-07', [leaver.staffId])).message).toContain(
+    'is at the school until Fri 4 Dec',
+  )
+  good(await save('2026-11-24', [staying, leaver.staffId]))
+  expect(
+    (
+      await school.row(
+        'select period::text as period from homeroom_teacher where homeroom_id = $1 and staff_id = $2',
+        [homeroom.id, leaver.staffId],
+      )
+    ).period,
+  ).toBe('[2026-11-24,2026-12-05)')
+  const lessons = good(await school.ask('attendance.lessonsOfDay', admin, { date: '2026-12-07' })).lessons
+  const lesson = lessons.find((l) => !l.coverId)
+  if (!lesson) throw new Error('there are lessons on Mondays')
+  const cover = {
+    classId: lesson.classId,
+    period: lesson.period,
+    date: '2026-12-07',
+    seen: lesson.version,
+    cancelled: false,
+    staffId: leaver.staffId,
+    roomId: null,
+    note: null,
+    confirmed: true,
+  }
+  expect(bad(await school.tell('timetable.changeLesson', admin, cover)).message).toContain('until Fri 4 Dec')
+  await school.rows('update staff_member set last_day = null where id = $1', [leaver.staffId])
+})

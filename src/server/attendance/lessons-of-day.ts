@@ -27,24 +27,23 @@ async function readStates(context: Context, date: string, only: { readonly own?:
   const { db, actor, today } = context
   const { lessons, ...day } = await lessonsOnDay(context, date, only)
   const ofThem = only.own ? sql`x.class_id = any(${lessons.map((l) => l.classId)}::uuid[])` : sql`true`
-  const [{ rows: marked }, { rows: reminders }] = await Promise.all([
-    sql<{ classId: string; session: string; n: number }>`
-      select x.class_id, x.session, count(*)::int as n from attendance_mark x
-      join attendance_code c on c.school_id = x.school_id and c.id = x.code_id
-        and (not c.needs_minutes or x.minutes_late is not null) and (not c.needs_note or x.note is not null)
-      -- One look for each mark: read as a whole, the members of all classes take longer than the marks of a day.
-      cross join lateral (select 1 from class_member m where m.school_id = x.school_id and m.class_id = x.class_id
-        and m.student_id = x.student_id and m.period @> x.session_date limit 1) m
-      where x.session_date = ${date} and x.class_id is not null and ${ofThem} group by x.class_id, x.session`.execute(
-      db,
-    ),
-    sql<Noted & { classId: string; session: string }>`
-      select distinct on (x.class_id, x.session) x.class_id, x.session, x.reminded_by as by, x.reminded_at as at
+  const { rows } = await sql<{ classId: string; session: string; n: number } & Partial<Noted>>`
+    select x.class_id, x.session, count(*)::int as n, null as by, null as at from attendance_mark x
+    join attendance_code c on c.school_id = x.school_id and c.id = x.code_id
+      and (not c.needs_minutes or x.minutes_late is not null) and (not c.needs_note or x.note is not null)
+    -- One look for each mark: read as a whole, the members of all classes take longer than the marks of a day.
+    cross join lateral (select 1 from class_member m where m.school_id = x.school_id and m.class_id = x.class_id
+      and m.student_id = x.student_id and m.period @> x.session_date limit 1) m
+    where x.session_date = ${date} and x.class_id is not null and ${ofThem} group by x.class_id, x.session
+    union all select * from (
+      select distinct on (x.class_id, x.session) x.class_id, x.session, 0, x.reminded_by, x.reminded_at
       from register_reminder x where x.session_date = ${date} and x.class_id is not null and ${ofThem}
-      order by x.class_id, x.session, x.reminded_at desc`.execute(db),
-  ])
-  const reminded = new Map(reminders.map((r) => [`${r.classId} ${r.session}`, { by: r.by, at: r.at }]))
-  const count = new Map(marked.map((m) => [`${m.classId} ${m.session}`, m.n]))
+      order by x.class_id, x.session, x.reminded_at desc) r`.execute(db)
+  const reminded = new Map<string, Noted>()
+  const count = new Map<string, number>()
+  for (const { classId, session, n, by, at } of rows)
+    if (by && at) reminded.set(`${classId} ${session}`, { by, at })
+    else count.set(`${classId} ${session}`, n)
   const { time } = localTime(actor.timeZone)
   return {
     ...day,

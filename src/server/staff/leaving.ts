@@ -5,6 +5,7 @@ import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { defineRecurring } from '@/server/platform/recurring'
 import { registersTopic, rollTopic } from '@/server/school/topics'
+import { awayFrom, goneBy } from '@/server/school/leaving-staff'
 import { endCover } from '@/server/timetable'
 import { accountOf, accountSeen, endSessions, keepAdministrator } from './accounts'
 import { changeStaff } from './rights'
@@ -25,9 +26,11 @@ async function giveUp(
     const [of, at] = [sql.table(table), sql.ref(place)]
     // Who has it already for all of that time, or a part, is not given it twice.
     if (successorId)
+      // A successor who leaves, too, has it until then.
       await sql`insert into ${of} (school_id, ${at}, staff_id, period)
         select ${actor.schoolId}, t.${at}, ${successorId}, free.period from ${of} t
-        cross join unnest(datemultirange(t.period * daterange(${away}::date, null)) - coalesce((
+        cross join unnest(datemultirange(t.period * daterange(${away}::date, (
+          select ${awayFrom('s')} from staff_member s where s.id = ${successorId}))) - coalesce((
           select range_agg(o.period) from ${of} o where o.staff_id = ${successorId} and o.${at} = t.${at}), '{}'::datemultirange))
           as free(period)
         where t.staff_id = ${staffId} and (upper(t.period) is null or upper(t.period) > ${away}::date)`.execute(
@@ -63,6 +66,8 @@ export const deactivate = defineCommand({
     if (successorId && !(await accountOf(context, successorId))?.active)
       throw refuseField('successorId', 'notActive', {})
     if (successorId === staffId) throw refuseField('successorId', 'ownSuccessor', {})
+    const gone = successorId ? await goneBy(context, [successorId], addDays(lastDay, 1)) : undefined
+    if (gone) throw refuseField('successorId', 'successorGone', gone)
     const away = addDays(lastDay, 1)
     await giveUp(context, staffId, successorId, away)
     await endCover(context, staffId, away)

@@ -1,4 +1,6 @@
+import { shortDate } from '@/core/calendar/date-words'
 import { refusals } from '@/server/platform/failure'
+import { goneWords } from '@/server/school/leaving-staff'
 
 export const { refuse, refuseField } = refusals('staff', {
   usernameTaken: ({ username }: { username: string }) =>
@@ -12,6 +14,7 @@ export const { refuse, refuseField } = refusals('staff', {
   oneself: () => 'You cannot deactivate your own account. Ask another administrator.',
   usedElsewhere: ({ name }: { name: string }) =>
     `${name} also belongs to another school, so the password cannot be set here. They can change it themselves, or whoever runs Kedge resets it.`,
+  successorGone: (a: { name: string; lastDay: string }) => goneWords(a, (date) => shortDate(date, true)),
   notActive: () => 'Only a member of staff with an active account can be sent a link.',
   noAddress: ({ name }: { name: string }) =>
     `${name} has no e-mail address. Enter one, or set a new password and hand over the slip.`,

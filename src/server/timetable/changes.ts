@@ -7,6 +7,7 @@ import { updateSeen } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { sessionsMoved } from '@/server/school/sessions-moved'
 import { coverTopic, lessonTopic, lessonsTopic } from '@/server/school/topics'
+import { goneBy } from '@/server/school/leaving-staff'
 import { lessonsOnDay } from './on-day'
 import { arrangeLessons } from './rights'
 import { refuse, refuseField } from './words'
@@ -45,6 +46,8 @@ export const changeLesson = defineCommand({
     const lesson = lessons.find((l) => l.classId === classId && l.period === period)
     if (!lesson || !year || dayKind(year, date).kind !== 'school day') throw refuse('noLesson', { date })
     const { cancelled, staffId = null, roomId = null, note } = asked
+    const gone = staffId && !cancelled ? await goneBy(context, [staffId], date) : undefined
+    if (gone) throw refuseField('staffId', 'staffGone', gone)
     if (!confirmed && !cancelled) {
       const { rows } = await sql<{ name: string | null; teaches: readonly string[] }>`
         select (select given_name || ' ' || family_name from staff_member where id = ${staffId}::uuid) as name,

@@ -1,5 +1,6 @@
 import { shortDate } from '@/core/calendar/date-words'
 import { refusals } from '@/server/platform/failure'
+import { goneWords } from '@/server/school/leaving-staff'
 
 const day = (date: string) => shortDate(date, true)
 
@@ -14,6 +15,7 @@ export const { refuse, refuseField } = refusals('timetable', {
     lastDay: string | null
   }) =>
     `${name} is in use from ${day(firstDay)}${lastDay ? ` to ${day(lastDay)}` : ''}. Choose days that no other timetable covers, or edit that timetable first.`,
+  staffGone: (a: { name: string; lastDay: string }) => goneWords(a, day),
   noYear: () => 'A timetable goes by the working week of an academic year. Create the year first.',
   daysInUse: ({ n }: { n: number }) =>
     n === 1

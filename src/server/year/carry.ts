@@ -10,6 +10,7 @@ import { enrolledUntil } from '@/server/school/facts'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { rollTopic, yearTopic } from '@/server/school/topics'
+import { awayFrom } from '@/server/school/leaving-staff'
 import { setUpYear } from './rights'
 import { refuse } from './words'
 
@@ -114,9 +115,12 @@ async function createClasses(
     select ${school}, p.new_id, ${to.yearId}, c.course_id, c.scale_id, c.room_id, c.name
     from ${pair} join class c on c.id = p.old_id`.execute(db)
   await sql`insert into class_teacher (school_id, class_id, staff_id, period)
-    select distinct ${school}::uuid, p.new_id, t.staff_id, daterange(${to.firstDay}::date, null)
+    select distinct ${school}::uuid, p.new_id, t.staff_id, daterange(${to.firstDay}::date, ${awayFrom('s')})
     from ${pair} join class_teacher t on t.class_id = p.old_id and t.period @> ${from.lastDay}::date
-    where exists (select 1 from membership m where m.person_id = t.staff_id and m.active)`.execute(db)
+    join staff_member s on s.school_id = t.school_id and s.id = t.staff_id
+    where coalesce(s.last_day, 'infinity') >= ${to.firstDay} and exists (select 1 from membership m where m.person_id = t.staff_id and m.active)`.execute(
+    db,
+  )
   await sql`insert into homeroom_class (school_id, homeroom_id, class_id)
     select ${school}, n.id, p.new_id
     from ${pair} join homeroom_class x on x.class_id = p.old_id join homeroom h on h.id = x.homeroom_id
