@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util'
 import pg from 'pg'
 import type { Role } from '@/server/platform/actor'
 import type { Failure, Result, Standing } from '@/server/platform/failure'
@@ -122,7 +123,7 @@ function withVersions(input: Record<string, unknown>, standing: readonly Standin
     }
   return { ...input, seen: first?.version ?? 0 }
 }
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
+const same = isDeepStrictEqual
 
 interface Act {
   readonly name: string
@@ -229,6 +230,8 @@ async function rulesHold(): Promise<readonly string[]> {
 async function walk(seed: number): Promise<void> {
   const random = seeded(seed)
   const names = await commandNames()
+  const { commands } = await import('@/server/registry')
+  const undoable = names.filter((name) => commands.get(name)?.undo)
   const world = await lookAround(school)
   const path: string[] = []
   const runs: { run: string; username: string }[] = []
@@ -255,7 +258,8 @@ async function walk(seed: number): Promise<void> {
 
   for (let step = 0; step < steps; step++) {
     const kind = random.below(100)
-    const act = await anAct(random, world, names)
+    const backed = (kind >= 45 && kind < 60) || (kind >= 82 && kind < 92)
+    let act = await anAct(random, world, backed ? undoable : names)
     if (!act) continue
     if (kind < 45) check(act, await carryOut(act))
     else if (kind < 60) {
@@ -263,8 +267,13 @@ async function walk(seed: number): Promise<void> {
       await past.query('begin isolation level repeatable read')
       await past.query('select 1')
       try {
-        const result = await carryOut(act)
+        let result = await carryOut(act)
         check(act, result)
+        for (let again = 0; again < 4 && !result?.ok; again++) {
+          act = (await anAct(random, world, undoable)) ?? act
+          result = await carryOut(act)
+          check(act, result)
+        }
         if (!result?.ok || !result.run) continue
         const back = await undo(result.run, random.below(2) === 0 ? act.username : 'm.vester')
         if (!back?.ok || (back.value as { left?: readonly unknown[] }).left?.length) continue
@@ -295,9 +304,8 @@ async function walk(seed: number): Promise<void> {
       if (!actor) continue
       const { preview, tell } = await import('@/server/platform/run')
       const { describeRun } = await import('@/server/front/describe')
-      const { commands } = await import('@/server/registry')
       const command = commands.get(act.name)
-      if (!command?.undo) continue
+      if (!command) continue
       const shown = await preview(command, actor, act.input, describeRun)
       if (!shown.ok) {
         if (isFault(shown.failure)) throw fails(`a preview is a fault: ${told(act)}`, shown.failure)
