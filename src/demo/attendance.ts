@@ -1,19 +1,10 @@
+import type { HalfDayMark } from './half-day-mark'
 import { addDays, schoolDays, weekday } from '@/core/calendar/school-year'
 import { codeSetId, wracklineCodes } from './codes'
 import type { DemoPeople, DemoStudent } from './people'
 import type { Random } from './random'
 import type { DemoStructure } from './structure'
 import { timetableRows } from './timetable'
-
-export interface HalfDayMark {
-  readonly student_id: string
-  readonly session_date: string
-  readonly session: 'morning' | 'afternoon'
-  readonly code_id: string | undefined
-  readonly minutes_late: number | null
-  readonly homeroom_id: string
-  readonly [column: string]: unknown
-}
 
 /** Registers of every school day so far; of today's morning, those of the homerooms that are usually early. */
 export function attendanceRows(

@@ -1,5 +1,5 @@
 import { addDays, schoolDays, weekday } from '@/core/calendar/school-year'
-import type { HalfDayMark } from './attendance'
+import type { HalfDayMark } from './half-day-mark'
 import { placesOf, type DemoPeople } from './people'
 import { seeded } from './random'
 import type { DemoClass, DemoStructure } from './structure'

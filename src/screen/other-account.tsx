@@ -1,12 +1,9 @@
 'use client'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
-import { useOutboxState } from './saving'
 
 /** Stops a page whose person is no longer the one signed in at this browser. */
-export function OtherAccount({ name }: { name: string }) {
-  const { waiting, aside } = useOutboxState()
-  const unsaved = waiting.length + aside.length
+export function OtherAccount({ name, unsaved }: { name: string; unsaved: number }) {
   return (
     <Dialog
       title="Signed in as someone else"

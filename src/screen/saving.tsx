@@ -165,7 +165,7 @@ export function SavingProvider({ owner, children }: { owner: Owner; children: Re
       {state === 'signing in' && (
         <SignInAgain username={owner.username} owner={`${accountId} ${schoolId}`} onSignedIn={signedIn} />
       )}
-      {state === 'other account' && <OtherAccount name={owner.name} />}
+      {state === 'other account' && <Stopped name={owner.name} />}
     </SavingContext.Provider>
   )
 }
@@ -205,4 +205,10 @@ export function useEnded(call: (ended: Ended) => void): void {
     latest.current = call
   })
   useEffect(() => outbox?.onEnd((ended) => latest.current(ended)), [outbox])
+}
+
+/** Tells the dialog what this page has not saved yet. */
+function Stopped({ name }: { name: string }) {
+  const { waiting, aside } = useOutboxState()
+  return <OtherAccount name={name} unsaved={waiting.length + aside.length} />
 }

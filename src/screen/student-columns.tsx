@@ -1,7 +1,7 @@
 'use client'
 import type { ReactNode } from 'react'
 import { numberWords } from '@/core/people/student-number'
-import type { Column } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import Link from './link'
 
 /**

@@ -1,7 +1,7 @@
 'use client'
 import { createSerializer, parseAsArrayOf, parseAsString, useQueryStates } from 'nuqs'
 import { useMemo } from 'react'
-import type { TableView } from '@/ui/table/data-table'
+import type { TableView } from '@/ui/table/column'
 
 const none: string[] = []
 

@@ -1,6 +1,6 @@
 import pg from 'pg'
 import { clockActor } from '@/server/platform/actor'
-import { inSchool } from '@/server/platform/context'
+import { inSchool } from '@/server/platform/in-school'
 import { database } from '@/server/platform/database'
 import { check } from '@/server/front/check'
 

@@ -36,7 +36,7 @@ const invitationTo = (email: string) =>
 /** The link as the mail would carry it. */
 async function linkFor(email: string): Promise<string> {
   const { invitationLink } = await import('@/server/platform/invitation')
-  const { inSchool } = await import('@/server/platform/context')
+  const { inSchool } = await import('@/server/platform/in-school')
   const { database } = await import('@/server/platform/database')
   const { id } = await invitationTo(email)
   const link = await database()
@@ -177,7 +177,7 @@ describe('who has a mailbox that was invited by mistake', () => {
 /** The link of the newest mail to an address about a password, as the mail would carry it. */
 async function passwordLinkFor(address: string): Promise<string> {
   const { mails } = await import('@/server/registry')
-  const { inSchool } = await import('@/server/platform/context')
+  const { inSchool } = await import('@/server/platform/in-school')
   const { database } = await import('@/server/platform/database')
   const { kind, about } = await school.row<{ kind: string; about: object }>(
     'select kind, about from mail where to_address = $1 order by id desc limit 1',
@@ -402,7 +402,7 @@ describe('an address that an administrator entered', () => {
   }
   async function confirmLink(accountId: string, address: string): Promise<string> {
     const { confirmationLink } = await import('@/server/platform/confirmed-address')
-    const { inSchool } = await import('@/server/platform/context')
+    const { inSchool } = await import('@/server/platform/in-school')
     const { database } = await import('@/server/platform/database')
     const link = await database()
       .transaction()

@@ -250,7 +250,7 @@ describe('the registry', () => {
       ])
     }
     const { recurring } = await import('@/server/registry')
-    const { inSchool } = await import('@/server/platform/context')
+    const { inSchool } = await import('@/server/platform/in-school')
     const { database } = await import('@/server/platform/database')
     await database()
       .transaction()

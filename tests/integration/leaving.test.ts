@@ -79,7 +79,7 @@ test('on a day to come they work until then; their classes go to a successor, th
 
   // The clock closes the account after the last day, not on it.
   const { closeAccounts } = await import('@/server/staff/leaving')
-  const { inSchool } = await import('@/server/platform/context')
+  const { inSchool } = await import('@/server/platform/in-school')
   const { database } = await import('@/server/platform/database')
   const night = (day: string) =>
     database()

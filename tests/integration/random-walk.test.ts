@@ -15,7 +15,7 @@ import { openSchool, type TestSchool } from './school'
  * happens, the same sent twice happens once, and nobody sees or moves what is not theirs.
  * `KEDGE_WALKS=2000 npm test -- random-walk` walks further; `KEDGE_WALK=17` walks one alone.
  */
-const count = Number(process.env.KEDGE_WALKS ?? 120)
+const count = Number(process.env.KEDGE_WALKS ?? 60)
 const only = process.env.KEDGE_WALK || undefined
 const steps = 8
 
@@ -364,7 +364,7 @@ test.each(seeds)('walk %i', async (seed) => {
 
 test('every record is as its history has kept it, after all of them', async () => {
   const { database } = await import('@/server/platform/database')
-  const { inSchool } = await import('@/server/platform/context')
+  const { inSchool } = await import('@/server/platform/in-school')
   const { notAsKept } = await import('@/server/platform/history-replay')
   const admin = await school.actor('m.vester')
   const found = await database()

@@ -1,7 +1,7 @@
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { clockActor } from '@/server/platform/actor'
-import { inSchool } from '@/server/platform/context'
+import { inSchool } from '@/server/platform/in-school'
 import { database } from '@/server/platform/database'
 import { addressOf, opensByMail } from '@/server/platform/confirmed-address'
 import { defineCommand, defineDomain, defineQuery } from '@/server/platform/define'

@@ -1,11 +1,32 @@
-import { sql, type Transaction } from 'kysely'
+import type { RawBuilder, Transaction } from 'kysely'
 import type { Tables } from '@/db/tables'
-import type { Actor } from './actor'
-import { clockIsSet, now, today } from './clock'
-import type { Right } from './rights'
-import { mayDo } from './rights'
-import { announcements } from './live'
+import type { Actor, Role } from './actor'
 import type { Topic } from './topic'
+
+/** How an actor stands to an object, as a condition on the object's id: teaches the class, is the child's guardian. */
+export interface Relation {
+  readonly words: string
+  readonly holds: (context: Context, id: RawBuilder<unknown>) => RawBuilder<boolean>
+}
+
+export interface Grant {
+  readonly roles: readonly Role[]
+  /** Only for objects to which the actor stands so; for all objects of the school without it. */
+  readonly when?: Relation
+}
+
+/** Who may do something, as data: checked for one object, used to filter lists, and printed for people. */
+export interface Right<I> {
+  /** Completes "may …": "enter scores". */
+  readonly words: string
+  readonly grants: readonly Grant[]
+  /** The object the right is about; it is always checked to exist in the actor's school. */
+  readonly object?: keyof Tables
+  /** The object's id in the input; without one, only grants for all objects count. */
+  readonly of?: (input: I) => string | null | undefined
+  /** A further fact about the input that must hold. */
+  readonly and?: (input: I) => RawBuilder<boolean>
+}
 
 /** What a query or command works with: one transaction, with the actor's school set for row-level security. */
 export interface Context {
@@ -31,41 +52,4 @@ export interface RunOptions {
   readonly undoes?: string
   readonly tab?: string
   readonly progress?: Context['progress']
-}
-
-/**
- * Works in a transaction with the actor's school set. The setting goes out in front of the work's first statement,
- * not before it; what was changed is announced in one statement at the end.
- */
-export async function inSchool<T>(
-  db: Transaction<Tables>,
-  actor: Actor,
-  { command, runId = '', undoes = '', tab, progress = () => Promise.resolve() }: RunOptions,
-  work: (context: Context) => Promise<T>,
-): Promise<T> {
-  const moment = now(actor.timeZone)
-  const topics = new Set<Topic>()
-  const set =
-    sql`select set_config('kedge.school', ${actor.schoolId}, true), set_config('kedge.account', ${actor.accountId}, true),
-    set_config('kedge.actor', ${actor.name}, true), set_config('kedge.command', ${command}, true),
-    set_config('kedge.run', ${runId}, true), set_config('kedge.undoes', ${undoes}, true),
-    set_config('kedge.now', ${clockIsSet() ? moment.toISOString() : ''}, true)`.execute(db)
-  const context: Context = {
-    db,
-    actor,
-    now: moment,
-    today: today(actor.timeZone),
-    runId,
-    changed: (...more) => {
-      for (const topic of more) topics.add(topic)
-    },
-    progress,
-    may: (right, input) => mayDo(context, right, input),
-  }
-  const [, answer] = await Promise.all([set, work(context)])
-  if (topics.size > 0) {
-    const payloads = announcements(actor.schoolId, [...topics], tab)
-    await sql`select pg_notify('kedge', payload) from unnest(${payloads}::text[]) as payload`.execute(db)
-  }
-  return answer
 }

@@ -3,11 +3,11 @@ import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
 import type { Actor } from './actor'
 import type { Context } from './context'
-import { nameOf, type Command, type Query } from './define'
+import { nameOf, type Command, type Query } from './entry'
 import { refusals, type Json } from './failure'
 import type { Describe, Preview } from './preview'
 import type { Right } from './rights'
-import type { TellOptions } from './run'
+import type { Expecting } from './preview'
 import { defineTopic } from './topic'
 
 const { refuse } = refusals('work', {
@@ -28,7 +28,7 @@ export interface Steps {
   readonly act: <I, O>(
     command: Command<I, O>,
     input: unknown,
-    options: { readonly expecting?: TellOptions['expecting'] },
+    options: { readonly expecting?: Expecting },
   ) => Promise<{ readonly value: O; readonly run: string | undefined }>
   readonly preview: <I>(command: Command<I>, input: unknown, describe: Describe) => Promise<Preview>
   /** Says how far it is; throws when the work was cancelled. */

@@ -1,7 +1,7 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import type { Context } from './context'
-import { nameOf } from './define'
+import { nameOf } from './entry'
 
 /** A kind of mail: a template, with an example that previews and tests use. */
 export interface MailKind<A = unknown> {

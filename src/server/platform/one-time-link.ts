@@ -2,7 +2,8 @@ import { createHash, randomBytes } from 'node:crypto'
 import { sql } from 'kysely'
 import { clockActor } from './actor'
 import { config } from './config'
-import { inSchool, type Context } from './context'
+import type { Context } from './context'
+import { inSchool } from './in-school'
 import { database } from './database'
 
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex')

@@ -31,6 +31,12 @@ const shown = 200
 /** Puts history rows into words; identifiers in them are looked up while the rows are there. */
 export type Describe = (context: Context, rows: readonly HistoryRow[]) => Promise<readonly DescribedChange[]>
 
+/** What a preview showed, sent along with the act, and how changes are put into words. */
+export interface Expecting {
+  readonly fingerprint: string
+  readonly describe: Describe
+}
+
 const moment = /^\d{4}-\d\d-\d\dT\d\d:\d\d/
 
 /** Stands for all changes of a run, whatever order the rows of a statement come in. */

@@ -1,34 +1,10 @@
 import { sql, type RawBuilder } from 'kysely'
-import type { Tables } from '@/db/tables'
 import { hasRole, type Role } from './actor'
-import type { Context } from './context'
+import type { Context, Right } from './context'
+
+export type { Grant, Relation, Right } from './context'
 
 type Sql = RawBuilder<unknown>
-
-/** How an actor stands to an object, as a condition on the object's id: teaches the class, is the child's guardian. */
-export interface Relation {
-  readonly words: string
-  readonly holds: (context: Context, id: Sql) => RawBuilder<boolean>
-}
-
-export interface Grant {
-  readonly roles: readonly Role[]
-  /** Only for objects to which the actor stands so; for all objects of the school without it. */
-  readonly when?: Relation
-}
-
-/** Who may do something, as data: checked for one object, used to filter lists, and printed for people. */
-export interface Right<I> {
-  /** Completes "may …": "enter scores". */
-  readonly words: string
-  readonly grants: readonly Grant[]
-  /** The object the right is about; it is always checked to exist in the actor's school. */
-  readonly object?: keyof Tables
-  /** The object's id in the input; without one, only grants for all objects count. */
-  readonly of?: (input: I) => string | null | undefined
-  /** A further fact about the input that must hold. */
-  readonly and?: (input: I) => RawBuilder<boolean>
-}
 
 const own = (context: Context, right: Right<never>) =>
   right.grants.filter((grant) => hasRole(context.actor, ...grant.roles))

@@ -6,14 +6,15 @@ import { limits } from '@/core/limits'
 import type { Tables } from '@/db/tables'
 import type { Actor } from './actor'
 import { config } from './config'
-import { inSchool, type Context, type RunOptions } from './context'
+import type { Context, RunOptions } from './context'
+import { inSchool } from './in-school'
 import { database } from './database'
 import { failureOf, passes } from './database-errors'
-import { nameOf, type Command, type Query } from './define'
+import { nameOf, type Command, type Query } from './entry'
 import { Cancelled } from './cancelled'
 import { invalid, notFound, Refusal, refusals, unavailable, type Result } from './failure'
 import { log } from './log'
-import { previewOf, type Describe, type Preview } from './preview'
+import { previewOf, type Describe, type Expecting, type Preview } from './preview'
 import type { Topic } from './topic'
 import { Busy, turns } from './turns'
 import { unstorable } from './unstorable'
@@ -181,7 +182,7 @@ export interface TellOptions {
   /** Runs as background work, however large it is, and says how far it is. */
   readonly progress?: Context['progress']
   /** What a preview showed: when the act would now do something else, it is not done. */
-  readonly expecting?: { readonly fingerprint: string; readonly describe: Describe }
+  readonly expecting?: Expecting
 }
 
 /** Carries out a command for an actor. */
@@ -278,10 +279,7 @@ function transaction<T>(
   )
 }
 
-async function compareWithPreview(
-  context: Context,
-  { fingerprint, describe }: NonNullable<TellOptions['expecting']>,
-): Promise<void> {
+async function compareWithPreview(context: Context, { fingerprint, describe }: Expecting): Promise<void> {
   const now = await previewOf(context, describe)
   if (now.fingerprint === fingerprint) return
   throw new Refusal({

@@ -1,7 +1,7 @@
 'use client'
 import { buttonLooks } from '@/ui/button'
 import { Tick } from '@/ui/field'
-import type { Column, TableView } from './data-table'
+import type { Column, TableView } from './column'
 
 /**
  * Which columns are shown; the one that names the rows always is. Opens over the page and moves nothing; closes with

@@ -10,47 +10,11 @@ import {
 import { useMemo, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { TextInput } from '@/ui/field'
 import { ChooseColumns } from './choose-columns'
+import type { Column, TableView } from './column'
 import { Download } from './download'
 import { Filters, onlyChosen, SortBy } from './filters'
 import { useRowsInView, useScrolledTo } from './use-rows-in-view'
 import { HiddenTicks, TickAll, TickRow, type Ticked } from './ticks'
-
-/** One column of a table: what it holds, and how that is shown. */
-export interface Column<T> {
-  readonly id: string
-  readonly title: string
-  /** A small drawing before the title. */
-  readonly mark?: ReactNode
-  /** The value it is sorted by; a column without one is not sorted. */
-  readonly value?: (row: T) => string | number | null | undefined
-  /** What a file of the list gets, where that is not the value: a number with its leading zeros. */
-  readonly written?: (row: T) => string | number | null | undefined
-  readonly cell: (row: T, index: number) => ReactNode
-  /** The few kinds into which rows fall, which the list can be narrowed to. */
-  readonly choices?: (row: T) => readonly string[]
-  /** Names the row to screen readers. */
-  readonly heading?: boolean
-  readonly align?: 'right'
-  /** Whether the title is only for screen readers. */
-  readonly quiet?: boolean
-  readonly className?: string
-}
-
-/** How a table is narrowed and sorted; kept by the page, in its address where others should find it. */
-export interface TableView {
-  readonly text: string
-  /** A column's id, `-` before it for descending; empty for the order of the rows. */
-  readonly sort: string
-  /** The ids of columns that are not shown. */
-  readonly hidden: readonly string[]
-  /** The kind chosen in a column, by its id. */
-  readonly only: Readonly<Record<string, string>>
-  readonly onText: (text: string) => void
-  readonly onSort: (sort: string) => void
-  readonly onHide: (ids: readonly string[]) => void
-  /** Narrows to a kind; an empty one takes it back. */
-  readonly onOnly: (id: string, value: string) => void
-}
 
 interface Props<T> {
   /** Names the table to screen readers. */

@@ -1,6 +1,6 @@
 'use client'
 import { Button } from '@/ui/button'
-import type { Column } from './data-table'
+import type { Column } from './column'
 
 export interface RowAct<T> {
   /** What the button says. */

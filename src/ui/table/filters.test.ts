@@ -1,4 +1,4 @@
-import type { Column } from './data-table'
+import type { Column } from './column'
 import { onlyChosen } from './filters'
 
 interface Student {

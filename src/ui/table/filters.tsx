@@ -1,6 +1,6 @@
 'use client'
 import { Select } from '@/ui/field'
-import type { Column, TableView } from './data-table'
+import type { Column, TableView } from './column'
 
 const names = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
 

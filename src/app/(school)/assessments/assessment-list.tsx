@@ -2,7 +2,8 @@
 import { shortDate } from '@/core/calendar/date-words'
 import { matchRank } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
-import { DataTable, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import Link from '@/screen/link'
 import { useTableAddress } from '@/screen/use-table-address'
 

@@ -9,7 +9,7 @@ import { FormDate, FormSelect } from '@/screen/form/fields'
 import { useCommandForm, type CommandForm } from '@/screen/form/use-command-form'
 import { useAtOpening } from '@/screen/form/use-opened'
 import { useAnswer } from '@/screen/use-live'
-import type { Student } from './people-list'
+import type { Student } from './people'
 
 interface Values {
   from: string

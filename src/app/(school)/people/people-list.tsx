@@ -6,7 +6,8 @@ import { hasSome } from '@/core/people/roles'
 import { numberWords } from '@/core/people/student-number'
 import type { QueryOutput } from '@/server/registry'
 import { Button, buttonLooks } from '@/ui/button'
-import { DataTable, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import { ChosenBar } from '@/screen/chosen-bar'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
@@ -16,12 +17,11 @@ import { homeroomColumn, studentColumn, numberColumn } from '@/screen/student-co
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
+import type { Student } from './people'
 
 const MoveManyDialog = later(() => import('./move-many-dialog').then((m) => m.MoveManyDialog))
 const MessageDialog = later(() => import('./message-dialog').then((m) => m.MessageDialog))
 const LeaveDialog = later(() => import('./leave-dialog').then((m) => m.LeaveDialog))
-
-export type Student = QueryOutput<'people.list'>[number]
 
 const columns: readonly Column<Student>[] = [
   studentColumn((s) => s, { title: 'Name' }),

@@ -1,7 +1,8 @@
 'use client'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
-import { DataTable, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import Link from '@/screen/link'
 
 type Round = QueryOutput<'reports.rounds'>[number]

@@ -1,6 +1,7 @@
 'use client'
 import type { QueryOutput } from '@/server/registry'
-import { DataTable, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import Link from '@/screen/link'
 import { useLive } from '@/screen/use-live'
 import {

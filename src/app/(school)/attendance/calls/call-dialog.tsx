@@ -6,7 +6,7 @@ import type { QueryOutput } from '@/server/registry'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import type { Unexplained } from './calls-page'
+import type { Unexplained } from './calls'
 
 interface Values {
   guardianId: string

@@ -3,9 +3,9 @@ import { useState } from 'react'
 import { inCallOrder, isToCall, missedWords } from '@/core/attendance/calls'
 import { languageName } from '@/core/people/languages'
 import { matchRank } from '@/core/people/names'
-import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
-import { DataTable, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import { useClock, useTimeNow } from '@/screen/clock'
 import { later } from '@/screen/later'
 import { homeroomColumn, studentColumn } from '@/screen/student-columns'
@@ -13,11 +13,9 @@ import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
 import { AttendanceHead } from '@/app/(school)/attendance/attendance-head'
+import type { Unexplained, CallList } from './calls'
 
 const CallDialog = later(() => import('./call-dialog').then((m) => m.CallDialog))
-
-type CallList = QueryOutput<'attendance.callList'>
-export type Unexplained = CallList['students'][number]
 
 function Contacts({ of }: { of: Unexplained }) {
   if (of.guardians.length === 0) return <span className="text-port">no guardian on record</span>

@@ -11,7 +11,7 @@ import { DateInput } from '@/screen/date-input'
 import { Discard } from '@/screen/form/dialog-form'
 import { useClosing } from '@/screen/form/use-closing'
 import { PreviewDialog } from '@/screen/preview-dialog'
-import type { Student } from './corrections-page'
+import type { Student } from './corrections'
 
 type Input = CommandInput<'attendance.correct'>
 

@@ -4,7 +4,8 @@ import { matchRank } from '@/core/people/names'
 import { numberWords } from '@/core/people/student-number'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
-import { DataTable, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import { ChosenBar } from '@/screen/chosen-bar'
 import { later } from '@/screen/later'
 import { homeroomColumn, studentColumn } from '@/screen/student-columns'
@@ -13,11 +14,9 @@ import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
 import { AttendanceHead } from '@/app/(school)/attendance/attendance-head'
 import { KeptRegisters } from './kept-registers'
+import type { Student, Correctable } from './corrections'
 
 const CorrectDialog = later(() => import('./correct-dialog').then((m) => m.CorrectDialog))
-
-type Correctable = QueryOutput<'attendance.correctable'>
-export type Student = Correctable['students'][number]
 
 const markColumn = (session: 'morning' | 'afternoon', title: string): Column<Student> => ({
   id: session,

@@ -1,7 +1,7 @@
 'use client'
 import type { AttendanceFigures } from '@/core/attendance/figures'
 import type { QueryOutput } from '@/server/registry'
-import type { Column } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 
 export type Answer = QueryOutput<'attendance.figures'>
 export type Figures = Extract<Answer, { hidden: false }>

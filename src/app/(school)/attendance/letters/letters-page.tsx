@@ -1,9 +1,9 @@
 'use client'
 import { useState } from 'react'
 import { matchRank } from '@/core/people/names'
-import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
-import { DataTable, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import { onlyEdit } from '@/ui/table/edit-column'
 import { useClock } from '@/screen/clock'
 import { later } from '@/screen/later'
@@ -13,11 +13,10 @@ import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
 import { AttendanceHead } from '@/app/(school)/attendance/attendance-head'
+import type { Template, Letters } from './letters'
 
 const TemplateDialog = later(() => import('./template-dialog').then((m) => m.TemplateDialog))
 
-type Letters = QueryOutput<'attendance.letters'>
-export type Template = Letters['templates'][number]
 type Sent = Letters['sent'][number]
 
 const states = { waiting: 'on its way', sent: 'sent', failed: 'not sent' } as const

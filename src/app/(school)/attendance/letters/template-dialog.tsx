@@ -6,7 +6,7 @@ import { DialogForm } from '@/screen/form/dialog-form'
 import { FormText, FormTextArea } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
-import type { Template } from './letters-page'
+import type { Template } from './letters'
 
 const beginning = {
   name: '',

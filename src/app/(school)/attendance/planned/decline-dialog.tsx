@@ -2,7 +2,7 @@
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import type { Reported } from './planned-dialog'
+import type { Reported } from './planned'
 
 /** Tells a guardian why an absence that was reported is not entered. */
 export function DeclineDialog({

@@ -10,7 +10,8 @@ import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
 import { StudentPicker, type PickedStudent } from '@/screen/student-picker'
-import type { Absence } from './planned-page'
+import type { Absence } from './planned'
+import type { Reported } from './planned'
 
 interface Values {
   studentId: string
@@ -22,9 +23,6 @@ interface Values {
   codeId: string
   note: string
 }
-
-/** What a guardian has reported, to be entered. */
-export type Reported = QueryOutput<'attendance.planned'>['reported'][number]
 
 /** Enters an absence that is known beforehand, changes or removes it. */
 export function PlannedDialog({

@@ -2,23 +2,21 @@
 import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { matchRank } from '@/core/people/names'
-import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
-import { DataTable, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import { onlyEdit } from '@/ui/table/edit-column'
 import { later } from '@/screen/later'
 import { homeroomColumn, studentColumn } from '@/screen/student-columns'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
-import type { Reported } from './planned-dialog'
+import type { Reported } from './planned'
 import { AttendanceHead } from '@/app/(school)/attendance/attendance-head'
+import type { Absence, Planned } from './planned'
 
 const DeclineDialog = later(() => import('./decline-dialog').then((m) => m.DeclineDialog))
 const PlannedDialog = later(() => import('./planned-dialog').then((m) => m.PlannedDialog))
-
-type Planned = QueryOutput<'attendance.planned'>
-export type Absence = Planned['absences'][number]
 
 /** What of its days an absence covers. */
 const plannedWords = ({ sessions, firstPeriod, lastPeriod }: Absence) =>

@@ -6,7 +6,7 @@ import { FormSelect, FormText, FormTick } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { tellServer } from '@/screen/server'
-import type { Student } from './record-page'
+import type { Student } from './record'
 
 type Guardian = Student['guardians'][number]
 

@@ -5,7 +5,7 @@ import { Button } from '@/ui/button'
 import { later } from '@/screen/later'
 import { GuardianAccess } from './guardian-access'
 import { InviteAgain } from './invite-again'
-import type { Student } from './record-page'
+import type { Student } from './record'
 
 const GuardianDialog = later(() => import('./guardian-dialog').then((m) => m.GuardianDialog))
 

@@ -2,7 +2,8 @@
 import { shortDate } from '@/core/calendar/date-words'
 import { addDays } from '@/core/calendar/school-year'
 import type { QueryOutput } from '@/server/registry'
-import { DataTable, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 
 type Membership = QueryOutput<'people.student'>['places'][number]
 

@@ -8,7 +8,7 @@ import { useAnswer } from '@/screen/use-live'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Field, Problem, TextInput } from '@/ui/field'
-import type { Student } from './record-page'
+import type { Student } from './record'
 
 const names = (s: Student) => (s.number === null ? 'never enrolled' : `no. ${numberWords(s.number)}`)
 const placesOf = (s: Student) =>

@@ -14,7 +14,7 @@ import { FormDate, FormSelect } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { useAtOpening } from '@/screen/form/use-opened'
 import { useAnswer } from '@/screen/use-live'
-import type { Student } from './record-page'
+import type { Student } from './record'
 
 interface Values {
   from: string

@@ -7,7 +7,7 @@ import { newKey, sendPhoto, tellServer } from '@/screen/server'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
-import type { Student } from './record-page'
+import type { Student } from './record'
 
 const whole: Area = { x: 0, y: 0, width: 100, height: 100 }
 

@@ -1,7 +1,7 @@
 'use client'
 import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
-import type { Student } from './record-page'
+import type { Student } from './record'
 
 /** The student's photo, for those who may see it; a way to add one for those who may. */
 export function Photo({ s, onOpen }: { s: Student; onOpen: () => void }) {

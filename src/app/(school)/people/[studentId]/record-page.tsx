@@ -6,7 +6,6 @@ import { addDays } from '@/core/calendar/school-year'
 import { heldOn } from '@/core/people/memberships'
 import { spokenName } from '@/core/people/names'
 import { numberWords } from '@/core/people/student-number'
-import type { QueryOutput } from '@/server/registry'
 import { Button, buttonLooks } from '@/ui/button'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
@@ -21,8 +20,8 @@ import { Memberships } from './memberships'
 import { Photo } from './photo'
 import { ShortViews } from './short-views'
 import { studentPages } from './student-pages'
+import type { Student } from './record'
 
-export type Student = QueryOutput<'people.student'>
 type Place = Student['places'][number]
 
 const MoveDialog = later(() => import('./move-dialog').then((m) => m.MoveDialog))

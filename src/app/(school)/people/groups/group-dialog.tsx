@@ -6,7 +6,7 @@ import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
-import type { Group } from './groups-page'
+import type { Group } from './groups'
 
 /** Gives a group another name, or removes one that nobody was ever in. */
 export function GroupDialog({

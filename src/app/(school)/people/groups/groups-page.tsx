@@ -1,21 +1,19 @@
 'use client'
 import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
-import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
-import { DataTable, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import { onlyEdit } from '@/ui/table/edit-column'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
+import type { Group, Groups } from './groups'
 
 const GroupDialog = later(() => import('./group-dialog').then((m) => m.GroupDialog))
 const NamesDialog = later(() => import('@/screen/form/names-dialog').then((m) => m.NamesDialog))
-
-type Groups = QueryOutput<'people.groups'>
-export type Group = Groups['groups'][number]
 
 const columns = (onEdit?: (group: Group) => void): readonly Column<Group>[] => [
   {

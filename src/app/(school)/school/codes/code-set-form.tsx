@@ -14,7 +14,7 @@ import { FormCell, FormDate, FormProblems, FormText } from '@/screen/form/fields
 import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { newKey, tellServer } from '@/screen/server'
-import type { CodeSet } from './codes-page'
+import type { CodeSet } from './codes'
 
 type Row = CsvCode & { id: string }
 

@@ -4,16 +4,17 @@ import { codeColumns } from '@/core/attendance/codes-csv'
 import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
-import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
+import { DataTable, useTableView } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import { useClock } from '@/screen/clock'
 import { later } from '@/screen/later'
 import { PageHead } from '@/screen/page-head'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
+import type { CodeSet } from './codes'
 
 const CodeSetForm = later(() => import('./code-set-form').then((m) => m.CodeSetForm))
 
-export type CodeSet = QueryOutput<'attendance.codeSets'>['sets'][number]
 export type Code = CodeSet['codes'][number]
 
 const columns: readonly Column<Code>[] = [

@@ -1,7 +1,8 @@
 'use client'
 import { useState } from 'react'
 import { Button } from '@/ui/button'
-import { DataTable, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import { later } from '@/screen/later'
 
 import { PageHead } from '@/screen/page-head'

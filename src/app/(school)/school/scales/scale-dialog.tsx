@@ -9,7 +9,7 @@ import { FormCell, FormText } from '@/screen/form/fields'
 import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
-import type { Scale } from './scales-page'
+import type { Scale } from './scales'
 
 interface Values {
   name: string

@@ -1,7 +1,6 @@
 'use client'
 import { useState } from 'react'
 import { bandWords } from '@/core/marks/bands'
-import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { DataTable } from '@/ui/table/data-table'
 import { onlyEdit } from '@/ui/table/edit-column'
@@ -10,11 +9,9 @@ import { PageHead } from '@/screen/page-head'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { ScaleBar } from './scale-bar'
+import type { Scale, Scales } from './scales'
 
 const ScaleDialog = later(() => import('./scale-dialog').then((m) => m.ScaleDialog))
-
-type Scales = QueryOutput<'year.scales'>
-export type Scale = Scales['scales'][number]
 
 /** The scales that turn a percentage into a grade. */
 export function ScalesPage({ initial }: { initial: Scales }) {

@@ -4,7 +4,7 @@ import { DialogForm } from '@/screen/form/dialog-form'
 import { FormSelect } from '@/screen/form/fields'
 import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import type { Shown } from './timetable-page'
+import type { Shown } from './timetable'
 
 interface Values {
   registers: RegisterKind[]

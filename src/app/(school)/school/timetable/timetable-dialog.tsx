@@ -10,7 +10,7 @@ import { FormCell, FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
-import type { Shown, Timetable } from './timetable-page'
+import type { Shown, Timetable } from './timetable'
 
 interface Values {
   name: string

@@ -6,14 +6,8 @@ import { Button } from '@/ui/button'
 import { newKey, tellServer } from '@/screen/server'
 import { useBeforeLeaving } from '@/screen/saving'
 import type { useUndoable } from '@/screen/undoable'
-import type { Shown, Timetable } from './timetable-page'
-
-/** Whose timetable is looked at. */
-export interface TableOf {
-  readonly kind: 'teacher' | 'class' | 'room'
-  readonly id: string
-  readonly name: string
-}
+import type { Shown, Timetable } from './timetable'
+import type { TableOf } from './timetable'
 
 type Lesson = Shown['lessons'][number]
 

@@ -4,7 +4,6 @@ import { useMemo, useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { clashes } from '@/core/timetable/timetable'
 import { readTimetableCsv, timetableTitles, type CsvLesson } from '@/core/timetable/timetable-csv'
-import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { ChoiceGroup } from '@/ui/choice-group'
 import { Field, Select } from '@/ui/field'
@@ -16,13 +15,12 @@ import { PreviewDialog } from '@/screen/preview-dialog'
 import { useSchool } from '@/screen/school-context'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
-import { TimetableGrid, type TableOf } from './timetable-grid'
+import { TimetableGrid } from './timetable-grid'
+import type { TableOf } from './timetable'
+import type { Shown, Timetable } from './timetable'
 
 const TimetableDialog = later(() => import('./timetable-dialog').then((m) => m.TimetableDialog))
 const RegistersDialog = later(() => import('./registers-dialog').then((m) => m.RegistersDialog))
-
-export type Shown = QueryOutput<'timetable.shown'>
-export type Timetable = Shown['timetables'][number]
 
 const kinds = ['teacher', 'class', 'room'] as const
 const kindWords = { teacher: 'Teacher', class: 'Class', room: 'Room' } as const

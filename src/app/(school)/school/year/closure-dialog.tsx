@@ -10,7 +10,7 @@ import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { tellServer } from '@/screen/server'
 import { closureWords } from './closure-words'
 import { Touched } from './touched'
-import type { Calendar, Days } from './year-page'
+import type { Calendar, Days } from './year'
 
 type Closure = Calendar['closures'][number]
 type Kind = Closure['kind']

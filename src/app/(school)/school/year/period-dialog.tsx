@@ -8,7 +8,7 @@ import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { tellServer } from '@/screen/server'
 import { Problem } from '@/ui/field'
-import type { Calendar, Days } from './year-page'
+import type { Calendar, Days } from './year'
 
 type Period = Calendar['periods'][number]
 

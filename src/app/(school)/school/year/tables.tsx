@@ -9,7 +9,8 @@ import type { QueryOutput } from '@/server/registry'
 import { DataTable } from '@/ui/table/data-table'
 import { editColumn, onlyEdit } from '@/ui/table/edit-column'
 import { closureWords } from './closure-words'
-import { useTypedDays, type TypedDays, type Typing } from './typed-days'
+import { useTypedDays } from './typed-days'
+import type { TypedDays, Typing } from './year'
 
 type Calendar = QueryOutput<'year.calendar'>
 type Term = Calendar['terms'][number]

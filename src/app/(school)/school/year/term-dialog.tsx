@@ -10,7 +10,7 @@ import { useCommandForm } from '@/screen/form/use-command-form'
 import { Problem } from '@/ui/field'
 import { tellServer } from '@/screen/server'
 import { Touched } from './touched'
-import type { Calendar, Days } from './year-page'
+import type { Calendar, Days } from './year'
 
 type Term = Calendar['terms'][number]
 

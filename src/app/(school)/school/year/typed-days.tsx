@@ -8,19 +8,8 @@ import { useDraft } from '@/screen/use-draft'
 import { useBeforeLeaving } from '@/screen/saving'
 import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
 import { TextInput } from '@/ui/field'
-import type { Days } from './year-page'
-
-/** A row of the year's tables: a name and the days it spans. */
-interface Spanned extends Days {
-  readonly id: string
-  readonly name: string
-  readonly version: number
-}
-
-/** What was typed into a row. */
-export interface TypedDays extends Days {
-  readonly name: string
-}
+import type { Days } from './year'
+import type { TypedDays, Typing, Spanned } from './year'
 
 interface Draft extends TypedDays {
   /** The version that was in sight when typing began. */
@@ -29,14 +18,6 @@ interface Draft extends TypedDays {
   readonly key: string
   /** Why it was not saved. */
   readonly refused?: string
-}
-
-/** What the tables of the year share: where a row goes once it was typed. */
-export interface Typing<R extends Spanned> {
-  /** Opens the dialog that lists what lies on the days; false while another is open, so that the row waits. */
-  readonly review: (row: R, typed: TypedDays) => boolean
-  readonly saved: (words: string, run: string | undefined) => void
-  readonly refresh: () => Promise<void>
 }
 
 interface Rules<R extends Spanned> extends Partial<Typing<R>> {

@@ -2,7 +2,6 @@
 import { useEffect, useRef, useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { addDays } from '@/core/calendar/school-year'
-import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { YearEditor } from '@/ui/year-line/year-editor'
 import { useClock } from '@/screen/clock'
@@ -15,6 +14,7 @@ import { useLive } from '@/screen/use-live'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { CalendarFeed } from './calendar-feed'
 import { Closures, Periods, SchoolDayCounts, Terms } from './tables'
+import type { Calendar, Days } from './year'
 
 // Most people only read this page; its forms load where they are used.
 const NewYear = later(() => import('./new-year').then((m) => m.NewYear))
@@ -22,16 +22,6 @@ const TermDialog = later(() => import('./term-dialog').then((m) => m.TermDialog)
 const PeriodDialog = later(() => import('./period-dialog').then((m) => m.PeriodDialog))
 const YearDialog = later(() => import('./year-dialog').then((m) => m.YearDialog))
 const ClosureDialog = later(() => import('./closure-dialog').then((m) => m.ClosureDialog))
-
-export type Calendar = QueryOutput<'year.calendar'>
-
-/** The first and last day of something. */
-export interface Days {
-  readonly firstDay: string
-  readonly lastDay: string
-  /** What it is called, where that was typed along with the days. */
-  readonly name?: string
-}
 
 interface Opened {
   readonly kind: 'closure' | 'term' | 'period' | 'year'

@@ -5,7 +5,7 @@ import { Problem, Select } from '@/ui/field'
 import Link from '@/screen/link'
 import { newKey, tellServer } from '@/screen/server'
 import { useAnswer } from '@/screen/use-live'
-import type { Findings } from './findings-page'
+import type { Findings } from './shown'
 
 /** Adds the result to each class's gradebook as a linked assignment. */
 export function AddToGradebook({ findings: f }: { findings: Findings }) {

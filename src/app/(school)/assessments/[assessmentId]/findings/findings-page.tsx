@@ -3,7 +3,6 @@ import { Button } from '@/ui/button'
 import { useState } from 'react'
 import type { Level } from '@/core/assessment/findings'
 import { shortDate } from '@/core/calendar/date-words'
-import type { QueryOutput } from '@/server/registry'
 import { PdfPages } from '@/ui/pdf-pages'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
@@ -13,14 +12,7 @@ import { AddToGradebook } from './add-to-gradebook'
 import { LevelBar, Opens, ScoreLine } from './figures'
 import { QuestionFindings } from './question-findings'
 import { StandardFindings } from './standard-findings'
-
-export type Findings = QueryOutput<'assessment.findings'>
-/** Students behind a figure, and what the figure is. */
-export interface Behind {
-  readonly title: string
-  readonly students: readonly string[]
-  readonly page?: number | null
-}
+import type { Findings, Behind } from './shown'
 
 const oneDecimal = (n: number | undefined) => (n === undefined ? '–' : n.toFixed(1))
 

@@ -1,7 +1,8 @@
 'use client'
-import { DataTable, useTableView, type Column } from '@/ui/table/data-table'
+import { DataTable, useTableView } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import { Opens } from './figures'
-import type { Behind, Findings } from './findings-page'
+import type { Behind, Findings } from './shown'
 
 interface Line {
   readonly q: Findings['questions'][number]

@@ -1,9 +1,10 @@
 'use client'
 import { levels } from '@/core/assessment/findings'
-import { DataTable, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import { LevelShape } from '@/app/(school)/assessments/[assessmentId]/level-mark'
 import { Opens } from './figures'
-import type { Behind, Findings } from './findings-page'
+import type { Behind, Findings } from './shown'
 
 type Standard = Findings['byStandard'][number]
 

@@ -3,9 +3,9 @@ import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { addDays } from '@/core/calendar/school-year'
 import { matchRank } from '@/core/people/names'
-import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
-import { DataTable, type Column } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import type { Column } from '@/ui/table/column'
 import { ChosenBar } from '@/screen/chosen-bar'
 import { classPages } from '@/screen/class-pages'
 import { later } from '@/screen/later'
@@ -15,12 +15,10 @@ import { homeroomColumn, studentColumn, numberColumn } from '@/screen/student-co
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
+import type { Member, Members } from './members'
 
 const JoinDialog = later(() => import('./join-dialog').then((m) => m.JoinDialog))
 const TakeOutDialog = later(() => import('./take-out-dialog').then((m) => m.TakeOutDialog))
-
-type Members = QueryOutput<'people.classMembers'>
-export type Member = Members['members'][number]
 
 const isIn = (m: Member, date: string) => m.from <= date && (m.until === null || m.until > date)
 const stateOf = (m: Member, date: string) =>

@@ -5,7 +5,7 @@ import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { useAtOpening } from '@/screen/form/use-opened'
-import type { Member } from './class-students'
+import type { Member } from './members'
 
 /** Takes students out of a class after a day; what they did in it stays. */
 export function TakeOutDialog({

@@ -6,7 +6,7 @@ import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { useAnswer } from '@/screen/use-live'
 import { Tick } from '@/ui/field'
-import type { Member } from './member-page'
+import type { Member } from './member'
 
 interface Values {
   lastDay: string

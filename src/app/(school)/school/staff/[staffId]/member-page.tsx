@@ -2,7 +2,6 @@
 import { useState } from 'react'
 import { spokenName } from '@/core/people/names'
 import { roleWords } from '@/core/people/roles'
-import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
@@ -15,8 +14,7 @@ import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { shortDate } from '@/core/calendar/date-words'
 import { RoleTicks } from '@/app/(school)/school/staff/role-ticks'
-
-export type Member = QueryOutput<'staff.member'>
+import type { Member } from './member'
 
 const NewPassword = later(() => import('./new-password').then((m) => m.NewPassword))
 const MemberSessions = later(() => import('./member-sessions').then((m) => m.MemberSessions))

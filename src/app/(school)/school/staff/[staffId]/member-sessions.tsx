@@ -3,7 +3,7 @@ import { spokenName } from '@/core/people/names'
 import { tellServer } from '@/screen/server'
 import { SessionsDialog } from '@/screen/sessions-dialog'
 import { useAnswer } from '@/screen/use-live'
-import type { Member } from './member-page'
+import type { Member } from './member'
 
 /** Where a member of staff is signed in: for a telephone that was lost, or a computer left open. */
 export function MemberSessions({ m, onClose }: { m: Member; onClose: () => void }) {

@@ -8,7 +8,7 @@ import { useSchool } from '@/screen/school-context'
 import { InitialPassword, newInitialPassword } from '@/app/(school)/school/staff/initial-password'
 import { MailSignInButton } from '@/app/(school)/school/staff/mail-sign-in'
 import { PasswordSlip } from '@/app/(school)/school/staff/password-slip'
-import type { Member } from './member-page'
+import type { Member } from './member'
 
 /** A new initial password for someone who has forgotten theirs. */
 export function NewPassword({

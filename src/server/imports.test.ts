@@ -131,7 +131,7 @@ test('pages and addresses use those parts of the platform that are meant for the
   const meant = new Set(
     `actor browser-words catalog client-address clock config confirmed-address database database-errors define failure feed
     files http invitation live log new-password pdf-response run session session-limits sign-in stream-limits topic turns
-    password-rule device-key`
+    password-rule device-key inspecting preview unstorable`
       .split(/\s+/)
       .map((name) => join(root, 'server/platform', `${name}.ts`)),
   )

@@ -1,0 +1,3 @@
+import type { QueryOutput } from '@/server/registry'
+
+export type CodeSet = QueryOutput<'attendance.codeSets'>['sets'][number]
