@@ -115,6 +115,7 @@ export default tseslint.config(
     // The core has no clock, no chance, no outside world and no environment.
     files: ['src/core/**/*.ts'],
     ignores: ['**/*.test.ts'],
+    languageOptions: { globals: { URL: 'readonly' } },
     rules: {
       '@typescript-eslint/no-restricted-imports': [
         'error',
@@ -134,10 +135,16 @@ export default tseslint.config(
           message: 'The core has no clock: take the date as an argument.',
         },
         {
+          selector: "CallExpression[callee.name='Date']",
+          message: 'The core has no clock: take the date as an argument.',
+        },
+        {
           selector: "MemberExpression[object.name='process'][property.name='env']",
           message: 'The core has no environment: take the value as an argument.',
         },
       ],
+      // What the language itself has, and how addresses are read; no performance, crypto, fetch or process.
+      'no-undef': 'error',
       'no-restricted-properties': [
         'error',
         { object: 'Date', property: 'now', message: 'The core has no clock: take the date as an argument.' },
@@ -146,6 +153,47 @@ export default tseslint.config(
           property: 'random',
           message: 'The core has no chance: take a seed as an argument.',
         },
+      ],
+    },
+  },
+  {
+    // A statement for each of many is how a page of the demo becomes slow at a large school. Whoever needs a loop says why.
+    files: ['src/server/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: { 'no-await-in-loop': 'error' },
+  },
+  {
+    // A migration that has run is never edited, and neither is what it is made of.
+    files: ['src/db/migrations/**/*.ts'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          patterns: [{ regex: '^(?!kysely$|node:)', message: 'A migration stands by itself: write it out.' }],
+        },
+      ],
+    },
+  },
+  {
+    // A list is a DataTable, which sorts, filters, prints and fits a phone. These are forms, grids and drawings.
+    files: ['src/app/**/*.tsx', 'src/screen/**/*.tsx'],
+    ignores: [
+      'answers/answers-page',
+      'question-table',
+      'kept-marks',
+      'register-table',
+      'sheets-page',
+      'settings-dialog',
+      'check-page',
+      'code-set-form',
+      'timetable-grid',
+      'sign-in/page',
+    ].map((name) => `src/app/**/${name}.tsx`),
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'TSEnumDeclaration', message: 'Use a union of texts.' },
+        { selector: "JSXOpeningElement[name.name='table']", message: 'A list is a DataTable.' },
       ],
     },
   },

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- two dates */
 import { schoolDays } from '@/core/calendar/school-year'
 import type { Context } from '@/server/platform/context'
 import { loadYear } from '@/server/school/load-year'

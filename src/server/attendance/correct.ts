@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- parts of a large act, one after the other */
 import { sql } from 'kysely'
 import { z } from 'zod'
 import { correctionInput } from '@/core/attendance/inputs'

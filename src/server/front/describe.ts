@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- one statement for each table */
 import { sql } from 'kysely'
 import { shortDate } from '@/core/calendar/date-words'
 import { addDays } from '@/core/calendar/school-year'

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- one statement for each use of files */
 import { sql, type RawBuilder } from 'kysely'
 import { z } from 'zod'
 import { limits } from '@/core/limits'

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- one statement for each table */
 import { sql } from 'kysely'
 import { z } from 'zod'
 import { id } from '@/core/inputs'

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- the few kinds of membership */
 import { sql } from 'kysely'
 import type { z } from 'zod'
 import {

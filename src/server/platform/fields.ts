@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- the few fields of one record */
 import { sql } from 'kysely'
 import { z } from 'zod'
 import type { Tables } from '@/db/tables'

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- parts of a long history, one after the other */
 import type { Context } from './context'
 
 /** One change of one row, as the history keeps it. Keys inside are columns of the database. */

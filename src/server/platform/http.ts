@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- a request is read part by part */
 import { limits } from '@/core/limits'
 import type { Actor } from './actor'
 import { config } from './config'

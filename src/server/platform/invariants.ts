@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- one statement for each rule */
 import { sql, type RawBuilder } from 'kysely'
 import type { Tables } from '@/db/tables'
 import { limits } from '@/core/limits'

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- the few accounts of one guardian */
 import { sql } from 'kysely'
 import { makeAccount } from './account'
 import { askAgain, setConfirmed } from './confirmed-address'

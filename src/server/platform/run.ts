@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- tried again, one after the other */
 import { createHmac } from 'node:crypto'
 import { setTimeout } from 'node:timers/promises'
 import { sql, type Transaction } from 'kysely'

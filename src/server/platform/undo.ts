@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- tables on their way back, one after the other */
 import { sql, type RawBuilder } from 'kysely'
 import { catalog, type Catalog } from './catalog'
 import { Collapse, type NetChange } from './collapse'

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- each card is kept as it is drawn */
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { limits } from '@/core/limits'

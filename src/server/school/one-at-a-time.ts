@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- locks are taken in one order */
 import { sql } from 'kysely'
 import { addDays } from '@/core/calendar/school-year'
 import type { Context } from '@/server/platform/context'

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- one statement for each academic year */
 import type { Context } from '@/server/platform/context'
 
 type Follower = (context: Context, span: { readonly from: string; readonly to: string }) => Promise<void>

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- two tables; the few who leave on one day */
 import { sql } from 'kysely'
 import { addDays } from '@/core/calendar/school-year'
 import { deactivateInput } from '@/core/people/inputs'

@@ -1,3 +1,4 @@
+/* eslint-disable no-await-in-loop -- the few year groups of a form */
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
