@@ -29,7 +29,7 @@ export interface Entry {
   readonly input?: (objects: Objects, as: As) => object
   /** What a random walk draws otherwise than the schema alone would let it; laid over what was drawn. */
   // Each is typed where it is written.
-   
+
   readonly draw?: (random: Random, world: World, drawn: any) => object
 }
 

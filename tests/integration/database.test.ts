@@ -35,6 +35,25 @@ test('every table of a school has school_id first in its key and forced row-leve
   expect(tables.filter((t) => t.first !== 'school_id' && t.name !== 'school').map((t) => t.name)).toEqual([])
 })
 
+test('every table of a school keeps a history, or says why it needs none', async () => {
+  const none: Readonly<Record<string, string>> = {
+    school: 'is made and named in the terminal',
+    history: 'is the history',
+    command_run: 'stands beside the history',
+    answered_command: 'forgets after a week',
+    document: 'is never changed; what uses it has a history',
+    data_check: 'is found anew every night',
+    job: 'tells of itself',
+    occurrence: 'tells that the clock did something',
+    student_number: 'counts',
+  }
+  const without = await school.rows<{ name: string }>(`
+    select c.relname as name from pg_class c join pg_namespace n on n.oid = c.relnamespace and n.nspname = 'public'
+    where c.relkind = 'r' and c.relname not like 'kysely%'
+      and not exists (select 1 from pg_trigger t where t.tgrelid = c.oid and t.tgname = 'keep_history_added') order by 1`)
+  expect(without.map((t) => t.name)).toEqual(Object.keys(none).sort())
+})
+
 test('every foreign key between tables of a school carries the school', async () => {
   const loose = await school.rows(`
     select k.conrelid::regclass::text as from_table, k.conname from pg_constraint k

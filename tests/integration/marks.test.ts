@@ -145,6 +145,26 @@ describe('scores', () => {
       ).message,
     ).toMatch(message)
   })
+  test('of a cell that is sent twice the last word counts', async () => {
+    const { students, book: b } = await book()
+    const assignmentId = b.assignments.find((a) => a.assessmentId === null)?.id ?? ''
+    const cell = { assignmentId, studentId: students.at(-1)?.id ?? '' }
+    const seen =
+      b.scores.find((s) => s.assignmentId === assignmentId && s.studentId === cell.studentId)?.version ?? 0
+    const written = good(
+      await scores([
+        { ...cell, points: '1', seen },
+        { ...cell, points: '2', seen },
+      ]),
+    )
+    expect(written).toHaveLength(1)
+    const { points } = await school.row(
+      'select points from score where assignment_id = $1 and student_id = $2',
+      [cell.assignmentId, cell.studentId],
+    )
+    expect(Number(points)).toBe(2)
+    good(await scores([{ ...cell, points: '3', seen: written[0]?.version ?? 0 }]))
+  })
   test('somebody of another class, or an assignment of another gradebook, is refused', async () => {
     const { book: b } = await book()
     const stranger = await school.row(
@@ -348,6 +368,38 @@ describe('an assessment in the gradebook', () => {
     good(await give('CBDAACDBB.', gone?.version ?? 0))
     expect(await stands()).toEqual({ letters: 'CBDAACDBB.', missing: false, assessed: 1 })
     expect(await cell()).toMatchObject({ linked: true, entry: { kind: 'points', points: '9' } })
+  })
+  test('a sheet that was emptied is due again', async () => {
+    const assessmentId = await makeAssessment('Tides, once more')
+    const studentId = (await book()).students[3]?.id ?? ''
+    const due = async () =>
+      good(await school.ask('today.due', teacher, { date })).items.find(
+        (i) => i.what === 'Tides, once more, answers',
+      )?.detail
+    const all = await due()
+    const [typed] = good(
+      await typeAnswers(school, teacher, { assessmentId, studentId, letters: 'CBDAACDBBA', seen: 0 }),
+    )
+    expect(await due()).not.toBe(all)
+    good(
+      await typeAnswers(school, teacher, { assessmentId, studentId, letters: '', seen: typed?.version ?? 0 }),
+    )
+    expect(await due()).toBe(all)
+  })
+  test('a file that somebody else has uploaded is not attached', async () => {
+    const assessmentId = await makeAssessment('Tides, with a file')
+    const { documentId } = await school.row(
+      `insert into document (school_id, id, name, media_type, bytes, size, sha256, created_by)
+       select school_id, gen_random_uuid(), 'Another test', media_type, bytes, size, sha256, 'somebody else' from document limit 1
+       returning id as document_id`,
+    )
+    const { version } = await school.row('select version from assessment where id = $1', [assessmentId])
+    const attached = await school.tell('assessment.setDocument', teacher, {
+      assessmentId,
+      documentId,
+      seen: version,
+    })
+    expect(bad(attached).kind).toBe('invalid')
   })
   test('questions that stay keep their answers when one is added, moved or taken out', async () => {
     const assessmentId = await makeAssessment('Order')

@@ -43,6 +43,19 @@ describe('what a day is', () => {
     ['2026-08-31', 'outside the year'],
     ['2027-07-17', 'outside the year'],
   ])('%s is %s', (date, kind) => expect(dayKind(year, date).kind).toBe(kind))
+  test('from outside the year the nearest school day may be its first or its last', () => {
+    const whole: SchoolYear = {
+      ...year,
+      firstDay: '2026-09-02',
+      lastDay: '2027-07-15',
+      terms: [{ id: 'a', name: 'Year', firstDay: '2026-09-02', lastDay: '2027-07-15' }],
+      closures: [],
+    }
+    expect(nearestSchoolDay(whole, '2027-08-20', -1)).toBe('2027-07-15')
+    expect(nearestSchoolDay(whole, '2026-08-20', 1)).toBe('2026-09-02')
+    expect(nearestSchoolDay(whole, '2027-07-15', 1)).toBeUndefined()
+    expect(nearestSchoolDay(whole, '2026-09-02', -1)).toBeUndefined()
+  })
   test('the nearest school days skip a break with its weekends', () => {
     expect(nearestSchoolDay(year, '2026-10-28', 1)).toBe('2026-11-02')
     expect(nearestSchoolDay(year, '2026-10-28', -1)).toBe('2026-10-23')

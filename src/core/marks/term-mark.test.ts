@@ -51,6 +51,39 @@ const tobias: Entries = new Map([
 ])
 const on = { on: '2026-11-23', since: '2026-09-01' }
 
+describe('the edges of a rule', () => {
+  const one = (rest: Partial<Gradebook['rules']>, dueOn: string, drop = 0): Gradebook => ({
+    rules: { ...rules, ...rest },
+    categories: [category('tests', '100', drop)],
+    assignments: [
+      assignment('first', 'tests', '10', '2026-10-01'),
+      assignment('second', 'tests', '10', dueOn),
+    ],
+  })
+  const entries: Entries = new Map([['first', points('8')]])
+  test('an empty cell counts as zero after the day it is due, not on it', () => {
+    const book = one({ emptyCounts: 'zero after due' }, '2026-11-23')
+    expect(termMark(book, entries, { on: '2026-11-23', since: '2026-09-01' }).mark).toBe('80.0')
+    expect(termMark(book, entries, { on: '2026-11-24', since: '2026-09-01' }).mark).toBe('40.0')
+  })
+  test('work due on the day a student joined is theirs; work due the day before is not', () => {
+    const book = one({ emptyCounts: 'zero after due' }, '2026-11-02')
+    expect(termMark(book, entries, { on: '2026-11-23', since: '2026-11-02' }).mark).toBe('40.0')
+    expect(termMark(book, entries, { on: '2026-11-23', since: '2026-11-03' }).mark).toBe('80.0')
+  })
+  test('of equal shares the one that was due earlier is dropped, in whatever order they stand', () => {
+    const equal: Entries = new Map([
+      ['first', points('8')],
+      ['second', points('8')],
+    ])
+    const dropped = (dueOn: string) =>
+      termMark(one({}, dueOn, 1), equal, on).categories[0]?.scores.find((x) => x.treatment === 'dropped')
+        ?.assignment.id
+    expect(dropped('2026-10-20')).toBe('first')
+    expect(dropped('2026-09-20')).toBe('second')
+  })
+})
+
 describe('a term mark', () => {
   test('worked by hand: 0.60 × 83.33 + 0.25 × 85 + 0.15 × 80 = 83.25, shown as 83.3', () => {
     const result = termMark(book, tobias, on)

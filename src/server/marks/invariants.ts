@@ -14,13 +14,16 @@ export const scoresAreOfMembers: Invariant = {
       select 1 from class_member m where m.school_id = a.school_id and m.class_id = a.class_id and m.student_id = x.student_id)`,
 }
 
-/** No score is above what its assignment is out of, and an assignment that shows an assessment has none of its own. */
+/**
+ * No score is above what its assignment is out of, and one that shows an assessment has no points of its own; it may have
+ * a standing, such as excused.
+ */
 export const scoresFit: Invariant = {
-  rule: 'No score is above the maximum of its assignment; results of an assessment come from its answers alone',
+  rule: 'No score is above the maximum of its assignment; points of an assessment come from its answers alone',
   words: 'Scores would be above the maximum of their assignments',
   tables: ['score', 'assignment'],
   broken: sql`select c.name || ', ' || a.name as which from score x
     join assignment a on a.school_id = x.school_id and a.id = x.assignment_id
     join class c on c.school_id = a.school_id and c.id = a.class_id
-    where x.points > a.max_points or (a.assessment_id is not null and (x.points is not null or x.standing is not null))`,
+    where x.points > a.max_points or (a.assessment_id is not null and x.points is not null)`,
 }
