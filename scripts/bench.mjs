@@ -1,5 +1,5 @@
 // npm run bench: speed as ratios to a reference measured in the same run. Nothing here passes or fails on time.
-// With words after it (npm run bench -- typing), only those parts: arithmetic, cards, pages, typing, scripts, alive, registry, breaths, floods, teachers, large.
+// With words after it (npm run bench -- typing), only those parts: arithmetic, cards, pages, typing, scripts, alive, registry, breaths, floods, teachers, live, large.
 // KEDGE_BENCH_MINUTES sets in how many minutes 300 teachers take their registers.
 // KEDGE_BENCH_SCHOOLS sets how many schools the large size has (40 make 50,000 students and take ten minutes and more to load).
 import { join } from 'node:path'
@@ -11,11 +11,13 @@ const wants = (part) => asked.length === 0 || asked.includes(part)
 
 const { openBrowser } = await import('./lib/chromium.mjs')
 const { startCluster } = await import('./lib/postgres.mjs')
+const { kedge } = await import('./lib/tools.mjs')
 const { measureArithmetic, measureBreaths, measureCards, measureRegistry } = await import('./bench/core.mjs')
 const { measurePages, openSize } = await import('./bench/pages.mjs')
 const { measureTyping } = await import('./bench/typing.mjs')
 const { measureFloods } = await import('./bench/floods.mjs')
 const { measureTeachers } = await import('./bench/teachers.mjs')
+const { measureLive } = await import('./bench/live.mjs')
 const { measureScripts } = await import('./bench/scripts.mjs')
 const { measureAlive } = await import('./bench/alive.mjs')
 
@@ -25,7 +27,9 @@ const browser = await openBrowser()
 const cluster = await startCluster(join(data, 'test-postgres'), { durable: false, memory: '2GB' })
 try {
   if (wants('cards')) await measureCards(browser, join(data, 'bench-cards.html'))
-  if (['pages', 'typing', 'scripts', 'alive', 'registry', 'breaths', 'floods', 'teachers'].some(wants)) {
+  if (
+    ['pages', 'typing', 'scripts', 'alive', 'registry', 'breaths', 'floods', 'teachers', 'live'].some(wants)
+  ) {
     const demo = await openSize(cluster, 'demo')
     if (wants('pages')) await measurePages(cluster, demo)
     if (wants('typing')) await measureTyping(cluster, browser, demo)
@@ -35,6 +39,9 @@ try {
     if (wants('breaths')) measureBreaths(demo)
     if (wants('floods')) await measureFloods(demo)
     if (wants('teachers')) await measureTeachers(cluster, demo)
+    if (wants('live')) await measureLive(cluster, demo)
+    // Whatever was measured has left the school whole.
+    console.log(`\n${kedge(['check'], demo.env)}`)
     await demo.app.stop()
   }
   if (wants('large')) {

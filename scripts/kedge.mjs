@@ -1,8 +1,10 @@
 // npm run kedge -- COMMAND: what administrators do in a terminal. Without words it lists the commands.
 import { ensureNodeModules, root } from './lib/bootstrap.mjs'
 
-if (process.argv[2] === 'print') {
-  await import('./print.mjs')
+const ofTheRepository = { print: './print.mjs', 'keep-release': './keep-release.mjs' }
+const own = ofTheRepository[process.argv[2]]
+if (own) {
+  await import(own)
   process.exit()
 }
 ensureNodeModules()

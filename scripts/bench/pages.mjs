@@ -15,7 +15,7 @@ function prepare(cluster, size) {
     const name = 'kedge_bench_demo'
     return { name, env: loadWrackline(cluster, name, counting), now: '2026-11-23T09:05:00' }
   }
-  const name = `kedge_bench_large_${schools}`
+  const name = `kedge_bench_schools_${schools}`
   const env = environment(cluster, name, counting)
   const isNew = ensureDatabase(cluster, name)
   kedge(['migrate'], env)

@@ -17,6 +17,7 @@ const usage = `kedge COMMAND
   tables                                    print the types of the database's tables, for src/db/tables.ts
   rights                                    print the table of rights, for docs/rights.md
   print                                     write both of these files, from a database made for it
+  keep-release                              keep this version's demo school, which later versions migrate in tests
   worker [--mailbox PORT]                   run background work, with the stand-in mailbox if asked
 
 The database is named by DATABASE_URL and DATABASE_OWNER_URL; docs/configuration.md tells more.`

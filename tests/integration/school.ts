@@ -36,12 +36,20 @@ const camel = (rows: readonly Record<string, unknown>[]) =>
     ),
   )
 
-/** A database of a test file's own, copied from a template, and the application on it. */
-export async function openSchool(template: 'empty' | 'demo' = 'demo') {
+/**
+ * A database of a test file's own, and the application on it.
+ * @param template which database it is a copy of, or what fills a new one
+ */
+export async function openSchool(
+  template: 'empty' | 'demo' | ((urls: { superuser: string; owner: string }) => Promise<void>) = 'demo',
+) {
   const name = `kedge_test_${process.pid}_${made++}`
   const admin = new pg.Client({ connectionString: at(urls.superuser, 'postgres') })
   await admin.connect()
-  await admin.query(`create database ${name} template kedge_template_${template} owner kedge_owner`)
+  const from = typeof template === 'string' ? `kedge_template_${template}` : 'template1'
+  await admin.query(`create database ${name} template ${from} owner kedge_owner`)
+  if (typeof template === 'function')
+    await template({ superuser: at(urls.superuser, name), owner: at(urls.owner, name) })
   process.env.DATABASE_URL = at(urls.app, name)
   process.env.DATABASE_OWNER_URL = at(urls.owner, name)
   process.env.KEDGE_LOG = join(logsOf(name), 'server.log')
@@ -105,7 +113,7 @@ export async function openSchool(template: 'empty' | 'demo' = 'demo') {
 }
 
 /** Whatever a test has done by commands and undo: what always holds, holds. */
-async function checkRules({ rows }: Pick<TestSchool, 'rows'>): Promise<void> {
+export async function checkRules({ rows }: Pick<TestSchool, 'rows'>): Promise<void> {
   const { domains } = await import('@/server/domains')
   const { database } = await import('@/server/platform/database')
   const broken: string[] = []
