@@ -11,7 +11,7 @@ beforeAll(async () => {
   administrator = await school.actor('m.vester')
   other = { ...administrator, name: 'Tala Farouk' }
 })
-afterAll(() => school.close())
+afterAll(() => school.close({ meddled: true }))
 
 const calendar = async (on = date) => good(await school.ask('year.calendar', administrator, { date: on }))
 const termOf = async (name: string, on = date) => {
