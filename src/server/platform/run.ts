@@ -202,14 +202,20 @@ export async function tell<I, O>(
   const answered = await settle(name, () => {
     const options: RunOptions = { command: name, runId: uuid(), tab, progress }
     return transaction(command, actor, options, async (context) => {
-      const earlier = key ? await claimKey(context, name, key, inputHash) : undefined
+      // What one statement does not need of another goes out together with it.
+      const [earlier, may] = await Promise.all([
+        key ? claimKey(context, name, key, inputHash) : undefined,
+        context.may(command.right, input.data),
+      ])
       if (earlier) return { value: earlier.answer as O, run: earlier.runId ?? '' }
-      if (!(await context.may(command.right, input.data))) throw new Refusal(notFound)
+      if (!may) throw new Refusal(notFound)
       if (!progress) await refuseLarge(context, command, input.data)
       const value = await command.run(context, input.data)
       if (expecting) await compareWithPreview(context, expecting)
-      if (command.undo) await keepRun(context, name, input.data)
-      if (key) await keepAnswer(context, key, value)
+      await Promise.all([
+        command.undo ? keepRun(context, name, input.data) : undefined,
+        key ? keepAnswer(context, key, value) : undefined,
+      ])
       return { value, run: context.runId }
     })
   })
