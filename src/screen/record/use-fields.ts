@@ -1,13 +1,25 @@
 'use client'
 import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import type { z } from 'zod'
-import type { CommandName } from '@/server/registry'
 import type { Place } from '@/ui/saving/edit'
 import { useKeys, type KeyGroup } from '@/screen/keys'
 import { useEnded } from '@/screen/saving'
-import { useRecorded, type Editing } from '@/screen/use-recorded'
+import {
+  useRecorded,
+  type CellCommand,
+  type Edited,
+  type Editing,
+  type KeyOf,
+  type ScopeOf,
+} from '@/screen/use-recorded'
 
 export type FieldValue = string | null
+
+/** The commands that save the fields of a record. */
+export type FieldCommand = {
+  [N in CellCommand]: KeyOf<N> extends { readonly field: string } ? N : never
+}[CellCommand]
+type EditedFields = Edited<FieldValue, KeyOf<FieldCommand>>
 
 /** The fields of one record that is edited in place. */
 export interface Fields {
@@ -18,9 +30,9 @@ export interface Fields {
   readonly save: (field: string, value: FieldValue, label: string) => void
   /** What a field may hold; undefined until that has been fetched, when only the server checks. */
   readonly schema: (field: string) => z.ZodType | undefined
-  readonly asides: ReturnType<typeof useRecorded<FieldValue>>['asides']
-  readonly resolve: ReturnType<typeof useRecorded<FieldValue>>['resolve']
-  readonly recorded: ReturnType<typeof useRecorded<FieldValue>>['recorded']
+  readonly asides: EditedFields['asides']
+  readonly resolve: EditedFields['resolve']
+  readonly recorded: EditedFields['recorded']
   /** Undo and redo by Ctrl Z and Ctrl Y, outside of a field that is being typed into. */
   readonly onKeyDown: (event: KeyboardEvent) => void
 }
@@ -42,9 +54,9 @@ const keys: KeyGroup = {
  */
 export function useFields(
   about: {
-    readonly command: CommandName
+    readonly command: FieldCommand
     readonly id: string
-    readonly input: object
+    readonly input: ScopeOf<FieldCommand>
     readonly place: Place
     readonly schemas: () => Promise<Readonly<Record<string, z.ZodType>>>
   },
@@ -66,12 +78,12 @@ export function useFields(
     })
   }, [schemas])
   const editing = useMemo(
-    (): Editing<FieldValue> => ({
+    (): Editing<FieldCommand, FieldValue> => ({
       command,
       record: `${command} ${id} {field}`,
       scope: `${command} ${id}`,
       place,
-      input: JSON.parse(inputText) as object,
+      input: JSON.parse(inputText) as ScopeOf<FieldCommand>,
       empty: null,
     }),
     [command, id, inputText, place],

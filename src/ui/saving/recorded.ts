@@ -9,9 +9,12 @@ export interface Stored<V> {
   readonly version: number
 }
 
+/** What names a record among those of a page. */
+export type Key = Readonly<Record<string, unknown>>
+
 /** A value to save, with the key of its record. */
-export interface Typed<V> {
-  readonly key: Readonly<Record<string, unknown>>
+export interface Typed<V, K extends Key = Key> {
+  readonly key: K
   readonly value: V
 }
 
@@ -44,26 +47,26 @@ interface Landed<V> {
   readonly version: number
 }
 
-interface Change<V> {
+interface Change<V, K extends Key> {
   readonly record: string
-  readonly key: Readonly<Record<string, unknown>>
+  readonly key: K
   readonly before: V
   readonly after: V
 }
 
-type Step<V> =
+type Step<V, K extends Key> =
   | {
       readonly kind: 'values'
       readonly edits: readonly string[]
-      readonly changes: readonly Change<V>[]
+      readonly changes: readonly Change<V, K>[]
       readonly label: string
     }
   | { readonly kind: 'run'; readonly run: string; readonly label: string }
 
 /** What an undo or a redo did: where, and in words. */
-export interface Undone {
+export interface Undone<K extends Key = Key> {
   readonly label: string
-  readonly keys: readonly Readonly<Record<string, unknown>>[]
+  readonly keys: readonly K[]
 }
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
@@ -73,12 +76,12 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
  * every edit carries the version that was in sight when its typing began; undo and redo carry the version that the
  * edits made here left behind.
  */
-export class Recorded<V> {
+export class Recorded<V, K extends Key = Key> {
   private stored: ReadonlyMap<string, Stored<V>> = new Map()
   private landed: ReadonlyMap<string, Landed<V>> = new Map()
   private readonly drafts = new Map<string, number>()
-  private undoSteps: Step<V>[] = []
-  private redoSteps: Step<V>[] = []
+  private undoSteps: Step<V, K>[] = []
+  private redoSteps: Step<V, K>[] = []
 
   constructor(
     private readonly outbox: Outbox,
@@ -122,18 +125,18 @@ export class Recorded<V> {
    * Typing begins: what is saved from it replaces the version in sight now, whatever comes in meanwhile.
    * @param seen the version in sight when a draft that was kept was begun
    */
-  begin(key: Typed<V>['key'], seen?: number): void {
+  begin(key: K, seen?: number): void {
     const record = this.recordOf(key)
     if (!this.drafts.has(record)) this.drafts.set(record, seen ?? this.version(record))
   }
 
   /** The version that typing began on, to be kept with a draft; undefined while nothing is typed. */
-  begunOn(key: Typed<V>['key']): number | undefined {
+  begunOn(key: K): number | undefined {
     return this.drafts.get(this.recordOf(key))
   }
 
   /** Typing ends with nothing to save. */
-  cancel(key: Typed<V>['key']): void {
+  cancel(key: K): void {
     this.drafts.delete(this.recordOf(key))
   }
 
@@ -145,9 +148,13 @@ export class Recorded<V> {
    * Saves values. Those that are as they were are left out.
    * @returns how many are saved
    */
-  save(typed: readonly Typed<V>[], label: string, { undoable = true }: { undoable?: boolean } = {}): number {
+  save(
+    typed: readonly Typed<V, K>[],
+    label: string,
+    { undoable = true }: { undoable?: boolean } = {},
+  ): number {
     const now = this.now()
-    const changes = typed.flatMap((t): Change<V>[] => {
+    const changes = typed.flatMap((t): Change<V, K>[] => {
       const record = this.recordOf(t.key)
       const before = now(record)
       return same(before, t.value) ? [] : [{ record, key: t.key, before, after: t.value }]
@@ -162,7 +169,7 @@ export class Recorded<V> {
   }
 
   /** The version that a change of a record starts from now. */
-  versionOf(key: Typed<V>['key']): number {
+  versionOf(key: K): number {
     return this.version(this.recordOf(key))
   }
 
@@ -177,12 +184,12 @@ export class Recorded<V> {
   }
 
   /** Takes the last act back. Undefined when there is none. */
-  undo(): Undone | undefined {
+  undo(): Undone<K> | undefined {
     return this.step(this.undoSteps, this.redoSteps, 'Undo')
   }
 
   /** Does what was undone last again. */
-  redo(): Undone | undefined {
+  redo(): Undone<K> | undefined {
     return this.step(this.redoSteps, this.undoSteps, 'Redo')
   }
 
@@ -201,12 +208,12 @@ export class Recorded<V> {
     )
   }
 
-  recordOf(key: Typed<V>['key']): string {
+  recordOf(key: K): string {
     return recordOf(this.about.record, key)
   }
 
   /** What a record holds at this moment, with what was typed a moment ago. */
-  valueNow(key: Typed<V>['key']): V {
+  valueNow(key: K): V {
     return this.now()(this.recordOf(key))
   }
 
@@ -235,7 +242,7 @@ export class Recorded<V> {
   }
 
   private send(
-    changes: readonly Change<V>[],
+    changes: readonly Change<V, K>[],
     label: string,
     seenOf: (record: string) => number,
   ): Edit | undefined {
@@ -253,7 +260,7 @@ export class Recorded<V> {
     return edit
   }
 
-  private step(from: Step<V>[], to: Step<V>[], word: string): Undone | undefined {
+  private step(from: Step<V, K>[], to: Step<V, K>[], word: string): Undone<K> | undefined {
     const step = from.pop()
     if (!step) return undefined
     if (step.kind === 'run') {
@@ -312,7 +319,7 @@ export class Recorded<V> {
 
   /** An edit that was replaced before it was sent lives on in the one that replaced it. */
   private follow(id: string, by: string): void {
-    const following = (step: Step<V>): Step<V> =>
+    const following = (step: Step<V, K>): Step<V, K> =>
       step.kind === 'values' && step.edits.includes(id) ? { ...step, edits: [...step.edits, by] } : step
     this.undoSteps = this.undoSteps.map(following)
     this.redoSteps = this.redoSteps.map(following)
@@ -322,8 +329,8 @@ export class Recorded<V> {
   private drop(edit: Edit): void {
     const records = new Set(cellsOf(edit).map((c) => c.record))
     const ids = new Set([edit.id, edit.origin])
-    const without = (steps: readonly Step<V>[]) =>
-      steps.flatMap((step): Step<V>[] => {
+    const without = (steps: readonly Step<V, K>[]) =>
+      steps.flatMap((step): Step<V, K>[] => {
         if (step.kind !== 'values' || !step.edits.some((id) => ids.has(id))) return [step]
         const changes = step.changes.filter((c) => !records.has(c.record))
         return changes.length > 0 ? [{ ...step, changes }] : []

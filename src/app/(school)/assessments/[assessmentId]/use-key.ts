@@ -4,7 +4,7 @@ import { readLetters, writeLetters } from '@/core/assessment/answer-key'
 import type { CommandInput, QueryOutput } from '@/server/registry'
 import { useBeforeLeaving, useEnded } from '@/screen/saving'
 import { useLive } from '@/screen/use-live'
-import { useRecorded, type Editing } from '@/screen/use-recorded'
+import { useRecordedWhole, type EditingWhole } from '@/screen/use-recorded'
 
 export type Key = QueryOutput<'assessment.key'>
 export type Question = CommandInput<'assessment.setQuestions'>['questions'][number]
@@ -21,14 +21,14 @@ const plain = ({ id, key, choices, points, standardId, page }: Question): Questi
   page,
 })
 
-function editingOf(assessmentId: string, name: string): Editing<readonly Question[]> {
+function editingOf(assessmentId: string, name: string): EditingWhole<'assessment.setQuestions', readonly Question[]> {
   return {
     command: 'assessment.setQuestions',
     record: `questions ${assessmentId}`,
     scope: `questions ${assessmentId}`,
     place: { name: `${name}, answer key`, href: `/assessments/${assessmentId}` },
-    input: (questions, seen) => ({ assessmentId, seen, questions }),
-    valueIn: (input) => (input as { questions: readonly Question[] }).questions,
+    input: (questions, seen) => ({ assessmentId, seen, questions: [...questions] }),
+    valueIn: (input) => input.questions,
     empty: [],
   }
 }
@@ -48,7 +48,7 @@ export function useKey(initial: Key) {
     () => new Map([[about.record, { value: server.questions.map(plain), version: server.version }]]),
     [about, server.questions, server.version],
   )
-  const { recorded, valueAt, asides, resolve } = useRecorded(about, stored, refresh)
+  const { recorded, valueAt, asides, resolve } = useRecordedWhole(about, stored, refresh)
   const saved = valueAt(about.record)
   const choices = saved.map((q) => q.choices)
   const [removed, setRemoved] = useState<Removed>()

@@ -35,7 +35,7 @@ function choicesOf(letters: string, questions: Questions): Choices {
   return questions.map((q, i) => ({ questionId: q.id, choice: read.letters[i] ?? null }))
 }
 
-function editingOf(assessmentId: string, name: string): Editing<Choices> {
+function editingOf(assessmentId: string, name: string): Editing<'assessment.setAnswers', Choices> {
   return {
     command: 'assessment.setAnswers',
     record: `answers ${assessmentId} {studentId}`,

@@ -95,7 +95,7 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
   const [server, refresh] = useLive('marks.gradebook', input, initial)
   const { book } = server
   const className = server.class.name
-  const about = useMemo<Editing<Entry | null>>(
+  const about = useMemo<Editing<'marks.setScores', Entry | null>>(
     () => ({
       command: 'marks.setScores',
       record,

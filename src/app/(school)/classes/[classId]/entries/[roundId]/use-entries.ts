@@ -21,8 +21,8 @@ function editingOf(
   classId: string,
   className: string,
   studentIds: readonly string[],
-): Editing<WrittenEntry> {
-  const record = `entry ${roundId} ${classId} {studentId}`
+): Editing<'reports.setEntries', WrittenEntry> {
+  const record = `entry ${roundId} ${classId} {studentId}` as const
   return {
     command: 'reports.setEntries',
     record,
@@ -33,7 +33,7 @@ function editingOf(
     empty: noEntry,
     bulk: {
       'reports.fillBlank': (input, now) => {
-        const { field, value } = input as { field: 'effort' | 'comment'; value: string }
+        const { field, value } = input
         return studentIds
           .map((id) => record.replace('{studentId}', id))
           .filter((r) => !now(r)[field]?.trim())
