@@ -54,6 +54,16 @@ test('every table of a school keeps a history, or says why it needs none', async
   expect(without.map((t) => t.name)).toEqual(Object.keys(none).sort())
 })
 
+test('the history of a table knows all its columns', async () => {
+  // A migration that adds a column calls kedge_keep_history_of again.
+  const forgotten = await school.rows(`
+    select c.relname || '.' || a.attname as name from pg_trigger t join pg_class c on c.oid = t.tgrelid join pg_proc p on p.oid = t.tgfoid
+    join pg_attribute a on a.attrelid = c.oid and a.attnum > 0 and not a.attisdropped
+    where t.tgname = 'keep_history_changed' and p.prosrc not like '%o.' || quote_ident(a.attname) || ' is distinct from%'
+      and a.attname not in ('version', 'changed_at', 'changed_by', 'school_id', 'field_versions', 'roll_version', 'plain_name', 'part')`)
+  expect(forgotten).toEqual([])
+})
+
 test('every foreign key between tables of a school carries the school', async () => {
   const loose = await school.rows(`
     select k.conrelid::regclass::text as from_table, k.conname from pg_constraint k

@@ -94,68 +94,68 @@ create function kedge_is_member_elsewhere(account text, here uuid) returns boole
 revoke all on function kedge_is_member_elsewhere(account text, here uuid) from public;
 grant execute on function kedge_is_member_elsewhere(account text, here uuid) to kedge_app;
 
--- Runs with the rights of the tables' owner: the application can add to the history only by changing data. One
--- statement for all rows that a statement has changed. Both transition tables hold the rows of an update in the order
--- in which it was done, so that a row finds what it was even where its key has changed. Plans are kept from when few
--- rows had changed; a loop within a loop would never end with many. A temporary table is found before all others
--- unless pg_temp is named last.
-create function kedge_keep_history() returns trigger
-  language plpgsql security definer
-  set search_path = 'public', 'pg_temp'
-  set enable_nestloop = 'off'
-  as $$
-    declare
-      noise constant text[] := array['version', 'changed_at', 'changed_by', 'school_id', 'field_versions', 'roll_version', 'plain_name', 'part'];
-      school constant uuid := kedge_school();
-      account constant text := nullif(current_setting('kedge.account', true), '');
-      who constant text := coalesce(nullif(current_setting('kedge.actor', true), ''), 'Kedge');
-      act constant text := coalesce(nullif(current_setting('kedge.command', true), ''), 'terminal');
-      run constant uuid := nullif(current_setting('kedge.run', true), '')::uuid;
-      undone constant uuid := nullif(current_setting('kedge.undoes', true), '')::uuid;
-      student constant text := case when tg_table_name = 'student' then 'id' else 'student_id' end;
-    begin
-      -- Loading a school is no change to it; only the owner may load.
-      if current_setting('kedge.history', true) = 'off' and session_user <> 'kedge_app' then return null; end if;
-      if tg_op = 'INSERT' then
-        insert into history (school_id, account_id, actor, command, run_id, undoes, table_name, row_key, student_id, operation, after)
-        select school, account, who, act, run, undone, tg_table_name,
-          (select jsonb_object_agg(k, x.whole -> k) from unnest(tg_argv) k), (x.whole ->> student)::uuid, 'insert', x.whole - noise
-        from (select to_jsonb(t) as whole from became t) x;
-      elsif tg_op = 'DELETE' then
-        insert into history (school_id, account_id, actor, command, run_id, undoes, table_name, row_key, student_id, operation, before)
-        select school, account, who, act, run, undone, tg_table_name,
-          (select jsonb_object_agg(k, x.whole -> k) from unnest(tg_argv) k), (x.whole ->> student)::uuid, 'delete', x.whole - noise
-        from (select to_jsonb(t) as whole from was t) x;
-      else
-        insert into history (school_id, account_id, actor, command, run_id, undoes, table_name, row_key, student_id, operation, before, after)
-        select school, account, who, act, run, undone, tg_table_name,
-          (select jsonb_object_agg(k, b.whole -> k) from unnest(tg_argv) k), (b.whole ->> student)::uuid, 'update', d.before, d.after
-        from (select to_jsonb(t) as whole, row_number() over () as n from was t) o
-        join (select to_jsonb(t) as whole, row_number() over () as n from became t) b using (n)
-        cross join lateral (
-          select jsonb_object_agg(e.key, e.value) as before, jsonb_object_agg(e.key, b.whole -> e.key) as after
-          from jsonb_each(o.whole) e where b.whole -> e.key is distinct from e.value and e.key <> all (noise)) d
-        where d.before is not null;
-      end if;
-      return null;
-    end $$;
-
--- How a table gets its history: three triggers, since each sees what its kind of statement has changed. Beside it:
--- nothing is added to a record that was merged into another.
+-- How a table gets its history: a function of its own, in which its columns are written out, and three triggers, since
+-- each sees what its kind of statement has changed. Called again when the table has got other columns. Beside it: nothing
+-- is added to a record that was merged into another.
+--
+-- The function runs with the rights of the tables' owner: the application can add to the history only by changing data.
+-- It is one statement for all rows that a statement has changed. Both transition tables hold the rows of an update in
+-- the order in which it was done, so that a row finds what it was even where its key has changed. Plans are kept from
+-- when few rows had changed; a loop within a loop would never end with many. A temporary table is found before all others
+-- unless pg_temp is named last. Loading a school is no change to it; only the owner may load.
 create function kedge_keep_history_of(name regclass, keys text[]) returns void
   language plpgsql
-  as $$
+  as $kedge$
     declare
+      noise constant text[] := array['version', 'changed_at', 'changed_by', 'school_id', 'field_versions', 'roll_version', 'plain_name', 'part'];
+      own constant text := (select relname from pg_class where oid = name);
+      columns constant text[] := (select array_agg(attname order by attnum) from pg_attribute
+        where attrelid = name and attnum > 0 and not attisdropped and attname <> all (noise));
+      key_of constant text := (select format('jsonb_build_object(%s)', string_agg(format('%L, t.%I', k, k), ', ')) from unnest(keys) k);
+      student constant text := case when own = 'student' then 't.id' when 'student_id' = any (columns) then 't.student_id' else 'null::uuid' end;
+      -- What a column was and has become, where it has changed.
+      was constant text := (select string_agg(format('case when o.%1$I is distinct from t.%1$I then jsonb_build_object(%1$L, o.%1$I) else ''{}'' end', c), ' || ') from unnest(columns) c);
+      became constant text := (select string_agg(format('case when o.%1$I is distinct from t.%1$I then jsonb_build_object(%1$L, t.%1$I) else ''{}'' end', c), ' || ') from unnest(columns) c);
+      changed constant text := (select string_agg(format('o.%1$I is distinct from t.%1$I', c), ' or ') from unnest(columns) c);
       quoted constant text := (select string_agg(quote_literal(k), ', ') from unnest(keys) k);
     begin
-      execute format('create trigger keep_history_added after insert on %s referencing new table as became
-        for each statement execute function kedge_keep_history(%s)', name, quoted);
-      execute format('create trigger keep_history_changed after update on %s referencing old table as was new table as became
-        for each statement execute function kedge_keep_history(%s)', name, quoted);
-      execute format('create trigger keep_history_removed after delete on %s referencing old table as was
-        for each statement execute function kedge_keep_history(%s)', name, quoted);
-    end $$;
-
+      execute format($function$
+        create or replace function kedge_keep_history_%1$s() returns trigger
+          language plpgsql security definer
+          set search_path = public, pg_temp
+          set enable_nestloop = off
+          as $body$
+            declare
+              school constant uuid := kedge_school();
+              account constant text := nullif(current_setting('kedge.account', true), '');
+              who constant text := coalesce(nullif(current_setting('kedge.actor', true), ''), 'Kedge');
+              act constant text := coalesce(nullif(current_setting('kedge.command', true), ''), 'terminal');
+              run constant uuid := nullif(current_setting('kedge.run', true), '')::uuid;
+              undone constant uuid := nullif(current_setting('kedge.undoes', true), '')::uuid;
+            begin
+              if current_setting('kedge.history', true) = 'off' and session_user <> 'kedge_app' then return null; end if;
+              if tg_op = 'INSERT' then
+                insert into history (school_id, account_id, actor, command, run_id, undoes, table_name, row_key, student_id, operation, after)
+                select school, account, who, act, run, undone, %2$L, %3$s, %4$s, 'insert', to_jsonb(t) - %5$L::text[] from became t;
+              elsif tg_op = 'DELETE' then
+                insert into history (school_id, account_id, actor, command, run_id, undoes, table_name, row_key, student_id, operation, before)
+                select school, account, who, act, run, undone, %2$L, %3$s, %4$s, 'delete', to_jsonb(t) - %5$L::text[] from was t;
+              else
+                insert into history (school_id, account_id, actor, command, run_id, undoes, table_name, row_key, student_id, operation, before, after)
+                select school, account, who, act, run, undone, %2$L, %3$s, %4$s, 'update', %6$s, %7$s
+                from (select *, row_number() over () as kedge_row from was) o
+                join (select *, row_number() over () as kedge_row from became) t using (kedge_row)
+                where %8$s;
+              end if;
+              return null;
+            end $body$ $function$, own, own, key_of, student, noise, was, became, changed);
+      execute format('create or replace trigger keep_history_added after insert on %s referencing new table as became
+        for each statement execute function kedge_keep_history_%s(%s)', name, own, quoted);
+      execute format('create or replace trigger keep_history_changed after update on %s referencing old table as was new table as became
+        for each statement execute function kedge_keep_history_%s(%s)', name, own, quoted);
+      execute format('create or replace trigger keep_history_removed after delete on %s referencing old table as was
+        for each statement execute function kedge_keep_history_%s(%s)', name, own, quoted);
+    end $kedge$;
 -- Notes for each field that changes the version of its row. Runs after next_version, in the order of their names.
 create function kedge_note_fields() returns trigger
   language plpgsql
