@@ -169,7 +169,7 @@ async function leaveStudents({ db }: Context, classIds: readonly string[], first
 export const carryForward = defineCommand({
   input: carryInput,
   right: setUpYear,
-  needsNoVersion: 'adds only what is not there, as its preview has shown',
+  needsNoVersion: 'adds only what is missing, as its preview has shown',
   undo: { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), rollTopic()] },
   run: async (context, { fromTermId, toTermId, classIds, withStudents }) => {
     const { db, actor } = context

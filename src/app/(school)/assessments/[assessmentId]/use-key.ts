@@ -21,7 +21,10 @@ const plain = ({ id, key, choices, points, standardId, page }: Question): Questi
   page,
 })
 
-function editingOf(assessmentId: string, name: string): EditingWhole<'assessment.setQuestions', readonly Question[]> {
+function editingOf(
+  assessmentId: string,
+  name: string,
+): EditingWhole<'assessment.setQuestions', readonly Question[]> {
   return {
     command: 'assessment.setQuestions',
     record: `questions ${assessmentId}`,

@@ -49,7 +49,11 @@ const markOf = ({ mark }: RegisterRow): Mark =>
 const textOf = ({ codeId, minutesLate, note }: Mark) => JSON.stringify([codeId, minutesLate, note])
 
 /** A register as it is edited: one record for each student of the session. */
-function editingOf(input: RegisterInput, name: string, rows: readonly RegisterRow[]): Editing<'attendance.setMarks' | 'attendance.setLessonMarks', Mark> {
+function editingOf(
+  input: RegisterInput,
+  name: string,
+  rows: readonly RegisterRow[],
+): Editing<'attendance.setMarks' | 'attendance.setLessonMarks', Mark> {
   const { date, session } = input
   const paths = pathsOf(input)
   const record = `mark ${date} ${session} {studentId}` as const
