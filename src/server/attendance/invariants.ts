@@ -41,7 +41,7 @@ export const marksAreOfSchoolDays: Invariant = {
   rule: 'Every mark that counts stands on a school day',
   words: 'Marks would count on days without school',
   tables: ['attendanceMark', 'closure', 'academicYear'],
-  broken: sql`select to_char(m.session_date, 'YYYY-MM-DD') as which from (
+  broken: sql`select to_char(m.session_date, 'Dy FMDD Mon YYYY') as which from (
       select distinct school_id, session_date from attendance_mark where code_id is not null and not kept) m
     where extract(isodow from m.session_date) > 5
       or not exists (select 1 from academic_year y where y.school_id = m.school_id and m.session_date between y.first_day and y.last_day)
