@@ -58,8 +58,23 @@ function groupBy<T>(rows: readonly T[], keyOf: (row: T) => string): ReadonlyMap<
   return groups
 }
 
+interface Book {
+  readonly classId: string
+  readonly decimals: number
+  readonly emptyCounts: Gradebook['rules']['emptyCounts']
+  readonly missingCounts: Gradebook['rules']['missingCounts']
+  readonly version: number
+  readonly bands: readonly GradingBand[]
+  readonly categories: readonly {
+    readonly id: string
+    readonly name: string
+    readonly weight: string
+    readonly dropLowest: number
+  }[]
+}
+
 /**
- * The gradebooks of several classes for one term, in five statements however many there are. Points of a linked
+ * The gradebooks of several classes for one term, in three statements however many there are. Points of a linked
  * assignment are read from the assessment itself, never copied.
  */
 export async function loadGradebooks(
@@ -69,22 +84,15 @@ export async function loadGradebooks(
 ): Promise<ReadonlyMap<string, LoadedGradebook>> {
   if (classIds.length === 0) return new Map()
   const ids = [...classIds]
-  const [books, bands, categories, assignments, scores] = await Promise.all([
-    db
-      .selectFrom('gradebook as g')
-      .innerJoin('class as c', 'c.id', 'g.classId')
-      .select(['g.classId', 'g.decimals', 'g.emptyCounts', 'g.missingCounts', 'g.version', 'c.scaleId'])
-      .where('g.classId', 'in', ids)
-      .where('g.termId', '=', termId)
-      .execute(),
-    db.selectFrom('gradingBand').selectAll().orderBy('fromPercent', 'desc').execute(),
-    db
-      .selectFrom('category')
-      .selectAll()
-      .where('classId', 'in', ids)
-      .where('termId', '=', termId)
-      .orderBy('position')
-      .execute(),
+  const [books, assignments, scores] = await Promise.all([
+    sql<Book>`
+      select g.class_id, g.decimals, g.empty_counts, g.missing_counts, g.version,
+        (select coalesce(json_agg(json_build_object('grade', b.grade, 'fromPercent', b.from_percent::text) order by b.from_percent desc), '[]')
+          from grading_band b where b.school_id = c.school_id and b.scale_id = c.scale_id) as bands,
+        (select coalesce(json_agg(json_build_object('id', k.id, 'name', k.name, 'weight', k.weight::text, 'dropLowest', k.drop_lowest) order by k.position), '[]')
+          from category k where k.school_id = g.school_id and k.class_id = g.class_id and k.term_id = g.term_id) as categories
+      from gradebook g join class c on c.school_id = g.school_id and c.id = g.class_id
+      where g.class_id = any(${ids}::uuid[]) and g.term_id = ${termId}`.execute(db),
     sql<{
       id: string
       classId: string
@@ -112,12 +120,10 @@ export async function loadGradebooks(
       from assignment a join assessment_score v on v.school_id = a.school_id and v.assessment_id = a.assessment_id
       where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId}`.execute(db),
   ])
-  const bandsOf = groupBy(bands, (b) => b.scaleId)
-  const categoriesOf = groupBy(categories, (c) => c.classId)
   const assignmentsOf = groupBy(assignments.rows, (a) => a.classId)
   const scoresOf = groupBy(scores.rows, (s) => s.classId)
   return new Map(
-    books.map((book) => {
+    books.rows.map((book) => {
       const own = assignmentsOf.get(book.classId) ?? []
       const stored = (scoresOf.get(book.classId) ?? []).map((s) => ({
         assignmentId: s.assignmentId,
@@ -138,12 +144,12 @@ export async function loadGradebooks(
             decimals: book.decimals,
             emptyCounts: book.emptyCounts,
             missingCounts: book.missingCounts,
-            bands: (bandsOf.get(book.scaleId) ?? []).map((b): GradingBand => ({
+            bands: book.bands.map((b): GradingBand => ({
               grade: b.grade,
               fromPercent: plainDecimal(b.fromPercent),
             })),
           },
-          categories: (categoriesOf.get(book.classId) ?? []).map((c) => ({
+          categories: book.categories.map((c) => ({
             id: c.id,
             name: c.name,
             weight: plainDecimal(c.weight),

@@ -1,16 +1,16 @@
 'use client'
 import { useCallback, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
-import { hereMeanings, readTypedCode, type AttendanceCode } from '@/core/attendance/codes'
+import { hereMeanings, type AttendanceCode } from '@/core/attendance/codes'
 import { readLateness } from '@/core/attendance/arrival'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
-import type { Effect, Reading } from '@/ui/grid/grid'
+import type { Effect } from '@/ui/grid/grid'
 import { useGrid } from '@/ui/grid/use-grid'
 import { useAnnounce } from '@/screen/announce'
 import { classPages } from '@/screen/class-pages'
 import { useKeyChoice } from '@/screen/key-choice'
-import { useKeys, type KeyGroup } from '@/screen/keys'
+import { useKeys } from '@/screen/keys'
 import { Margin, useMargin } from '@/screen/margin'
 import { MessageInView, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
@@ -21,51 +21,13 @@ import { SeekingName, useNameJump } from './name-jump'
 import { NoSession } from './no-session'
 import { Counts, lessonWords, OtherSessions } from './register-bar'
 import { StripLegend } from './recent-strip'
+import { acts, codeOf, commonest, keys, moves, readingOf } from './register-keys'
 import { RegisterMargin } from './register-margin'
 import { useRegisterNotices } from './register-notices'
 import { RegisterTable, type Drafting } from './register-table'
 import { useRegister, useRestMarked, type Register, type RegisterInput } from './use-register'
 
-const keys: KeyGroup = {
-  title: 'Register',
-  keys: [
-    ['P, L, A, A1 …', 'Enter a code. It is saved at once; A waits, because A1 begins with it'],
-    ['Enter', 'Keep a waiting code; otherwise go to the list of codes'],
-    ['↑ ↓, Home, End', 'Go to another student'],
-    ['.', 'Mark the rest present'],
-    [', and letters', 'Go to a name: type its first letters, then Enter'],
-    ['/', 'Write a note for the student you have just marked, or for the selected one'],
-    ['-', 'Enter minutes late, likewise'],
-    ['=', 'End the planned absence of a student who is here'],
-    ['Backspace', 'Clear the mark'],
-    ['Ctrl Z, Ctrl Y', 'Undo, redo'],
-    ['Escape', 'Cancel the code being typed'],
-  ],
-}
-const acts = new Set(['.', '/', '-', '=', 'Ctrl+z', 'Ctrl+y', 'Ctrl+Shift+z'])
-/** Keys that go to another student of one's own choice. */
-const moves = new Set(['ArrowUp', 'ArrowDown', 'Home', 'End'])
 const columns = ['mark'] as const
-
-/** What a typed code can become, as the grid asks it. */
-function readingOf(text: string, codes: readonly AttendanceCode[]): Reading {
-  const read = readTypedCode(text, codes)
-  const why = `${text.toUpperCase()} is not an attendance code. The codes are listed on the right.`
-  if (read.kind === 'complete') return { kind: 'whole' }
-  if (read.kind === 'unknown') return { kind: 'impossible', why }
-  return { kind: 'open', why: read.exact ? undefined : why }
-}
-
-function codeOf(text: string, codes: readonly AttendanceCode[]): AttendanceCode | undefined {
-  const read = readTypedCode(text, codes)
-  return read.kind === 'complete' ? read.code : read.kind === 'waiting' ? read.exact : undefined
-}
-
-/** The codes that most marks have: present, late, absent; those of the school that mean it first. */
-const commonest = (codes: readonly AttendanceCode[]) =>
-  (['present', 'late', 'absent without reason'] as const).flatMap(
-    (meaning) => codes.find((c) => c.meaning === meaning) ?? [],
-  )
 
 /** A register of a half-day or a lesson, taken by keyboard, mouse or finger; each mark is saved as it is entered. */
 export function RegisterPage({ input, initial }: { input: RegisterInput; initial: Register }) {
