@@ -21,7 +21,9 @@ export async function checkSchools(ownerUrl: string, say: (line: string) => void
   for (const school of rows) {
     const checked = await database()
       .transaction()
-      .execute((db) => inSchool(db, clockActor(school), { command: 'check.now' }, check))
+      .execute((db) =>
+        inSchool(db, clockActor(school), { command: 'check.now' }, (context) => check(context)),
+      )
     const broken = checked.filter(({ which }) => which.length > 0)
     say(
       broken.length === 0

@@ -14,8 +14,8 @@ const noise = [
   'part',
 ]
 
-/** The tables with a history whose rows their keys name, each with its keys. */
-async function historyOf({ db }: Pick<Context, 'db'>) {
+/** The tables with a history whose rows their keys name, each with its keys; those that have lines from one on. */
+async function historyOf({ db }: Pick<Context, 'db'>, first: string) {
   const { rows } = await sql<{ table: string; keys: readonly string[] }>`
     select c.relname as "table", k.keys from pg_trigger t join pg_class c on c.oid = t.tgrelid
     cross join lateral (select array_agg(n order by n) as keys
@@ -24,29 +24,47 @@ async function historyOf({ db }: Pick<Context, 'db'>) {
       select 1 from pg_index i where i.indrelid = c.oid and i.indisunique and i.indpred is null and (
         select array_agg(a.attname::text order by a.attname) from pg_attribute a
         where a.attrelid = c.oid and a.attnum = any (i.indkey) and a.attname <> 'school_id') = k.keys)
+      and c.relname in (select h.table_name from history h where h.id >= ${first})
     order by 1`.execute(db)
   return rows
+}
+
+/** The first line of the history in the last so many days; the very first without. */
+async function firstLine({ db }: Pick<Context, 'db'>, days: number | undefined): Promise<string> {
+  if (days === undefined) return '0'
+  const { rows } = await sql<{ id: string | null }>`
+    select min(id)::text as id from history where at > kedge_now() - make_interval(days => ${days})`.execute(
+    db,
+  )
+  return rows[0]?.id ?? '9223372036854775807'
 }
 
 /**
  * Rows that are not as the history left them: they differ in a value, are there although they were removed, or are gone.
  * What was loaded without a history counts as it is.
  * @param most how many are named
+ * @param days looks only at what was changed in the last so many days
  */
-export async function notAsKept({ db }: Pick<Context, 'db'>, most: number): Promise<readonly string[]> {
+export async function notAsKept(
+  context: Pick<Context, 'db'>,
+  most: number,
+  days?: number,
+): Promise<readonly string[]> {
+  const { db } = context
   const found: string[] = []
+  const first = await firstLine(context, days)
   // How many rows a history has is not known beforehand; a loop within a loop would never end with many.
   await sql`set local enable_nestloop = off`.execute(db)
-  for (const { table, keys } of await historyOf({ db })) {
+  for (const { table, keys } of await historyOf(context, first)) {
     if (found.length >= most) break
     const key = sql`jsonb_build_object(${sql.join(keys.flatMap((k) => [sql.lit(k), sql`to_jsonb(t) -> ${sql.lit(k)}`]))})`
     const { rows } = await sql<{ which: string }>`
       with kept as materialized (
-          select id, row_key, operation, after from history where table_name = ${table}
+          select id, row_key, operation, after from history where id >= ${first} and table_name = ${table}
           -- A row whose key was changed is gone under the one it had.
           union all select h.id, h.row_key || b.key, 'delete', null from history h
           cross join lateral (select jsonb_object_agg(k, h.before -> k) as key from unnest(${sql.val(keys)}::text[]) k where h.before ? k) b
-          where h.table_name = ${table} and h.operation = 'update' and b.key is not null),
+          where h.id >= ${first} and h.table_name = ${table} and h.operation = 'update' and b.key is not null),
         last as (select distinct on (row_key) row_key, operation, id from kept order by row_key, id desc),
         -- Since it was last entered: before that, it was another row.
         entered as (select row_key, max(id) as id from kept where operation = 'insert' group by row_key),
