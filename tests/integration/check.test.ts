@@ -67,6 +67,36 @@ async function versionOf(id: unknown): Promise<number> {
   return Number(version)
 }
 
+test('somebody who is expected can be marked before they are enrolled', async () => {
+  const expected = await school.row(
+    'select id, expected_in as homeroom_id from student where expected_in is not null and number is null limit 1',
+  )
+  const register = good(
+    await school.ask('attendance.register', admin, {
+      homeroomId: expected.homeroomId,
+      date,
+      session: 'morning',
+    }),
+  )
+  good(
+    await school.tell('attendance.setMarks', admin, {
+      homeroomId: expected.homeroomId,
+      date,
+      session: 'morning',
+      cells: [
+        {
+          key: { studentId: expected.id },
+          value: { codeId: register.codes[0]?.id ?? null, minutesLate: null, note: null },
+          seen: register.rows.find((r) => r.studentId === expected.id)?.mark?.version ?? 0,
+        },
+      ],
+    }),
+  )
+  expect((await look()).map(({ rule }) => rule)).not.toContain(
+    'Every mark belongs to somebody who was on the roll, or is expected',
+  )
+})
+
 test('the clock checks every night', async () => {
   const { recurring } = await import('@/server/registry')
   const { database } = await import('@/server/platform/database')

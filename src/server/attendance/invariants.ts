@@ -48,13 +48,13 @@ export const marksAreOfSchoolDays: Invariant = {
       or exists (select 1 from closure c where c.school_id = m.school_id and m.session_date between c.first_day and c.last_day)`,
 }
 
-/** Marks and calls belong to students who were on the roll of the school at some time. */
+/** Marks belong to students who were on the roll at some time, or are expected in the homeroom: those can be marked, too. */
 export const marksAreOfStudents: Invariant = {
-  rule: 'Every mark belongs to somebody who was on the roll',
+  rule: 'Every mark belongs to somebody who was on the roll, or is expected',
   words: 'Marks would belong to students who were never on the roll',
-  tables: ['attendanceMark', 'enrolment'],
+  tables: ['attendanceMark', 'enrolment', 'student'],
   broken: sql`select s.sort_name as which from student s
     where exists (select 1 from attendance_mark m where m.school_id = s.school_id and m.student_id = s.id and m.code_id is not null)
       and not exists (select 1 from enrolment e where e.school_id = s.school_id and e.student_id = s.id)
-      and s.merged_into is null`,
+      and s.merged_into is null and s.expected_in is null`,
 }
