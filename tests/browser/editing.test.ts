@@ -288,6 +288,11 @@ describe('two people at one browser', () => {
     await app.rows("delete from attendance_mark where session_date = '2026-11-23'")
     const first = await app.person()
     await first.signIn('r.achterberg')
+    // A page that hears of changes would stop by itself as soon as the session ends, before anything is typed.
+    await first.page.setRequestInterception(true)
+    first.page.on('request', (request) => {
+      if (!request.url().includes('/api/live')) void request.continue()
+    })
     await first.go(registerPath())
     const tab = await first.page.browserContext().newPage()
     await tab.goto(`${app.running.url}/today`)
