@@ -1,4 +1,13 @@
-import { staff, teacherOwnAndLead, teacherOwn, type Entries } from './entry'
+import { staff, teacherOwnAndLead, teacherOwn, type Entries, type Objects } from './entry'
+
+const assignmentOf = (o: Objects) => ({
+  classId: o.classId,
+  name: 'x',
+  categoryId: o.roundId,
+  maxPoints: '10',
+  dueOn: '2026-11-23',
+  counts: true,
+})
 
 export const entries: Entries = {
   gradebook: { who: teacherOwnAndLead, input: (o) => ({ classId: o.classId, date: '2026-11-23' }) },
@@ -44,24 +53,12 @@ export const entries: Entries = {
   },
   createAssignment: {
     who: teacherOwn,
-    input: (o) => ({
-      classId: o.classId,
-      name: 'x',
-      categoryId: o.roundId,
-      maxPoints: '10',
-      dueOn: '2026-11-23',
-      counts: true,
-    }),
+    input: assignmentOf,
   },
   saveAssignment: {
     who: teacherOwn,
     input: (o) => ({
-      classId: o.classId,
-      name: 'x',
-      categoryId: o.roundId,
-      maxPoints: '10',
-      dueOn: '2026-11-23',
-      counts: true,
+      ...assignmentOf(o),
       assignmentId: o.roundId,
       seen: 999,
     }),

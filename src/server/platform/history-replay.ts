@@ -2,18 +2,6 @@
 import { sql } from 'kysely'
 import type { Context } from './context'
 
-/** What the history leaves out of a row: it is drawn by the database, or says only who wrote it. */
-const noise = [
-  'version',
-  'changed_at',
-  'changed_by',
-  'school_id',
-  'field_versions',
-  'roll_version',
-  'plain_name',
-  'part',
-]
-
 /** The tables with a history whose rows their keys name, each with its keys; those that have lines from one on. */
 async function historyOf({ db }: Pick<Context, 'db'>, first: string) {
   const { rows } = await sql<{ table: string; keys: readonly string[] }>`
@@ -70,7 +58,7 @@ export async function notAsKept(
         entered as (select row_key, max(id) as id from kept where operation = 'insert' group by row_key),
         told as (select distinct on (k.row_key, e.key) k.row_key, e.key, e.value
           from kept k left join entered n using (row_key) cross join lateral jsonb_each(k.after) e
-          where k.id >= coalesce(n.id, 0) and not e.key = any (${noise})
+          where k.id >= coalesce(n.id, 0) and not e.key = any (kedge_unkept())
           order by k.row_key, e.key, k.id desc),
         present as (select ${key} as row_key, to_jsonb(t) as row from ${sql.table(table)} t)
       select ${table} || ' ' || x.row_key::text as which from (

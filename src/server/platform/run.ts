@@ -49,15 +49,16 @@ async function settle<T>(name: string, work: () => Promise<T>): Promise<Result<T
   }
 }
 
-function read<T>(name: string, actor: Actor, work: (context: Context) => Promise<T>): Promise<Result<T>> {
-  return settle(name, () =>
-    database()
-      .transaction()
-      .setIsolationLevel('repeatable read')
-      .setAccessMode('read only')
-      .execute((db) => inSchool(db, actor, { command: name }, work)),
-  )
-}
+/** One moment of the school, for reading. */
+const inMoment = <T>(actor: Actor, command: string, work: (context: Context) => Promise<T>): Promise<T> =>
+  database()
+    .transaction()
+    .setIsolationLevel('repeatable read')
+    .setAccessMode('read only')
+    .execute((db) => inSchool(db, actor, { command }, work))
+
+const read = <T>(name: string, actor: Actor, work: (context: Context) => Promise<T>): Promise<Result<T>> =>
+  settle(name, () => inMoment(actor, name, work))
 
 /** Those over a whole school's marks have two connections among them, so that a dozen do not hold up all others. */
 const heavy = turns('a query over a whole school', { atOnce: 2, mostWaiting: 20 })
@@ -109,17 +110,10 @@ export function askTogether(
     let end = () => {}
     const over = new Promise<void>((resolve) => (end = resolve))
     const context = new Promise<Context>((resolve, reject) => {
-      database()
-        .transaction()
-        .setIsolationLevel('repeatable read')
-        .setAccessMode('read only')
-        .execute((db) =>
-          inSchool(db, actor, { command: 'page' }, (opened) => {
-            resolve(opened)
-            return over
-          }),
-        )
-        .catch(reject)
+      inMoment(actor, 'page', (opened) => {
+        resolve(opened)
+        return over
+      }).catch(reject)
     })
     return { context, asking: 0, end }
   }

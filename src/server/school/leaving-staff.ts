@@ -1,4 +1,5 @@
 import { sql, type RawBuilder } from 'kysely'
+import { shortDate } from '@/core/calendar/date-words'
 import type { Context } from '@/server/platform/context'
 
 /** The first day on which a member of staff is no longer at the school; null for those who stay. */
@@ -17,7 +18,5 @@ export async function goneBy(
 }
 
 /** Why somebody cannot be given something from a date on. */
-export const goneWords = (
-  { name, lastDay }: { name: string; lastDay: string },
-  on: (date: string) => string,
-) => `${name} is at the school until ${on(lastDay)} only. Choose somebody else, or an earlier day.`
+export const goneWords = ({ name, lastDay }: { name: string; lastDay: string }) =>
+  `${name} is at the school until ${shortDate(lastDay, true)} only. Choose somebody else, or an earlier day.`

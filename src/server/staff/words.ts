@@ -1,4 +1,3 @@
-import { shortDate } from '@/core/calendar/date-words'
 import { refusals } from '@/server/platform/failure'
 import { goneWords } from '@/server/school/leaving-staff'
 
@@ -14,7 +13,7 @@ export const { refuse, refuseField } = refusals('staff', {
   oneself: () => 'You cannot deactivate your own account. Ask another administrator.',
   usedElsewhere: ({ name }: { name: string }) =>
     `${name} also belongs to another school, so the password cannot be set here. They can change it themselves, or whoever runs Kedge resets it.`,
-  successorGone: (a: { name: string; lastDay: string }) => goneWords(a, (date) => shortDate(date, true)),
+  successorGone: goneWords,
   notActive: () => 'Only a member of staff with an active account can be sent a link.',
   noAddress: ({ name }: { name: string }) =>
     `${name} has no e-mail address. Enter one, or set a new password and hand over the slip.`,

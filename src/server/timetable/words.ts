@@ -15,7 +15,7 @@ export const { refuse, refuseField } = refusals('timetable', {
     lastDay: string | null
   }) =>
     `${name} is in use from ${day(firstDay)}${lastDay ? ` to ${day(lastDay)}` : ''}. Choose days that no other timetable covers, or edit that timetable first.`,
-  staffGone: (a: { name: string; lastDay: string }) => goneWords(a, day),
+  staffGone: goneWords,
   noYear: () => 'A timetable goes by the working week of an academic year. Create the year first.',
   daysInUse: ({ n }: { n: number }) =>
     n === 1

@@ -14,7 +14,7 @@ export const { refuse, refuseField } = refusals('year', {
   closingOutsideYear: ({ year }: { year: string }) => `This day is outside the academic year ${year}.`,
   homeroomHasStudents: (a: { name: string; students: number; lastDay: string }) =>
     `${a.students === 1 ? '1 student belongs' : `${a.students} students belong`} to ${a.name} after ${shortDate(a.lastDay)}. Move them to another homeroom first.`,
-  staffGone: (a: { name: string; lastDay: string }) => goneWords(a, (date) => shortDate(date, true)),
+  staffGone: goneWords,
   partGone: () =>
     'Something this class refers to has been removed in the meantime. Close this and open it again.',
   classExists: ({ name }: { name: string }) => `There is already a class ${name} in this year.`,

@@ -94,6 +94,11 @@ create function kedge_is_member_elsewhere(account text, here uuid) returns boole
 revoke all on function kedge_is_member_elsewhere(account text, here uuid) from public;
 grant execute on function kedge_is_member_elsewhere(account text, here uuid) to kedge_app;
 
+-- The columns that no history keeps: they are drawn by the database, or say only who wrote a row and where.
+create function kedge_unkept() returns text[]
+  language sql immutable parallel safe
+  as $$ select array['version', 'changed_at', 'changed_by', 'school_id', 'field_versions', 'roll_version', 'plain_name', 'part'] $$;
+
 -- How a table gets its history: a function of its own, in which its columns are written out, and three triggers, since
 -- each sees what its kind of statement has changed. Called again when the table has got other columns. Beside it: nothing
 -- is added to a record that was merged into another.
@@ -107,7 +112,7 @@ create function kedge_keep_history_of(name regclass, keys text[]) returns void
   language plpgsql
   as $kedge$
     declare
-      noise constant text[] := array['version', 'changed_at', 'changed_by', 'school_id', 'field_versions', 'roll_version', 'plain_name', 'part'];
+      noise constant text[] := kedge_unkept();
       own constant text := (select relname from pg_class where oid = name);
       columns constant text[] := (select array_agg(attname order by attnum) from pg_attribute
         where attrelid = name and attnum > 0 and not attisdropped and attname <> all (noise));
