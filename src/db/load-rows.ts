@@ -1,6 +1,5 @@
 import { sql, type Kysely, type Transaction } from 'kysely'
-
-const snake = (name: string) => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`)
+import { snakeCase } from './names'
 
 /**
  * Inserts many rows with one statement for each five thousand: the rows travel as one JSON value and PostgreSQL gives
@@ -18,7 +17,9 @@ export async function loadRows<T>(
   const plain = db.withoutPlugins()
   const named = table.startsWith('auth.')
     ? rows
-    : rows.map((row) => Object.fromEntries(Object.entries(row).map(([key, value]) => [snake(key), value])))
+    : rows.map((row) =>
+        Object.fromEntries(Object.entries(row).map(([key, value]) => [snakeCase(key), value])),
+      )
   const columns = sql.join(Object.keys(named[0] ?? {}).map((c) => sql.ref(c)))
   for (let from = 0; from < named.length; from += 5000) {
     const part = JSON.stringify(named.slice(from, from + 5000))

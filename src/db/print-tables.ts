@@ -1,4 +1,5 @@
 import { sql, type Kysely } from 'kysely'
+import { camelCase } from './names'
 
 interface Column {
   readonly schema: string
@@ -36,8 +37,6 @@ const json: Readonly<Record<string, string>> = {
   'history.after': 'Record<string, unknown> | null',
   'job.finished': 'readonly string[] | null',
 }
-
-const camel = (name: string) => name.replace(/_([a-z0-9])/g, (_, letter: string) => letter.toUpperCase())
 
 function typeOf(c: Column): string {
   const generated = (type: string) =>
@@ -80,12 +79,14 @@ export async function printTables(db: Kysely<unknown>): Promise<string> {
   for (const row of rows) {
     const name =
       row.schema === 'public'
-        ? camel(row.table)
-        : `${row.schema === 'auth' ? 'auth' : camel(row.schema)}.${row.schema === 'auth' ? row.table : camel(row.table)}`
+        ? camelCase(row.table)
+        : `${row.schema === 'auth' ? 'auth' : camelCase(row.schema)}.${row.schema === 'auth' ? row.table : camelCase(row.table)}`
     tables.set(name, [...(tables.get(name) ?? []), row])
   }
   const printed = [...tables].map(([name, columns]) => {
-    const lines = columns.map((c) => `    ${c.schema === 'auth' ? c.column : camel(c.column)}: ${typeOf(c)}`)
+    const lines = columns.map(
+      (c) => `    ${c.schema === 'auth' ? c.column : camelCase(c.column)}: ${typeOf(c)}`,
+    )
     return `  ${name.includes('.') ? `'${name}'` : name}: {\n${lines.join('\n')}\n  }`
   })
   return `${head}\nexport interface Tables {\n${printed.join('\n')}\n}\n`

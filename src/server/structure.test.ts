@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs'
 import { dirname, join, relative } from 'node:path'
+import { snakeCase } from '@/db/names'
 import type { AnyCommand, Domain } from './platform/define'
 
 const root = join(process.cwd(), 'src/server')
@@ -15,7 +16,6 @@ const files = filesIn(root).map((path) => ({
   folder: relative(root, dirname(path)).split('/')[0] || 'root',
   text: readFileSync(path, 'utf8'),
 }))
-const snake = (name: string) => name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)
 
 let domains: readonly Domain[]
 let commands: ReadonlyMap<string, AnyCommand>
@@ -62,7 +62,7 @@ test('a domain reads the tables of those domains only that it names', () => {
     domains.flatMap((domain) =>
       domain.tables.flatMap((table): [string, string][] => [
         [table, domain.name],
-        [snake(table), domain.name],
+        [snakeCase(table), domain.name],
       ]),
     ),
   )

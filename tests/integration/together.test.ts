@@ -1,4 +1,5 @@
 import type { Actor } from '@/server/platform/actor'
+import type { Context } from '@/server/platform/context'
 import { good, openSchool, type TestSchool } from './school'
 
 // The queries of one page, answered from one moment.
@@ -106,4 +107,58 @@ test('no connection stays behind', async () => {
   )
   expect(open.n).toBe(0)
   await database().selectFrom('school').select('id').execute()
+})
+
+test('what is gathered is one statement, in its order, and like what is asked alone', async () => {
+  const { askTogether } = await import('@/server/platform/run')
+  const { gather } = await import('@/server/platform/gather')
+  const { z } = await import('zod')
+  const counted: number[] = []
+  const query = {
+    kind: 'query',
+    input: z.object({}),
+    right: { words: 'look', grants: [{ roles: ['teacher'] }] },
+    run: async (context: Context) => {
+      const { db } = context
+      const classes = db.selectFrom('class').select(['id', 'name', 'courseId']).orderBy('name', 'desc')
+      const terms = db.selectFrom('term').select(['name', 'firstDay']).orderBy('firstDay')
+      const alone = [await classes.execute(), await terms.execute(), []]
+      const before = statements()
+      const gathered = await Promise.all([
+        gather(context, classes),
+        gather(context, terms),
+        gather(context, terms.where('name', '=', 'no such term')),
+      ])
+      counted.push(statements() - before)
+      return { gathered, alone }
+    },
+  } as const
+  const { gathered, alone } = good((await askTogether(teacher)(query as never, {})) as never) as {
+    gathered: unknown
+    alone: unknown
+  }
+  expect(gathered).toEqual(alone)
+  expect(counted).toEqual([1])
+})
+
+test('a statement is not sent once its transaction is over', async () => {
+  const { ask } = await import('@/server/platform/run')
+  const { z } = await import('zod')
+  const { sql } = await import('kysely')
+  const late: string[] = []
+  const query = {
+    kind: 'query',
+    input: z.object({}),
+    right: { words: 'look', grants: [{ roles: ['teacher'] }] },
+    run: async ({ db }: Context) => {
+      const straggler = async () => {
+        await new Promise((resolve) => setTimeout(resolve, 60))
+        await sql`select 1`.execute(db).catch((error: Error) => void late.push(error.message))
+      }
+      await Promise.all([sql`select 1 / 0`.execute(db), straggler()])
+    },
+  } as const
+  expect(await ask(query as never, teacher, {})).toMatchObject({ ok: false, failure: { kind: 'fault' } })
+  await new Promise((resolve) => setTimeout(resolve, 120))
+  expect(late).toEqual(['a statement of a transaction that has ended'])
 })

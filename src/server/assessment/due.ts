@@ -1,14 +1,16 @@
 import { sql } from 'kysely'
 import { hasRole } from '@/server/platform/actor'
 import type { DueSource } from '@/server/platform/define'
+import { gather } from '@/server/platform/gather'
 import { answersDueTopic } from './changed'
 
 /** Answers of the person's own assessments that have not been typed yet. */
 export const answersDue: DueSource = {
   topics: ({ actor }) => (actor.staffId && hasRole(actor, 'teacher') ? [answersDueTopic(actor.staffId)] : []),
-  items: async ({ db, actor }, date) => {
+  items: async (context, date) => {
+    const { db, actor } = context
     if (!hasRole(actor, 'teacher')) return []
-    const rows = await db
+    const missing = db
       .selectFrom('assessment as a')
       .innerJoin('assessmentClass as ac', 'ac.assessmentId', 'a.id')
       .innerJoin('classMember as m', (j) =>
@@ -26,8 +28,7 @@ export const answersDue: DueSource = {
       .where('s.studentId', 'is', null)
       .groupBy(['a.id', 'a.name', 'a.givenOn'])
       .orderBy('a.givenOn')
-      .execute()
-    return rows.map((r) => ({
+    return (await gather(context, missing)).map((r) => ({
       what: `${r.name}, answers`,
       detail: r.missing === 1 ? '1 student has no answers yet' : `${r.missing} students have no answers yet`,
       href: `/assessments/${r.id}/answers`,

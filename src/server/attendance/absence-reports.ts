@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { absenceReportInput, declineInput } from '@/core/attendance/inputs'
 import { id, seen } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
+import { gather } from '@/server/platform/gather'
 import { defineCommand, defineQuery, type DueSource } from '@/server/platform/define'
 import { updateSeen } from '@/server/platform/write'
 import { isGuardianOf } from '@/server/school/relations'
@@ -26,16 +27,18 @@ interface Report {
   readonly version: number
 }
 
-/** Absences that guardians have reported and nobody has answered yet, the nearest first. */
-export async function waitingReports({ db, today }: Context): Promise<readonly Report[]> {
-  const { rows } = await sql<Report>`
+const waiting = ({ today }: Context) => sql<Report>`
     select r.id, r.student_id, s.sort_name as student, h.name as homeroom, g.given_name || ' ' || g.family_name as guardian,
       r.first_day::text, r.last_day::text, r.sessions, r.reason, r.reported_at, r.version
     from absence_report r join student s on s.school_id = r.school_id and s.id = r.student_id
     join guardian g on g.school_id = r.school_id and g.id = r.guardian_id
     left join homeroom_member m on m.school_id = s.school_id and m.student_id = s.id and m.period @> ${today}::date
     left join homeroom h on h.school_id = m.school_id and h.id = m.homeroom_id
-    where r.state = 'waiting' order by r.first_day, s.sort_name`.execute(db)
+    where r.state = 'waiting' order by r.first_day, s.sort_name`
+
+/** Absences that guardians have reported and nobody has answered yet, the nearest first. */
+export async function waitingReports(context: Context): Promise<readonly Report[]> {
+  const { rows } = await waiting(context).execute(context.db)
   return rows
 }
 
@@ -162,16 +165,19 @@ export const reportsDue: DueSource = {
   topics: async (context) => ((await context.may(planAbsences, {})) ? [absenceReportsTopic()] : []),
   items: async (context, date) => {
     if (!(await context.may(planAbsences, {}))) return []
-    const waiting = await waitingReports(context)
-    const [first] = waiting
+    const reports = await gather(
+      context,
+      sql<{ student: string; firstDay: string }>`select student, first_day from (${waiting(context)}) w`,
+    )
+    const [first] = reports
     if (!first) return []
     return [
       {
         what:
-          waiting.length === 1
+          reports.length === 1
             ? '1 absence reported by a guardian'
-            : `${waiting.length} absences reported by guardians`,
-        detail: waiting
+            : `${reports.length} absences reported by guardians`,
+        detail: reports
           .slice(0, 4)
           .map((r) => r.student)
           .join('; '),
@@ -179,7 +185,7 @@ export const reportsDue: DueSource = {
         due: first.firstDay,
         overdue: first.firstDay < date,
         act: 'Confirm',
-        count: waiting.length,
+        count: reports.length,
       },
     ]
   },

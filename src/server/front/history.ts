@@ -1,5 +1,6 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
+import { camelKeys } from '@/db/names'
 import { seeStudentHistory } from '@/server/people'
 import { staffRoles } from '@/server/platform/actor'
 import { defineCommand, defineDomain, defineQuery, nameOf, type AnyCommand } from '@/server/platform/define'
@@ -34,6 +35,10 @@ const { refuse } = refusals('history', {
       .map((r) => [r.kind, r.which].filter(Boolean).join(' '))
       .join(', ')}${rows.length > 5 ? ` and ${rows.length - 5} more` : ''}.`,
 })
+
+/** The key of a row as the screen compares it. */
+const textsOf = (key: Readonly<Record<string, unknown>>): Record<string, string> =>
+  camelKeys(Object.fromEntries(Object.entries(key).map(([name, value]) => [name, String(value)])))
 
 const page = 200
 /** Above every line of the history. */
@@ -181,17 +186,10 @@ export const undo = defineCommand({
     await db.updateTable('commandRun').set({ undoneAt: now }).where('id', '=', run).execute()
     await after?.(context, done.input as never)
     context.changed(...(topics?.(done.input as never) ?? []))
-    const camel = (key: Readonly<Record<string, unknown>>) =>
-      Object.fromEntries(
-        Object.entries(key).map(([name, value]) => [
-          name.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase()),
-          String(value),
-        ]),
-      )
     // Nobody shows thousands of rows one by one.
     const shown = undone.restored.length > limits.actAtOnce ? [] : undone.restored
     return {
-      restored: shown.map(({ table, key, version }) => ({ table, key: camel(key), version })),
+      restored: shown.map(({ table, key, version }) => ({ table, key: textsOf(key), version })),
       left: undone.left.length,
     }
   },

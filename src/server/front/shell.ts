@@ -7,6 +7,7 @@ import { clockIsSet } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
 import { defineDomain, defineQuery, type DueItem, type Place } from '@/server/platform/define'
 import { civilDate } from '@/core/inputs'
+import { gather } from '@/server/platform/gather'
 import { onlyRoles } from '@/server/platform/rights'
 import { isHomeroomTeacherOf, isOpen, isTeacherOf } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
@@ -28,8 +29,9 @@ const takesLessons = sql<boolean>`exists (select 1 from lesson l where l.school_
   and exists (select 1 from course k join year_group g on g.school_id = k.school_id and g.id = k.year_group_id
     where k.school_id = c.school_id and k.id = c.course_id and g.registers <> 'half-days')`
 
-function ownClasses({ db, actor }: Context, date: string) {
-  return db
+function ownClasses(context: Context, date: string) {
+  const { db, actor } = context
+  const own = db
     .selectFrom('homeroom as h')
     .select([
       'h.id',
@@ -56,7 +58,7 @@ function ownClasses({ db, actor }: Context, date: string) {
     )
     .orderBy('rank')
     .orderBy('name')
-    .execute()
+  return gather(context, own)
 }
 
 /** The headings among the pages of a place, in their order; pages without one come first. */
@@ -118,22 +120,16 @@ const frame = defineQuery({
     const { db, actor, today, now } = context
     const date = asked ?? today
     const staff = hasRole(actor, ...staffRoles)
-    const [year, classes, due, work] = await Promise.all([
+    const [year, classes, due, rounds, work] = await Promise.all([
       loadYear(db, date),
       staff ? ownClasses(context, date) : [],
       staff ? dueItems(context, today) : [],
+      staff
+        ? gather(context, db.selectFrom('reportRound').select(['yearId', 'name', 'dueOn']).orderBy('dueOn'))
+        : [],
       staff ? ownWork(context) : [],
     ])
     const places = await ownPlaces(context, due)
-    const flags =
-      staff && year
-        ? await db
-            .selectFrom('reportRound')
-            .select(['name', 'dueOn as date'])
-            .where('yearId', '=', year.id)
-            .orderBy('dueOn')
-            .execute()
-        : []
     return {
       actor: { accountId: actor.accountId, name: actor.name, username: actor.username, roles: actor.roles },
       severalSchools: actor.severalSchools,
@@ -150,7 +146,7 @@ const frame = defineQuery({
       classes,
       dueCount: due.length,
       work,
-      flags,
+      flags: rounds.filter((r) => r.yearId === year?.id).map((r) => ({ name: r.name, date: r.dueOn })),
       ...places,
     }
   },

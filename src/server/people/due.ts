@@ -1,6 +1,7 @@
 import { hasRole } from '@/server/platform/actor'
 import type { Context } from '@/server/platform/context'
 import type { DueSource } from '@/server/platform/define'
+import { gather } from '@/server/platform/gather'
 import { arrivalsTopic } from '@/server/school/topics'
 
 const enrols = ({ actor }: Context) => hasRole(actor, 'administrator', 'office', 'records')
@@ -10,15 +11,14 @@ export const arrivalsDue: DueSource = {
   topics: (context) => (enrols(context) ? [arrivalsTopic()] : []),
   items: async (context, date) => {
     if (!enrols(context)) return []
-    const rows = await context.db
+    const expected = context.db
       .selectFrom('student as s')
       .innerJoin('homeroom as h', 'h.id', 's.expectedIn')
       .select(['s.id', 's.sortName', 's.expectedFrom', 'h.name as homeroom'])
       .where('s.number', 'is', null)
       .where('s.expectedFrom', '<=', date)
       .orderBy('s.sortName')
-      .execute()
-    return rows.map((r) => ({
+    return (await gather(context, expected)).map((r) => ({
       what: `${r.sortName}, accepted and expected`,
       detail: `In ${r.homeroom}, not yet enrolled`,
       href: `/people/enrol?applicant=${r.id}`,

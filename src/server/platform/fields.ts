@@ -1,6 +1,7 @@
 /* eslint-disable no-await-in-loop -- the few fields of one record */
 import { sql } from 'kysely'
 import { z } from 'zod'
+import { camelKeys, snakeCase } from '@/db/names'
 import type { Tables } from '@/db/tables'
 import { seen } from '@/core/inputs'
 import type { Context } from './context'
@@ -30,23 +31,17 @@ interface FieldsRule<S> {
   readonly what: string
 }
 
-const snake = (name: string) => name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)
 const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null)
 
 /** The version of each field of a record, from its row; 0 for one that was never changed. */
 export function versionOfField(row: { fieldVersions: unknown }, field: string): number {
   const versions = row.fieldVersions as Readonly<Record<string, number>>
-  return versions[snake(field)] ?? 0
+  return versions[snakeCase(field)] ?? 0
 }
 
 /** The versions of all fields of a record that were ever changed, by the names the code uses for columns. */
 export function versionsOfFields(row: { fieldVersions: unknown }): Readonly<Record<string, number>> {
-  return Object.fromEntries(
-    Object.entries(row.fieldVersions as Record<string, number>).map(([name, version]) => [
-      name.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase()),
-      version,
-    ]),
-  )
+  return camelKeys(row.fieldVersions as Record<string, number>)
 }
 
 const problemsOf = (path: string, issues: readonly z.core.$ZodIssue[]): readonly FieldProblem[] =>
@@ -142,7 +137,7 @@ async function lockRow(
 /** Who changed a field last, from the history. */
 async function changedBy({ db }: Context, table: string, id: string, field: string): Promise<string> {
   const { rows } = await sql<{ actor: string }>`
-    select actor from history where table_name = ${sql.lit(snake(table))} and row_key = ${JSON.stringify({ id })}::jsonb
-      and after ? ${snake(field)} order by id desc limit 1`.execute(db)
+    select actor from history where table_name = ${sql.lit(snakeCase(table))} and row_key = ${JSON.stringify({ id })}::jsonb
+      and after ? ${snakeCase(field)} order by id desc limit 1`.execute(db)
   return rows[0]?.actor ?? ''
 }

@@ -6,17 +6,20 @@ import type { Context, RunOptions } from './context'
 import { announcements } from './live'
 import { mayDo } from './rights'
 import type { Topic } from './topic'
+import { whileOpen } from './while-open'
 
 /**
  * Works in a transaction with the actor's school set. The setting goes out in front of the work's first statement,
  * not before it; what was changed is announced in one statement at the end.
  */
 export async function inSchool<T>(
-  db: Transaction<Tables>,
+  transaction: Transaction<Tables>,
   actor: Actor,
   { command, runId = '', undoes = '', tab, progress = () => Promise.resolve() }: RunOptions,
   work: (context: Context) => Promise<T>,
 ): Promise<T> {
+  const { plugin, end } = whileOpen()
+  const db = transaction.withPlugin(plugin)
   const moment = now(actor.timeZone)
   const topics = new Set<Topic>()
   const set =
@@ -36,10 +39,14 @@ export async function inSchool<T>(
     progress,
     may: (right, input) => mayDo(context, right, input),
   }
-  const [, answer] = await Promise.all([set, work(context)])
-  if (topics.size > 0) {
-    const payloads = announcements(actor.schoolId, [...topics], tab)
-    await sql`select pg_notify('kedge', payload) from unnest(${payloads}::text[]) as payload`.execute(db)
+  try {
+    const [, answer] = await Promise.all([set, work(context)])
+    if (topics.size > 0) {
+      const payloads = announcements(actor.schoolId, [...topics], tab)
+      await sql`select pg_notify('kedge', payload) from unnest(${payloads}::text[]) as payload`.execute(db)
+    }
+    return answer
+  } finally {
+    end()
   }
-  return answer
 }

@@ -1,6 +1,7 @@
 /* eslint-disable no-await-in-loop -- one statement for each rule */
 import { sql, type RawBuilder } from 'kysely'
 import type { Tables } from '@/db/tables'
+import { snakeCase } from '@/db/names'
 import { limits } from '@/core/limits'
 import type { Context } from './context'
 import { notAsKept } from './history-replay'
@@ -30,7 +31,7 @@ export async function firstBroken(
   written: ReadonlySet<string>,
 ): Promise<{ readonly words: string; readonly which: readonly string[] } | undefined> {
   for (const { words, tables, broken } of invariants) {
-    if (!tables.some((table) => written.has(snake(table)))) continue
+    if (!tables.some((table) => written.has(snakeCase(table)))) continue
     const { rows } = await sql<{ which: string }>`
       select which from (${broken}) b group by which order by which limit ${named}`.execute(db)
     if (rows.length > 0) return { words, which: rows.map((row) => row.which) }
@@ -67,5 +68,3 @@ export async function checkAll(
   const which = await notAsKept(context, limits.foundBroken, days)
   return [...checked, { rule: 'Every record that was changed lately is as its history has kept it', which }]
 }
-
-const snake = (name: string) => name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)

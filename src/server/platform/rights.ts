@@ -1,6 +1,7 @@
 import { sql, type RawBuilder } from 'kysely'
 import { hasRole, type Role } from './actor'
 import type { Context, Relation, Right } from './context'
+import { gather } from './gather'
 import { once } from './once'
 
 export type { Grant, Relation, Right } from './context'
@@ -41,10 +42,11 @@ export async function mayDo<I>(context: Context, right: Right<I>, input: I): Pro
     conditions.push(either(grants.flatMap((grant) => grant.when?.holds(context, sql`${id}::uuid`) ?? [])))
   if (conditions.length === 0) return true
   const look = async () => {
-    const { rows } = await sql<{ may: boolean }>`select ${sql.join(conditions, sql` and `)} as may`.execute(
-      context.db,
+    const [row] = await gather(
+      context,
+      sql<{ may: boolean }>`select ${sql.join(conditions, sql` and `)} as may`,
     )
-    return rows[0]?.may ?? false
+    return row?.may ?? false
   }
   if (right.and) return look()
   // Two rights of a page often rest on the same: that one teaches the class.

@@ -2,6 +2,7 @@ import { sql } from 'kysely'
 import type { Context } from '@/server/platform/context'
 import { hasRole } from '@/server/platform/actor'
 import type { DueSource } from '@/server/platform/define'
+import { gather } from '@/server/platform/gather'
 import { isTeacherOf } from '@/server/school/facts'
 import { allEntriesTopic, classEntriesTopic } from './topics'
 
@@ -24,7 +25,7 @@ export const entriesDue: DueSource = {
     const { db, actor } = context
     if (!actor.staffId) return []
     const own = isTeacherOf(sql.ref('e.classId'), actor.staffId, date)
-    const rows = await db
+    const open = db
       .selectFrom('classEntries as e')
       .innerJoin('reportRound as r', 'r.id', 'e.roundId')
       .innerJoin('class as c', 'c.id', 'e.classId')
@@ -46,8 +47,7 @@ export const entriesDue: DueSource = {
       )
       .orderBy('r.dueOn')
       .orderBy('c.name')
-      .execute()
-    return rows.map((r) => {
+    return (await gather(context, open)).map((r) => {
       const at = {
         href: `/classes/${r.classId}/entries/${r.roundId}`,
         due: r.dueOn,

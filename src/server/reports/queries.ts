@@ -6,6 +6,7 @@ import { classAssessmentsTopic } from '@/server/assessment'
 import { gradebookTopic, loadGradebooks } from '@/server/marks'
 import { defineQuery } from '@/server/platform/define'
 import { id } from '@/core/inputs'
+import { gather } from '@/server/platform/gather'
 import { whereMay } from '@/server/platform/rights'
 import { classTeachers, countWhere, isTeacherOf } from '@/server/school/facts'
 import { isGuardianOf } from '@/server/school/relations'
@@ -147,13 +148,13 @@ export const classEntries = defineQuery({
     const { db, today } = context
     const stored = await loadRound(context, roundId)
     const on = readingDate(stored, today)
-    const [schoolClass, state, students, entries, books, siblings, mayWrite, mayCheck] = await Promise.all([
-      db.selectFrom('class').select(['id', 'name']).where('id', '=', classId).executeTakeFirstOrThrow(),
+    const [{ name, ...state }, students, entries, books, siblings, mayWrite, mayCheck] = await Promise.all([
       db
-        .selectFrom('classEntries')
-        .select(['state', 'remark', 'changedBy', 'changedAt', 'version'])
-        .where('roundId', '=', roundId)
-        .where('classId', '=', classId)
+        .selectFrom('classEntries as e')
+        .innerJoin('class as c', 'c.id', 'e.classId')
+        .select(['c.name', 'e.state', 'e.remark', 'e.changedBy', 'e.changedAt', 'e.version'])
+        .where('e.roundId', '=', roundId)
+        .where('e.classId', '=', classId)
         .executeTakeFirstOrThrow(),
       membersOf(context, classId, on),
       db
@@ -163,13 +164,15 @@ export const classEntries = defineQuery({
         .where('classId', '=', classId)
         .execute(),
       loadGradebooks(db, [classId], stored.termId),
-      db
-        .selectFrom('classEntries as e')
-        .innerJoin('class as c', 'c.id', 'e.classId')
-        .select(['c.id', 'c.name', 'e.state'])
-        .where('e.roundId', '=', roundId)
-        .orderBy('c.name')
-        .execute(),
+      gather(
+        context,
+        db
+          .selectFrom('classEntries as e')
+          .innerJoin('class as c', 'c.id', 'e.classId')
+          .select(['c.id', 'c.name', 'e.state'])
+          .where('e.roundId', '=', roundId)
+          .orderBy('c.name'),
+      ),
       context.may(writeEntries, { roundId, classId }),
       context.may(checkEntries, { roundId, classId }),
     ])
@@ -186,7 +189,7 @@ export const classEntries = defineQuery({
         /** The day whose gradebook the marks are read from; undefined for today. */
         readOn: on === today ? undefined : on,
       },
-      class: schoolClass,
+      class: { id: classId, name },
       ...state,
       mayWrite,
       mayCheck,

@@ -9,6 +9,7 @@ import {
 } from '@/core/calendar/school-year'
 import type { Tables } from '@/db/tables'
 import type { Context } from '@/server/platform/context'
+import { gather } from '@/server/platform/gather'
 import { isTeacherOf, sizeByClass, teachersByClass } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 
@@ -117,13 +118,14 @@ export async function lessonsOnDay(
 
 /** When each half of a day starts by the timetable: with its first period, and with the first from noon. */
 export async function halfDayStarts(
-  { db }: Context,
+  context: Context,
   date: string,
 ): Promise<{ readonly morning: string | undefined; readonly afternoon: string | undefined }> {
-  const { rows } = await sql<{ starts: string }>`
+  const periods = sql<{ starts: string }>`
     select ${clockTime('p.starts')} as starts from timetable t
     join timetable_period p on p.school_id = t.school_id and p.timetable_id = t.id
-    where ${date} between t.first_day and coalesce(t.last_day, 'infinity') order by p.number`.execute(db)
+    where ${date} between t.first_day and coalesce(t.last_day, 'infinity') order by p.number`
+  const rows = await gather(context, periods)
   const first = (half: 'morning' | 'afternoon') => rows.find((p) => halfOf(p) === half)?.starts
   return { morning: first('morning'), afternoon: first('afternoon') }
 }
