@@ -13,7 +13,7 @@ const below = {
   proxy: [],
   ui: ['ui'],
   demo: ['demo', 'domain', 'platform', 'formats', 'db', 'core'],
-  registry: ['registry', 'front', 'domain', 'platform'],
+  registry: ['registry', 'front', 'domain', 'platform', 'db'],
   front: ['front', 'registry', 'domain', 'school', 'platform', 'formats', 'db', 'core'],
   domain: [own, 'domain', 'school', 'platform', 'formats', 'db', 'core'],
   school: ['school', 'platform', 'db', 'core'],

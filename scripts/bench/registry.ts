@@ -133,7 +133,7 @@ if (!terms[last + 1]) {
 const to = terms[last + 1]
 if (!to) throw new Error('there is a next term')
 const plan = value<{ classes: { classId: string }[] }>(
-  (await ask(queries.get('year.carryPlan') as never, actor, { termId: from.id })) as never,
+  (await ask(queries.get('carry.plan') as never, actor, { termId: from.id })) as never,
 )
 const input = {
   fromTermId: from.id,
@@ -141,7 +141,7 @@ const input = {
   classIds: plan.classes.map((c) => c.classId),
   withStudents: true,
 }
-const command = commands.get('year.carryForward')
+const command = commands.get('carry.forward')
 const carried: number[] = []
 const statements: number[] = []
 for (let n = 0; n < 4; n++) {

@@ -57,7 +57,28 @@ test('every table has one owner', async () => {
   ])
 })
 
-test('a domain reads the tables of those domains only that it names', () => {
+/** Every change of any table is written there, and any domain may read of its own. */
+const ofEverybody = new Set(['history'])
+
+interface Touch {
+  readonly table: string
+  readonly writes: boolean
+}
+
+/** The tables that a file reads and writes, through the query builder or in SQL. */
+function touched(text: string): readonly Touch[] {
+  const found = (pattern: RegExp, writes: boolean) =>
+    [...text.matchAll(pattern)].map(([, table = '']) => ({ table, writes }))
+  return [
+    ...found(/(?:selectFrom|innerJoin|leftJoin)\(\s*'([\w.]+)/g, false),
+    ...found(/(?:insertInto|updateTable|deleteFrom)\(\s*'([\w.]+)/g, true),
+    ...found(/updateSeen\(\s*context,\s*'([\w.]+)/g, true),
+    ...found(/\b(?:from|join) ([a-z_]+)(?= |\n|`|\()/g, false),
+    ...found(/\b(?:insert into|update|delete from) ([a-z_]+)(?= |\n|`|\()/g, true),
+  ]
+}
+
+test('a domain reads and writes the tables of those domains only that it names', () => {
   const ownerOf = new Map(
     domains.flatMap((domain) =>
       domain.tables.flatMap((table): [string, string][] => [
@@ -69,18 +90,12 @@ test('a domain reads the tables of those domains only that it names', () => {
   const undeclared: string[] = []
   for (const domain of domains) {
     const own = files.filter((file) => file.folder === domain.name)
-    const read = own.flatMap(({ text }) => [
-      ...[
-        ...text.matchAll(
-          /(?:selectFrom|innerJoin|leftJoin|insertInto|updateTable|deleteFrom)\(\s*'([\w.]+)/g,
-        ),
-      ].map(([, table]) => table),
-      ...[...text.matchAll(/\b(?:from|join|into|update) ([a-z_]+)(?= |\n|`|\()/g)].map(([, table]) => table),
-    ])
-    for (const table of read) {
-      const owner = ownerOf.get(table ?? '')
-      if (owner && owner !== domain.name && !domain.reads.includes(owner))
-        undeclared.push(`${domain.name} reads ${table} of ${owner}`)
+    for (const { table, writes } of own.flatMap(({ text }) => touched(text))) {
+      const owner = ownerOf.get(table)
+      if (!owner || owner === domain.name || ofEverybody.has(table)) continue
+      const named = writes ? (domain.writes ?? []) : domain.reads
+      if (!named.includes(owner))
+        undeclared.push(`${domain.name} ${writes ? 'writes' : 'reads'} ${table} of ${owner}`)
     }
     for (const { text } of own)
       for (const [, to = ''] of text.matchAll(/from '@\/server\/([^/']+)'/g))
@@ -88,6 +103,24 @@ test('a domain reads the tables of those domains only that it names', () => {
           undeclared.push(`${domain.name} imports ${to}`)
   }
   expect([...new Set(undeclared)]).toEqual([])
+})
+
+test('no two domains read each other, not through others either', () => {
+  const reads = new Map(domains.map((d) => [d.name, [...d.reads, ...(d.writes ?? [])]]))
+  const reaches = (from: string, to: string, passed = new Set<string>()): boolean =>
+    (reads.get(from) ?? []).some((next) => {
+      if (next === to) return true
+      if (passed.has(next)) return false
+      passed.add(next)
+      return reaches(next, to, passed)
+    })
+  expect(domains.map((d) => d.name).filter((name) => reaches(name, name))).toEqual([])
+})
+
+test('the facts that several domains look at are only looked at there', () => {
+  const shared = files.filter((file) => file.folder === 'school')
+  expect(shared.length).toBeGreaterThan(5)
+  expect(shared.flatMap(({ text }) => touched(text)).filter(({ writes }) => writes)).toEqual([])
 })
 
 test('a command takes the version that was seen, or says why it needs none', () => {

@@ -19,6 +19,7 @@ export const entries: Entries = {
       studentId: o.studentId,
     }),
   },
+  linkedTo: { who: teacherOwnAndLead, input: (o) => ({ assessmentId: o.assessmentId }) },
   classes: { who: staff, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
   setScores: {
     who: teacherOwn,

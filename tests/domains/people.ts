@@ -1,6 +1,7 @@
-import { staff, office, teacherOwnAndOffice, management, adminAndOffice, type Entries } from './entry'
+import { staff, office, teacherOwnAndOffice, management, adminAndOffice, row, type Entries } from './entry'
 
 export const entries: Entries = {
+  childrensTeachers: { who: row({ guardian: 'all' }) },
   classMembers: { who: teacherOwnAndOffice, input: (o) => ({ classId: o.classId, date: '2026-11-23' }) },
   recipients: {
     who: management,

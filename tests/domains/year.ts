@@ -3,29 +3,7 @@ import { staff, admin, management, type Entries } from './entry'
 export const entries: Entries = {
   calendar: { who: staff, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
   classesAndParts: { who: staff, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
-  touchedBy: {
-    who: admin,
-    aboutOneself: true,
-    input: () => ({ firstDay: '2026-11-23', lastDay: '2026-11-23' }),
-  },
-  setUp: { who: admin, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
   addSubjects: { who: admin, aboutOneself: true, input: () => ({ names: ['Science'] }) },
-  saveClass: {
-    who: admin,
-    input: (o) => ({
-      classId: o.classId,
-      seen: 0,
-      yearId: o.yearId,
-      name: 'x',
-      subjectId: o.roundId,
-      yearGroupId: o.roundId,
-      scaleId: o.roundId,
-      termIds: [o.termId],
-      staffIds: [],
-      homeroomIds: [],
-      from: '2020-01-01',
-    }),
-  },
   scales: { who: staff, aboutOneself: true },
   settings: { who: management, aboutOneself: true },
   saveSettings: {
@@ -102,22 +80,6 @@ export const entries: Entries = {
   orderParts: { who: admin, aboutOneself: true, input: (o) => ({ kind: 'subject', ids: [o.roundId] }) },
   feed: { who: staff, aboutOneself: true },
   setFeed: { who: staff, aboutOneself: true, input: () => ({ token: 'x'.repeat(43) }) },
-  carryPlan: { who: admin, input: (o) => ({ termId: o.termId }) },
-  carryForward: {
-    who: admin,
-    input: (o) => ({
-      fromTermId: o.termId,
-      toTermId: o.roundId,
-      classIds: [o.classId],
-      withStudents: true,
-    }),
-  },
-  setUpCheck: { who: management, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
-  enrolledIn: {
-    who: management,
-    aboutOneself: true,
-    input: () => ({ date: '2026-11-23', chosen: [{ by: 'subject', title: 'Science' }] }),
-  },
   saveTerm: {
     who: admin,
     input: (o) => ({

@@ -472,7 +472,7 @@ describe('an address that an administrator entered', () => {
         where m.name = 'Ewan Leask'`,
     )
     await school.rows('update auth."user" set "emailVerified" = true where id = $1', [accountId])
-    const { versions } = good(await school.ask('staff.member', admin, { staffId }))
+    const { versions } = good(await school.ask('staffing.member', admin, { staffId }))
     good(
       await school.tell('staff.setMember', admin, {
         staffId,

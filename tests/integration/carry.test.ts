@@ -19,7 +19,7 @@ const termOf = async (name: string, on = date) => {
   if (!term) throw new Error(`no term ${name}`)
   return term
 }
-const planFrom = async (termId: string) => good(await school.ask('year.carryPlan', administrator, { termId }))
+const planFrom = async (termId: string) => good(await school.ask('carry.plan', administrator, { termId }))
 const undo = (run: string | undefined) => school.tell('history.undo', administrator, { run: run ?? '' })
 const counts = () =>
   school.row(`select (select count(*)::int from class) as classes, (select count(*)::int from class_term) as terms,
@@ -40,7 +40,7 @@ describe('carrying classes into the next year', () => {
   test('takes teachers, scale, categories and rules along, no students; twice makes nothing twice; undo takes it back', async () => {
     const before = await counts()
     const input = await asked([])
-    const done = await school.tell('year.carryForward', administrator, input)
+    const done = await school.tell('carry.forward', administrator, input)
     expect(good(done)).toEqual({ carried: input.classIds.length, existed: 0 })
     const after = await counts()
     expect(after).toMatchObject({
@@ -62,7 +62,7 @@ describe('carrying classes into the next year', () => {
     )
     expect(made).toMatchObject(old)
 
-    expect(good(await school.tell('year.carryForward', other, input))).toEqual({
+    expect(good(await school.tell('carry.forward', other, input))).toEqual({
       carried: 0,
       existed: input.classIds.length,
     })
@@ -74,7 +74,7 @@ describe('carrying classes into the next year', () => {
   })
   test('a dry run says exactly what is added, and changes nothing', async () => {
     const before = await counts()
-    const preview = good(await previewOf('year.carryForward', administrator, await asked(['7 Science A'])))
+    const preview = good(await previewOf('carry.forward', administrator, await asked(['7 Science A'])))
     expect(preview.counts.map((c) => [c.kind, c.operation, c.rows])).toContainEqual(['Class', 'insert', 1])
     expect(preview.counts.every((c) => c.operation === 'insert')).toBe(true)
     expect(await counts()).toEqual(before)
@@ -82,7 +82,7 @@ describe('carrying classes into the next year', () => {
   test('students come along if they are asked for and enrolled by then', async () => {
     const input = await asked(['7 Science A'], true)
     const size = (await planFrom(input.fromTermId)).classes.find((c) => c.name === '7 Science A')?.students
-    const done = await school.tell('year.carryForward', administrator, input)
+    const done = await school.tell('carry.forward', administrator, input)
     good(done)
     const { there } =
       await school.row(`select count(*)::int as there from class_member m join class c on c.id = m.class_id
@@ -108,7 +108,7 @@ describe('carrying classes into the next year', () => {
     const plan = (name: string) => classes.find((c) => c.name === name)
     expect(plan('7 Science A')?.state).toBe('name taken')
     expect(plan('7 English A')).toMatchObject({ state: 'new class', left: [gone.sortName], teachers: [] })
-    const done = await school.tell('year.carryForward', administrator, input)
+    const done = await school.tell('carry.forward', administrator, input)
     expect(good(done)).toEqual({ carried: 1, existed: 0 })
     expect(
       await school.rows(
@@ -121,7 +121,7 @@ describe('carrying classes into the next year', () => {
     await school.rows("delete from class where name = '7 Science A' and year_id = $1", [next.year?.id])
   })
   test('undo stops once something rests on it', async () => {
-    const done = await school.tell('year.carryForward', administrator, await asked(['7 Science A']))
+    const done = await school.tell('carry.forward', administrator, await asked(['7 Science A']))
     const { id } = await school.row(`select c.id from class c join academic_year y on y.id = c.year_id
       where y.name = '2027/28' and c.name = '7 Science A'`)
     await school.rows(
@@ -138,7 +138,7 @@ describe('carrying classes into the next year', () => {
   test('two people at once make each class once', async () => {
     const input = await asked(['7 Science A', '7 Science B'])
     const both = await Promise.all(
-      [administrator, other].map((actor) => school.tell('year.carryForward', actor, input)),
+      [administrator, other].map((actor) => school.tell('carry.forward', actor, input)),
     )
     expect(both.map((r) => good(r).carried).sort()).toEqual([0, 2])
     for (const r of both) if (r.ok && r.value.carried > 0) good(await undo(r.run))
@@ -147,7 +147,7 @@ describe('carrying classes into the next year', () => {
     const input = await asked(['7 Science A'])
     const spring = await termOf('Spring', '2028-02-01')
     expect(
-      bad(await school.tell('year.carryForward', administrator, { ...input, toTermId: spring.id })),
+      bad(await school.tell('carry.forward', administrator, { ...input, toTermId: spring.id })),
     ).toMatchObject({
       kind: 'refused',
       code: 'year.notNextTerm',
@@ -175,13 +175,13 @@ describe('carrying within a year', () => {
         )
       ).n
     const before = await size('2027-01-05')
-    const done = await school.tell('year.carryForward', administrator, input)
+    const done = await school.tell('carry.forward', administrator, input)
     good(done)
     expect(await size('2027-01-04')).toBe(before)
     expect(await size('2027-01-05')).toBe(0)
     good(await undo(done.ok ? done.run : undefined))
     expect(await size('2027-01-05')).toBe(before)
-    good(await school.tell('year.carryForward', administrator, { ...input, withStudents: true }))
+    good(await school.tell('carry.forward', administrator, { ...input, withStudents: true }))
     expect(await size('2027-01-05')).toBe(before)
     expect((await planFrom(autumn.id)).classes.find((c) => c.classId === id)?.state).toBe('exists')
   })
@@ -297,7 +297,7 @@ describe('terms after the year was created', () => {
 })
 
 test('the set-up check finds a class without a teacher, one without students and a student without a class', async () => {
-  const check = async () => good(await school.ask('year.setUpCheck', administrator, { date }))
+  const check = async () => good(await school.ask('setUp.check', administrator, { date }))
   const before = (await check()).lists
   const { id } = await school.row("select id from class where name = '8 Art A'")
   const student = await school.row("select id from student where sort_name like 'Okonjo-Marsh%'")
@@ -318,10 +318,10 @@ test('the set-up check finds a class without a teacher, one without students and
 
 test('the students behind a number of the crossed table are as many as it says', async () => {
   const { crossed } = await import('@/core/calendar/set-up-check')
-  const { counts } = good(await school.ask('year.setUpCheck', administrator, { date }))
+  const { counts } = good(await school.ask('setUp.check', administrator, { date }))
   const behind = async (
     chosen: readonly { by: 'subject' | 'year group' | 'teacher' | 'term'; title: string }[],
-  ) => good(await school.ask('year.enrolledIn', administrator, { date, chosen: [...chosen] }))
+  ) => good(await school.ask('setUp.enrolledIn', administrator, { date, chosen: [...chosen] }))
   const pairs = [
     ['subject', 'year group'],
     ['teacher', 'term'],

@@ -70,7 +70,7 @@ test('every page of the empty school can be asked for, and says that it is empty
   expect(good(await school.ask('assessment.list', admin, {})).assessments).toEqual([])
   expect(good(await school.ask('reports.rounds', admin, {}))).toEqual([])
   expect(good(await school.ask('attendance.registersOfDay', admin, { date })).registers).toEqual([])
-  expect(good(await school.ask('year.setUp', admin, { date }))).toMatchObject({
+  expect(good(await school.ask('setUp.state', admin, { date }))).toMatchObject({
     years: 0,
     homerooms: 0,
     students: 0,

@@ -60,7 +60,7 @@ test('on a day to come they work until then; their classes go to a successor, th
     )?.own
   expect(await own()).toBe(false)
   const leave = async (over: object = {}) =>
-    school.tell('staff.deactivate', admin, {
+    school.tell('staffing.deactivate', admin, {
       staffId: leaver.staffId,
       seen: await version(),
       lastDay: '2026-11-27',
@@ -102,7 +102,7 @@ test('is taken back as a whole while nothing of it was changed', async () => {
   )
   const id = String(other?.id)
   const held = await classesOf(id, '2026-12-10')
-  const done = await school.tell('staff.deactivate', admin, {
+  const done = await school.tell('staffing.deactivate', admin, {
     staffId: id,
     seen: await version(id),
     lastDay: '2026-11-23',
@@ -121,7 +121,7 @@ test('the last administrator cannot leave, also where the other one leaves on a 
     [admin.accountId],
   )
   const ask = async (id: string, actor: Actor) =>
-    school.tell('staff.deactivate', actor, {
+    school.tell('staffing.deactivate', actor, {
       staffId: id,
       seen: await version(id),
       lastDay: '2026-12-18',

@@ -188,7 +188,7 @@ describe('whoever leaves', () => {
     )
     const term = await school.row("select id from term where year_id = $1 and name = 'Autumn'", [like.yearId])
     good(
-      await school.tell('year.saveClass', admin, {
+      await school.tell('setUp.saveClass', admin, {
         classId: null,
         seen: 0,
         yearId: like.yearId,

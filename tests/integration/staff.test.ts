@@ -25,7 +25,7 @@ const someone = (over: object = {}) => ({
   password,
   ...over,
 })
-const member = async (staffId: string) => good(await school.ask('staff.member', administrator, { staffId }))
+const member = async (staffId: string) => good(await school.ask('staffing.member', administrator, { staffId }))
 const staffOf = async (username: string) =>
   (
     await school.row<{ id: string }>(
@@ -47,7 +47,7 @@ test('a member of staff is added with an account, signs in with the initial pass
     responsible: [],
   })
   expect(await signIn('s.tvedt', password)).toBe(true)
-  expect(good(await school.ask('staff.list', head, { date: today })).map((m) => m.name)).toContain(
+  expect(good(await school.ask('staffing.list', head, { date: today })).map((m) => m.name)).toContain(
     'Tvedt, Søren',
   )
   // The password stands nowhere but as its hash.
@@ -163,7 +163,7 @@ test('a teacher who is deactivated is signed out at once, teaches until the last
     )
   expect(await sessions()).not.toEqual([])
   good(
-    await school.tell('staff.deactivate', administrator, {
+    await school.tell('staffing.deactivate', administrator, {
       staffId,
       seen: before.version,
       lastDay: '2026-11-27',
@@ -172,7 +172,7 @@ test('a teacher who is deactivated is signed out at once, teaches until the last
   expect(await sessions()).toEqual([])
   await expect(school.actor('r.achterberg')).rejects.toThrow('no school')
   const teaches = async (date: string) =>
-    good(await school.ask('staff.list', head, { date })).find((m) => m.id === staffId)?.classes
+    good(await school.ask('staffing.list', head, { date })).find((m) => m.id === staffId)?.classes
   expect(await teaches('2026-11-27')).toBeGreaterThan(0)
   expect(await teaches('2026-11-28')).toBe(0)
   good(
@@ -181,7 +181,7 @@ test('a teacher who is deactivated is signed out at once, teaches until the last
   expect((await school.actor('r.achterberg')).roles).toEqual(['teacher'])
   expect(
     bad(
-      await school.tell('staff.deactivate', administrator, {
+      await school.tell('staffing.deactivate', administrator, {
         staffId: await staffOf(administrator.username),
         seen: (await member(await staffOf(administrator.username))).version,
         lastDay: today,
@@ -227,7 +227,7 @@ test('an account that another school uses is not this school’s to change: neit
     `insert into auth.session (id, "userId", token, "expiresAt", "schoolId") values ('x', $1, 'x', now() + interval '1 day', $2), ('y', $1, 'y', now() + interval '1 day', $3)`,
     [id, second, administrator.schoolId],
   )
-  good(await school.tell('staff.deactivate', administrator, { staffId, seen: await seen(), lastDay: today }))
+  good(await school.tell('staffing.deactivate', administrator, { staffId, seen: await seen(), lastDay: today }))
   expect(await school.rows('select id from auth.session where "userId" = $1', [id])).toEqual([{ id: 'x' }])
 })
 
@@ -265,7 +265,7 @@ test('guardians see the address of their children’s homeroom teacher once that
   )
   const parent: Actor = { ...teacher, roles: ['guardian'], staffId: null, guardianId: guardian.id }
   const seen = async () =>
-    good(await school.ask('staff.ofChildren', parent, {})).find((t) => t.homeroom === '7 Tern')?.email
+    good(await school.ask('people.childrensTeachers', parent, {})).find((t) => t.homeroom === '7 Tern')?.email
   expect(await seen()).toBeNull()
   good(await school.tell('staff.shareAddress', teacher, { shared: true }))
   expect(await seen()).toBe('r.achterberg@wrackline.example')

@@ -17,7 +17,7 @@ const structure = async (on = date) =>
   good(await school.ask('year.classesAndParts', administrator, { date: on }))
 const undo = (run: string | undefined) => school.tell('history.undo', administrator, { run: run ?? '' })
 
-type ClassInput = CommandInput<'year.saveClass'>
+type ClassInput = CommandInput<'setUp.saveClass'>
 async function newClass(over: Partial<ClassInput> = {}): Promise<ClassInput> {
   const s = await structure()
   const year7 = s.yearGroups.find((g) => g.name === 'Year 7')
@@ -39,7 +39,7 @@ async function newClass(over: Partial<ClassInput> = {}): Promise<ClassInput> {
 
 describe('classes', () => {
   test('a new class takes the students of its homerooms from a day on; undo takes it all back', async () => {
-    const made = await school.tell('year.saveClass', administrator, await newClass())
+    const made = await school.tell('setUp.saveClass', administrator, await newClass())
     const { students } = good(made)
     const rowing = (await structure()).classes.find((c) => c.name === '7 Rowing')
     expect(rowing).toMatchObject({ subject: 'Movement', yearGroup: 'Year 7', students })
@@ -55,16 +55,16 @@ describe('classes', () => {
     const s = await structure()
     const [a = '', b = '', c = ''] = s.staff.map((x) => x.id)
     const asked = await newClass({ name: '7 Paddling', staffIds: [a, b] })
-    const { classId } = good(await school.tell('year.saveClass', administrator, asked))
+    const { classId } = good(await school.tell('setUp.saveClass', administrator, asked))
     const now = async () => (await structure()).classes.find((x) => x.id === classId)
     const version = (await now())?.version ?? 0
     const change = { ...asked, classId, seen: version, staffIds: [b, c], from: '2026-12-01' }
-    good(await school.tell('year.saveClass', administrator, change))
+    good(await school.tell('setUp.saveClass', administrator, change))
     const on = async (day: string) =>
       [...((await structure(day)).classes.find((x) => x.id === classId)?.staffIds ?? [])].sort()
     expect(await on('2026-11-30')).toEqual([a, b].sort())
     expect(await on('2026-12-01')).toEqual([b, c].sort())
-    expect(bad(await school.tell('year.saveClass', other, { ...change, name: '7 Ropes' })).kind).toBe(
+    expect(bad(await school.tell('setUp.saveClass', other, { ...change, name: '7 Ropes' })).kind).toBe(
       'conflict',
     )
     expect((await now())?.name).toBe('7 Paddling')
@@ -77,7 +77,7 @@ describe('classes', () => {
     ['from', { from: '2031-01-01' }],
     ['subjectId', { subjectId: '' }],
   ])('what is wrong with %s is said beside it', async (path, over) => {
-    expect(bad(await school.tell('year.saveClass', administrator, await newClass(over)))).toMatchObject({
+    expect(bad(await school.tell('setUp.saveClass', administrator, await newClass(over)))).toMatchObject({
       kind: 'invalid',
       fields: [{ path }],
     })
@@ -86,7 +86,7 @@ describe('classes', () => {
     expect(
       bad(
         await school.tell(
-          'year.saveClass',
+          'setUp.saveClass',
           administrator,
           await newClass({ staffIds: [crypto.randomUUID()] }),
         ),
@@ -97,7 +97,7 @@ describe('classes', () => {
     const autumn = s.year?.terms[0]?.id
     expect(
       bad(
-        await school.tell('year.saveClass', administrator, {
+        await school.tell('setUp.saveClass', administrator, {
           ...(await newClass()),
           classId: science?.id,
           seen: science?.version ?? 0,
@@ -112,7 +112,7 @@ describe('classes', () => {
   })
   test('two who add the same class at once make one', async () => {
     const asked = await newClass({ name: '7 Signals' })
-    const both = await Promise.all([1, 2].map(() => school.tell('year.saveClass', administrator, asked)))
+    const both = await Promise.all([1, 2].map(() => school.tell('setUp.saveClass', administrator, asked)))
     expect(both.filter((r) => r.ok)).toHaveLength(1)
   })
 })
@@ -228,7 +228,7 @@ describe('rooms', () => {
     const [attic, laboratory] = ['Attic', 'Laboratory'].map((name) => rooms.find((r) => r.name === name))
     good(
       await school.tell(
-        'year.saveClass',
+        'setUp.saveClass',
         administrator,
         await newClass({ name: '7 Skiff', roomId: laboratory?.id }),
       ),
@@ -434,7 +434,7 @@ describe('days without school', () => {
   })
   test('what they touch is told first, and registers that were taken stay', async () => {
     const touched = good(
-      await school.ask('year.touchedBy', administrator, { firstDay: '2026-11-16', lastDay: '2026-11-20' }),
+      await school.ask('setUp.touchedBy', administrator, { firstDay: '2026-11-16', lastDay: '2026-11-20' }),
     )
     expect(touched.registers).toBeGreaterThan(100)
     const marks = async () =>

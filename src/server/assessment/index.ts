@@ -9,7 +9,7 @@ import { answers, findings, key, list, newForm } from './queries'
 import { createAssessment, listAssessments, readTest, seeAssessment } from './rights'
 import { setAnswers } from './set-answers'
 
-export { classAssessmentsTopic } from './changed'
+export { assessmentTopic, classAssessmentsTopic } from './changed'
 export { seeAssessment } from './rights'
 
 /** Assessments: documents, keys, answers and findings. */
@@ -24,7 +24,7 @@ export const assessment = defineDomain({
     'answer',
     'assessmentScore',
   ],
-  reads: ['year', 'people', 'marks', 'files', 'staff'],
+  reads: ['year', 'people', 'files', 'staff'],
   queries: { list, newForm, key, answers, findings },
   commands: { create, setDocument, setQuestions, setThresholds, setAnswers },
   due: [answersDue],

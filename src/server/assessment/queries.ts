@@ -37,10 +37,7 @@ async function loadHead({ db }: Context, assessmentId: string) {
     db
       .selectFrom('assessmentClass as ac')
       .innerJoin('class as c', 'c.id', 'ac.classId')
-      .leftJoin('assignment as x', (j) =>
-        j.onRef('x.assessmentId', '=', 'ac.assessmentId').onRef('x.classId', '=', 'ac.classId'),
-      )
-      .select(['c.id', 'c.name', 'x.id as assignmentId'])
+      .select(['c.id', 'c.name'])
       .where('ac.assessmentId', '=', assessmentId)
       .orderBy('c.name')
       .execute(),

@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
 import { id, seen } from '@/core/inputs'
 import { assignmentInput } from '@/core/marks/inputs'
+import { assessmentTopic } from '@/server/assessment'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { updateSeen } from '@/server/platform/write'
@@ -185,7 +186,7 @@ export const linkAssessment = defineCommand({
       .returning('id')
       .executeTakeFirst()
     if (!made) throw refuse('alreadyLinked', {})
-    context.changed(gradebookTopic(classId))
+    context.changed(gradebookTopic(classId), assessmentTopic(assessmentId))
     return { assignmentId }
   },
 })

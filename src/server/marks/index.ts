@@ -4,7 +4,7 @@ import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { createAssignment, linkAssessment, removeAssignment, saveAssignment } from './assignments'
 import { scoresAreOfMembers, scoresFit } from './invariants'
-import { classes, gradebook, scoreHistory } from './queries'
+import { classes, gradebook, linkedTo, scoreHistory } from './queries'
 import { listClasses, seeGradebook } from './rights'
 import { setScores } from './set-scores'
 import { saveSettings } from './settings'
@@ -17,8 +17,8 @@ export { seeGradebook } from './rights'
 export const marks = defineDomain({
   name: 'marks',
   tables: ['gradebook', 'category', 'assignment', 'score'],
-  reads: ['year', 'people', 'assessment', 'history'],
-  queries: { gradebook, scoreHistory, classes },
+  reads: ['year', 'people', 'assessment'],
+  queries: { gradebook, linkedTo, scoreHistory, classes },
   commands: { setScores, saveSettings, createAssignment, saveAssignment, removeAssignment, linkAssessment },
   find: [
     (context, words) => sql<Found>`

@@ -1,7 +1,7 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
-import { classAssessmentsTopic } from '@/server/assessment'
+import { assessmentTopic, classAssessmentsTopic, seeAssessment } from '@/server/assessment'
 import { hasRole } from '@/server/platform/actor'
 import { defineQuery } from '@/server/platform/define'
 import { civilDate, id } from '@/core/inputs'
@@ -92,6 +92,22 @@ export const scoreHistory = defineQuery({
           after: r.after as Readonly<Record<string, string>> | null,
         })),
       ),
+})
+
+/** The classes whose gradebooks hold an assessment. */
+export const linkedTo = defineQuery({
+  input: z.object({ assessmentId: id }),
+  right: seeAssessment,
+  topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
+  run: async ({ db }, { assessmentId }) => {
+    const links = await db
+      .selectFrom('assignment')
+      .select('classId')
+      .where('assessmentId', '=', assessmentId)
+      .orderBy('classId')
+      .execute()
+    return links.map(({ classId }) => classId)
+  },
 })
 
 /** The classes of a date, in the order of year groups and subjects, with which are the actor's own. */

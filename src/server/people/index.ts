@@ -5,6 +5,7 @@ import { named, textOf } from '@/server/platform/words'
 import { arrivalsDue } from './due'
 import { enrol } from './enrol'
 import { addGroups, groups, removeGroup, saveGroup } from './groups'
+import { childrensTeachers } from './children-teachers'
 import { classMembers } from './class-members'
 import { guardians } from './guardian-list'
 import { endGuardianAccess, inviteAgain, removeGuardian, saveGuardian } from './guardian'
@@ -17,6 +18,7 @@ import { closedHomeroomsAreEmpty, membersAreEnrolled, mergedRecordsAreEmpty } fr
 import { applicantGuardians, enrolForm, list, possibleDuplicates, student } from './queries'
 import { enrolStudents, findStudents, listGuardians, seeDetails, seeGroups } from './rights'
 
+export { bringStudents, joinFromHomerooms, leaveStudents } from './carry-members'
 export { mergeMemberships } from './merge-memberships'
 export { mergeStudents, seeContact, seeDetails, seeGroups, seeStudent, seeStudentHistory } from './rights'
 export { studentTopic } from './topics'
@@ -36,7 +38,8 @@ export const people = defineDomain({
     'analysisGroup',
     'analysisGroupMember',
   ],
-  reads: ['year', 'account'],
+  reads: ['year', 'staff', 'account'],
+  writes: ['account'],
   queries: {
     list,
     student,
@@ -47,6 +50,7 @@ export const people = defineDomain({
     guardians,
     recipients,
     classMembers,
+    childrensTeachers,
   },
   commands: {
     enrol,

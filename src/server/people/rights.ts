@@ -113,3 +113,5 @@ export const seeStudentHistory: Right<{ studentId: string }> = {
   grants: [{ roles: ['administrator', 'head', 'office'] }],
   ...ofStudent,
 }
+
+export const seeChildrensTeachers = onlyRoles("see their children's homeroom teachers", 'guardian')

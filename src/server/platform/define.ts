@@ -91,6 +91,8 @@ export interface Domain {
   readonly tables: readonly (keyof Tables)[]
   /** Domains whose tables it reads. */
   readonly reads: readonly string[]
+  /** Domains whose tables it also writes; what another must change goes through a function that it exports. */
+  readonly writes?: readonly string[]
   readonly queries: Readonly<Record<string, AnyQuery>>
   readonly commands: Readonly<Record<string, AnyCommand>>
   readonly jobs?: Readonly<Record<string, AnyJob>>

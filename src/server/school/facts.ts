@@ -77,6 +77,11 @@ export const isOpen = (classId: string): RawBuilder<boolean> =>
 export const homeroomSize = (homeroomId: string, date: string): RawBuilder<number> =>
   sql<number>`(select count(*)::int from homeroom_member m where m.homeroom_id = ${sql.ref(homeroomId)} and m.period @> ${date}::date)`
 
+/** How many students belong to a homeroom at any time after a date. */
+export const homeroomStudentsAfter = (homeroomId: string, date: string): RawBuilder<number> =>
+  sql<number>`(select count(distinct m.student_id)::int from homeroom_member m
+    where m.homeroom_id = ${sql.ref(homeroomId)} and (upper(m.period) is null or upper(m.period) > ${date}::date + 1))`
+
 /** A count over the rows of a group that fulfil a condition. */
 export const countWhere = (condition: RawBuilder<unknown>): RawBuilder<number> =>
   sql<number>`(count(*) filter (where ${condition}))::int`

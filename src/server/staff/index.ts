@@ -3,25 +3,30 @@ import { bestFirst, defineDomain, holdsAll, plainText, type Found } from '@/serv
 import { whereMay } from '@/server/platform/rights'
 import { textOf } from '@/server/platform/words'
 import { create, endSession, mailSignIn, reactivate, resetPassword, setMember, setRoles } from './accounts'
-import { postsEndWithTheirPeople } from './invariants'
-import { closeAccounts, deactivate } from './leaving'
+import { closeAccounts } from './leaving'
 import { accountOpened } from './mails'
-import { ofChildren, ownAddress, shareAddress } from './own-address'
-import { list, member, sessions } from './queries'
+import { ownAddress, shareAddress } from './own-address'
+import { sessions } from './queries'
 import { seeMember, seeStaff } from './rights'
+
+export { accountOf, accountSeen, keepAdministrator } from './accounts'
+export { closeAccount, setLastDay } from './leaving'
+export { rolesInOrder, signInOf, type SignIn } from './queries'
+export { changeStaff, seeMember, seeStaff } from './rights'
+export { staffTopic } from './topics'
 
 /** Who works at the school, and their accounts. */
 export const staff = defineDomain({
   name: 'staff',
   tables: ['staffMember'],
-  reads: ['account', 'year', 'people', 'timetable'],
-  queries: { list, member, sessions, ownAddress, ofChildren },
+  reads: ['account'],
+  writes: ['account'],
+  queries: { sessions, ownAddress },
   commands: {
     create,
     setMember,
     setRoles,
     resetPassword,
-    deactivate,
     reactivate,
     mailSignIn,
     endSession,
@@ -45,7 +50,6 @@ export const staff = defineDomain({
       position: 1,
     },
   ],
-  invariants: [postsEndWithTheirPeople],
   history: {
     staff_member: {
       kind: 'Staff record',

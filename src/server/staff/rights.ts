@@ -3,7 +3,6 @@ import { onlyRoles, type Right } from '@/server/platform/rights'
 
 export const seeStaff = onlyRoles('see the accounts of staff', 'administrator', 'head', 'office')
 export const ownAddress = onlyRoles('decide whether guardians see their e-mail address', ...staffRoles)
-export const seeChildrensTeachers = onlyRoles("see their children's homeroom teachers", 'guardian')
 export const addStaff = onlyRoles('create staff accounts', 'administrator')
 
 const ofStaff = { object: 'staffMember', of: ({ staffId }: { staffId: string }) => staffId } as const

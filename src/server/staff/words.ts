@@ -1,5 +1,4 @@
 import { refusals } from '@/server/platform/failure'
-import { goneWords } from '@/server/school/leaving-staff'
 
 export const { refuse, refuseField } = refusals('staff', {
   usernameTaken: ({ username }: { username: string }) =>
@@ -9,11 +8,8 @@ export const { refuse, refuseField } = refusals('staff', {
   weak: ({ rules }: { rules: readonly string[] }) => rules.join(' '),
   lastAdministrator: ({ name }: { name: string }) =>
     `${name} is the only administrator. Make someone else an administrator first.`,
-  ownSuccessor: () => 'Choose somebody else to take over their classes.',
-  oneself: () => 'You cannot deactivate your own account. Ask another administrator.',
   usedElsewhere: ({ name }: { name: string }) =>
     `${name} also belongs to another school, so the password cannot be set here. They can change it themselves, or whoever runs Kedge resets it.`,
-  successorGone: goneWords,
   notActive: () => 'Only a member of staff with an active account can be sent a link.',
   noAddress: ({ name }: { name: string }) =>
     `${name} has no e-mail address. Enter one, or set a new password and hand over the slip.`,

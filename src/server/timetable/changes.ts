@@ -5,6 +5,7 @@ import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { updateSeen } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
+import { marksOfLesson } from '@/server/school/registers-taken'
 import { sessionsMoved } from '@/server/school/sessions-moved'
 import { coverTopic, lessonTopic, lessonsTopic } from '@/server/school/topics'
 import { goneBy } from '@/server/school/leaving-staff'
@@ -13,18 +14,6 @@ import { arrangeLessons } from './rights'
 import { refuse, refuseField } from './words'
 
 const topicsOf = ({ classId }: { classId: string }) => [lessonsTopic(), lessonTopic(classId), coverTopic()]
-
-/** How many marks the register of a lesson has. */
-async function marksOf(
-  { db }: Context,
-  { classId, date, period }: { readonly classId: string; readonly date: string; readonly period: number },
-): Promise<number> {
-  const { rows } = await sql<{ n: number }>`select count(*)::int as n from attendance_mark
-    where class_id = ${classId} and session_date = ${date} and session = ${String(period)} and code_id is not null`.execute(
-    db,
-  )
-  return rows[0]?.n ?? 0
-}
 
 /** Arranges one lesson of one day: who covers it, another room, or that it is cancelled. */
 export const changeLesson = defineCommand({
@@ -70,7 +59,7 @@ export const changeLesson = defineCommand({
         })
     }
     if (cancelled && !confirmed && !lesson.cancelled) {
-      const marks = await marksOf(context, { classId, date, period })
+      const marks = await marksOfLesson(context, { classId, date, period })
       if (marks > 0) throw refuseField('confirmed', 'marksAreKept', { marks })
     }
     const columns = { cancelled, staffId, roomId, note, changedBy: actor.name, changedAt: now }

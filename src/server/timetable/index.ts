@@ -2,6 +2,7 @@ import { shortDate } from '@/core/calendar/date-words'
 import { defineDomain } from '@/server/platform/define'
 import { textOf } from '@/server/platform/words'
 import { changeLesson } from './changes'
+import { coverEndsWithItsPeople } from './invariants'
 import { seeTimetable } from './rights'
 import { removeTimetable, replaceLessons, saveTimetable, setLesson, timetable as shown } from './timetables'
 
@@ -21,7 +22,7 @@ export { arrangeLessons } from './rights'
 export const timetable = defineDomain({
   name: 'timetable',
   tables: ['timetable', 'timetablePeriod', 'lesson', 'lessonChange'],
-  reads: ['year', 'staff', 'people', 'attendance'],
+  reads: ['year', 'staff'],
   queries: { shown },
   commands: { saveTimetable, removeTimetable, setLesson, replaceLessons, changeLesson },
   places: [
@@ -34,6 +35,7 @@ export const timetable = defineDomain({
       position: 9,
     },
   ],
+  invariants: [coverEndsWithItsPeople],
   history: {
     timetable: {
       kind: 'Timetable',

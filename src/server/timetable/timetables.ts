@@ -21,6 +21,7 @@ import { notFound, Refusal } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { makeRoomAmong } from '@/server/school/one-at-a-time'
+import { firstTaken, keptOfLessons, lessonRegistersTaken } from '@/server/school/registers-taken'
 import { sessionsMoved } from '@/server/school/sessions-moved'
 import { timetableTopic, yearTopic } from '@/server/school/topics'
 import { clockTime } from './on-day'
@@ -117,26 +118,17 @@ export const timetable = defineQuery({
   },
 })
 
-const keptLessons = async ({ db }: Context): Promise<number> => {
-  const { rows } = await sql<{ n: number }>`
-    select count(*)::int as n from attendance_mark where kept and class_id is not null`.execute(db)
-  return rows[0]?.n ?? 0
-}
-
 /** Lessons may be elsewhere on any day of any timetable; refused where registers that were taken lose theirs. */
 async function keepRegisters(context: Context): Promise<void> {
-  const before = await keptLessons(context)
+  const before = await keptOfLessons(context)
   await timetablesMoved(context)
-  const lost = (await keptLessons(context)) - before
+  const lost = (await keptOfLessons(context)) - before
   if (lost > 0) throw refuse('registersLost', { n: lost })
 }
 
 async function timetablesMoved(context: Context): Promise<void> {
-  const { rows } = await sql<{ from: string | null }>`
-    select min(session_date)::text as "from" from attendance_mark where class_id is not null`.execute(
-    context.db,
-  )
-  if (rows[0]?.from) await sessionsMoved(context, rows[0].from)
+  const from = await firstTaken(context, { lessonsAlone: true })
+  if (from) await sessionsMoved(context, from)
 }
 
 /** Makes a timetable, or changes its days and periods. A new one ends the one before. */
@@ -192,11 +184,13 @@ export const removeTimetable = defineCommand({
   run: async (context, { timetableId, seen: version }) => {
     const { db } = context
     await updateSeen(context, 'timetable', { id: timetableId }, version, {}, { what: 'this timetable' })
-    const { rows } = await sql<{ n: number }>`
-      select count(distinct (m.class_id, m.session_date, m.session))::int as n from attendance_mark m
-      join timetable t on t.school_id = m.school_id and m.session_date between t.first_day and coalesce(t.last_day, 'infinity')
-      where t.id = ${timetableId} and m.class_id is not null`.execute(db)
-    if (rows[0] && rows[0].n > 0) throw refuse('takenWith', { n: rows[0].n })
+    const days = await db
+      .selectFrom('timetable')
+      .select(['firstDay', 'lastDay'])
+      .where('id', '=', timetableId)
+      .executeTakeFirstOrThrow()
+    const n = await lessonRegistersTaken(context, days)
+    if (n > 0) throw refuse('takenWith', { n })
     await db.deleteFrom('lesson').where('timetableId', '=', timetableId).execute()
     await db.deleteFrom('timetablePeriod').where('timetableId', '=', timetableId).execute()
     await db.deleteFrom('timetable').where('id', '=', timetableId).execute()

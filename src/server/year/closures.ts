@@ -1,37 +1,15 @@
-import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { checkClosure } from '@/core/calendar/check-closure'
 import { closureInput } from '@/core/calendar/inputs'
-import { civilDate, id, seen } from '@/core/inputs'
+import { id, seen } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
-import { defineCommand, defineQuery } from '@/server/platform/define'
+import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal, refuseProblems } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
 import { sessionsMoved } from '@/server/school/sessions-moved'
 import { registersTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
-
-/** What already lies on some days: it stays, but no register is asked for there any more. */
-export const touchedBy = defineQuery({
-  input: z.object({ firstDay: civilDate, lastDay: civilDate }),
-  right: setUpYear,
-  run: async ({ db }, { firstDay, lastDay }) => {
-    const { rows } = await sql<{
-      registers: number
-      assignments: number
-      assessments: number
-      rounds: number
-    }>`select
-      (select count(distinct (homeroom_id, class_id, session_date, session))::int from attendance_mark where session_date between ${firstDay} and ${lastDay}) as registers,
-      (select count(*)::int from assignment where due_on between ${firstDay} and ${lastDay}) as assignments,
-      (select count(*)::int from assessment where given_on between ${firstDay} and ${lastDay}) as assessments,
-      (select count(*)::int from report_round where due_on between ${firstDay} and ${lastDay}) as rounds`.execute(
-      db,
-    )
-    return rows[0] ?? { registers: 0, assignments: 0, assessments: 0, rounds: 0 }
-  },
-})
 
 /** Refuses days that cannot be; answers the first day on which anything changes. */
 async function checked({ db }: Context, asked: z.infer<typeof closureInput>): Promise<string> {

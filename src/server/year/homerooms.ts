@@ -4,6 +4,7 @@ import { closeHomeroomInput, homeroomInput } from '@/core/calendar/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { updateSeen } from '@/server/platform/write'
+import { homeroomStudentsAfter } from '@/server/school/facts'
 import { registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
 import { setTeachers } from './teachers'
@@ -71,8 +72,7 @@ export const closeHomeroom = defineCommand({
     if (lastDay === null) return null
     const { rows } = await sql<{ name: string; outside: string | null; students: number }>`
       select h.name, case when not daterange(y.first_day, y.last_day, '[]') @> ${lastDay}::date then y.name end as outside,
-        (select count(distinct m.student_id)::int from homeroom_member m
-          where m.homeroom_id = h.id and (upper(m.period) is null or upper(m.period) > ${addDays(lastDay, 1)}::date)) as students
+        ${homeroomStudentsAfter('h.id', lastDay)} as students
       from homeroom h join academic_year y on y.school_id = h.school_id and y.id = h.year_id
       where h.id = ${homeroomId}`.execute(context.db)
     const [found] = rows

@@ -2,21 +2,24 @@ import { defineDomain } from '@/server/platform/define'
 import { staffRoles } from '@/server/platform/actor'
 import { onlyRoles } from '@/server/platform/rights'
 import { named } from '@/server/platform/words'
-import { carryForward, carryPlan } from './carry'
 import { feed, setFeed } from './feed'
-import { removeClosure, saveClosure, touchedBy } from './closures'
+import { removeClosure, saveClosure } from './closures'
 import { orderParts, removePart, renamePart } from './parts'
+import { postsEndWithTheirPeople } from './invariants'
 import { removePeriod, savePeriod } from './periods'
 import { calendar, classesAndParts } from './queries'
 import { addYearGroups, createYear } from './set-up'
 import { checkSetUp, seeSettings, seeStructure } from './rights'
-import { enrolledIn, setUpCheck } from './set-up-check'
-import { setUp } from './set-up-state'
 import { closeHomeroom, saveHomeroom } from './homerooms'
 import { removeScale, saveScale, scales } from './scales'
 import { saveSettings, settings } from './settings'
-import { addRooms, addSubjects, saveClass, setRegisters } from './structure'
+import { addRooms, addSubjects, setRegisters } from './structure'
 import { removeTerm, saveTerm, saveYear, setTermOpen } from './terms'
+
+export { createClasses, termAndNext, type TermOfYear } from './carry-classes'
+export { checkSetUp, setUpYear } from './rights'
+export { giveUpPosts } from './posts'
+export { writeClass } from './structure'
 
 const ofName = (kind: string, columns: Readonly<Record<string, string>>) => ({
   kind,
@@ -47,15 +50,10 @@ export const year = defineDomain({
     'room',
     'schoolSetting',
   ],
-  reads: ['people', 'staff', 'account', 'attendance', 'marks', 'assessment', 'reports', 'history'],
+  reads: ['account', 'staff'],
   queries: {
     calendar,
     classesAndParts,
-    touchedBy,
-    setUp,
-    setUpCheck,
-    enrolledIn,
-    carryPlan,
     feed,
     scales,
     settings,
@@ -64,7 +62,6 @@ export const year = defineDomain({
     create: createYear,
     addYearGroups,
     addSubjects,
-    saveClass,
     addRooms,
     saveHomeroom,
     closeHomeroom,
@@ -79,7 +76,6 @@ export const year = defineDomain({
     savePeriod,
     removePeriod,
     saveYear,
-    carryForward,
     setFeed,
     renamePart,
     removePart,
@@ -114,6 +110,7 @@ export const year = defineDomain({
       position: i,
     })),
   ],
+  invariants: [postsEndWithTheirPeople],
   history: {
     academic_year: ofName('Academic year', { name: 'name', first_day: 'first day', last_day: 'last day' }),
     term: ofName('Term', {

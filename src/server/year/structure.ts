@@ -2,14 +2,14 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
-import { classInput, registersInput, roomsInput, subjectsInput } from '@/core/calendar/inputs'
+import type { classInput } from '@/core/calendar/inputs'
+import { registersInput, roomsInput, subjectsInput } from '@/core/calendar/inputs'
 import type { Context } from '@/server/platform/context'
 import { sessionsMoved } from '@/server/school/sessions-moved'
-import { enrolledUntil } from '@/server/school/facts'
 import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
-import { registersTopic, rollTopic, timetableTopic, yearTopic } from '@/server/school/topics'
+import { registersTopic, timetableTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
 import { setTeachers } from './teachers'
 import { refuse, refuseField } from './words'
@@ -122,15 +122,9 @@ async function courseFor({ db, actor }: Context, { subjectId, yearGroupId }: Ask
   return courseId
 }
 
-/** The terms of a class; one that already holds marks stays. */
+/** The terms of a class. */
 async function setTerms(context: Context, classId: string, termIds: readonly string[]): Promise<void> {
   const { db, actor } = context
-  const { rows } = await sql<{
-    name: string
-  }>`select t.name from class_term ct join term t on t.school_id = ct.school_id and t.id = ct.term_id
-    where ct.class_id = ${classId} and ct.term_id <> all(${termIds}::uuid[]) and exists (
-      select 1 from gradebook g where g.class_id = ct.class_id and g.term_id = ct.term_id)`.execute(db)
-  if (rows[0]) throw refuseField('termIds', 'termHasMarks', { term: rows[0].name })
   const { rows: left } = await sql<{ firstDay: string }>`
     delete from class_term ct using term t where t.school_id = ct.school_id and t.id = ct.term_id
       and ct.class_id = ${classId} and ct.term_id <> all(${termIds}::uuid[]) returning t.first_day::text`.execute(
@@ -155,54 +149,33 @@ async function setHomerooms({ db, actor }: Context, classId: string, homeroomIds
   )
 }
 
-/** Makes a class with its teachers and the students of its homerooms, or changes one; students who are in it stay. */
-export const saveClass = defineCommand({
-  input: classInput,
-  right: setUpYear,
-  undo: { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), rollTopic()] },
-  run: async (context, asked) => {
-    const { db, actor } = context
-    await checkClass(context, asked)
-    const { yearId, name, scaleId, homeroomIds, from } = asked
-    const roomId = asked.roomId ?? null
-    const courseId = await courseFor(context, asked)
-    const classId = asked.classId ?? uuid()
-    if (asked.classId)
-      await updateSeen(
-        context,
-        'class',
-        { id: classId },
-        asked.seen,
-        { name, scaleId, courseId, roomId },
-        {
-          what: 'this class',
-        },
-      )
-    else
-      await db
-        .insertInto('class')
-        .values({ schoolId: actor.schoolId, id: classId, yearId, courseId, scaleId, roomId, name })
-        .execute()
-    await setTerms(context, classId, asked.termIds)
-    await setTeachers(context, { table: 'class_teacher', column: 'class_id' }, classId, asked.staffIds, from)
-    await setHomerooms(context, classId, homeroomIds)
-    let students = 0
-    if (!asked.classId && homeroomIds.length > 0) {
-      const joined = await sql`with joined as (
-          insert into class_member (school_id, class_id, student_id, period)
-          select ${actor.schoolId}, ${classId}, m.student_id,
-            daterange(${from}::date, ${enrolledUntil(sql.ref('m.student_id'), from)})
-          from homeroom_member m where m.homeroom_id = any(${homeroomIds}::uuid[]) and m.period @> ${from}::date
-          on conflict do nothing returning student_id)
-        update student set roll_version = nextval('kedge_version') where id in (select student_id from joined) returning id`.execute(
-        db,
-      )
-      students = joined.rows.length
-    }
-    context.changed(yearTopic(), rollTopic())
-    return { classId, students }
-  },
-})
+/** Makes a class with its teachers, or changes one; who is in it is for others to say. */
+export async function writeClass(context: Context, asked: Asked): Promise<string> {
+  const { db, actor } = context
+  await checkClass(context, asked)
+  const { yearId, name, scaleId, homeroomIds, from } = asked
+  const roomId = asked.roomId ?? null
+  const courseId = await courseFor(context, asked)
+  const classId = asked.classId ?? uuid()
+  if (asked.classId)
+    await updateSeen(
+      context,
+      'class',
+      { id: classId },
+      asked.seen,
+      { name, scaleId, courseId, roomId },
+      { what: 'this class' },
+    )
+  else
+    await db
+      .insertInto('class')
+      .values({ schoolId: actor.schoolId, id: classId, yearId, courseId, scaleId, roomId, name })
+      .execute()
+  await setTerms(context, classId, asked.termIds)
+  await setTeachers(context, { table: 'class_teacher', column: 'class_id' }, classId, asked.staffIds, from)
+  await setHomerooms(context, classId, homeroomIds)
+  return classId
+}
 
 /** Chooses which registers year groups take. Marks that exist stay. */
 export const setRegisters = defineCommand({

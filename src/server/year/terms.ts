@@ -8,6 +8,7 @@ import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal, refuseProblems } from '@/server/platform/failure'
 import { updateSeen } from '@/server/platform/write'
+import { anyTaken, firstTaken } from '@/server/school/registers-taken'
 import { sessionsMoved } from '@/server/school/sessions-moved'
 import { registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
@@ -22,9 +23,8 @@ const undo = {
 
 /** Terms and years decide which days have school at all; they change rarely. */
 async function allSessionsMoved(context: Context): Promise<void> {
-  const { rows } = await sql<{ from: string | null }>`
-    select min(session_date)::text as "from" from attendance_mark`.execute(context.db)
-  if (rows[0]?.from) await sessionsMoved(context, rows[0].from)
+  const from = await firstTaken(context)
+  if (from) await sessionsMoved(context, from)
 }
 
 /** A year with its terms; two who change them at once come one after the other. */
@@ -169,7 +169,7 @@ export const saveYear = defineCommand({
     ])
     refuseProblems(checkYearDays([...year.terms, ...closures], others, { firstDay, lastDay }))
     const week = [...new Set(weekdays)].sort()
-    if (week.join() !== year.weekdays.join() && (await hasRegisters(context, year)))
+    if (week.join() !== year.weekdays.join() && (await anyTaken(context, year)))
       throw refuseField('weekdays', 'weekHasRegisters', {})
     await updateSeen(
       context,
@@ -184,13 +184,3 @@ export const saveYear = defineCommand({
     return null
   },
 })
-
-/** Whether a register was taken on any day of a year. */
-export async function hasRegisters(
-  { db }: Context,
-  { firstDay, lastDay }: { readonly firstDay: string; readonly lastDay: string },
-): Promise<boolean> {
-  const { rows } = await sql<{ any: boolean }>`select exists (
-    select 1 from attendance_mark where session_date between ${firstDay} and ${lastDay}) as any`.execute(db)
-  return rows[0]?.any ?? false
-}

@@ -18,8 +18,6 @@ export const { refuse, refuseField } = refusals('year', {
   partGone: () =>
     'Something this class refers to has been removed in the meantime. Close this and open it again.',
   classExists: ({ name }: { name: string }) => `There is already a class ${name} in this year.`,
-  termHasMarks: ({ term }: { term: string }) =>
-    `The class already has marks in the ${term} term, so this term cannot be removed.`,
   homeroomExists: ({ name }: { name: string }) =>
     `The homeroom ${name} would exist twice. Nothing was added; change the list.`,
   termExists: ({ name }: { name: string }) => `This year already has a term ${name}.`,
@@ -28,12 +26,6 @@ export const { refuse, refuseField } = refusals('year', {
   lastTerm: () => 'This is the only term of the year. Change its days instead.',
   weekHasRegisters: () =>
     'Registers have been taken in this year, so its school days can no longer change. Add days without school instead.',
-  notNextTerm: ({ from, next }: { from: string; next: string | null }) =>
-    next === null
-      ? `There is no term after ${from}. Create the next academic year first.`
-      : `The term after ${from} is ${next} now. Nothing was carried; check the list again.`,
-  classesGone: () =>
-    'Some of these classes have been removed in the meantime. Nothing was carried; check the list again.',
   partExists: ({ name }: { name: string }) => `${name} already exists. Choose another name.`,
   partInUse: ({ kind, name }: { kind: string; name: string }) =>
     `${name} is in use or has a history, so this ${kind} stays. ${kind === 'homeroom' ? 'You can close it after a day.' : 'You can give it another name.'}`,

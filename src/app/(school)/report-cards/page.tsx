@@ -5,7 +5,7 @@ import { PageHead } from '@/screen/page-head'
 export default async function CardsPage() {
   const [cards, teachers, { timeZone }] = await Promise.all([
     fetchForPage('reports.myCards', {}),
-    fetchForPage('staff.ofChildren', {}),
+    fetchForPage('people.childrensTeachers', {}),
     actor(),
   ])
   const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone })

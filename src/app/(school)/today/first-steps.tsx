@@ -10,7 +10,7 @@ import { Steps } from '@/app/(school)/school/set-up/steps'
 /** The administrator's steps; the same list stands under School, Set-up, for as long as one wants it. */
 function OwnSteps() {
   const { today } = useSchool()
-  const { answer, problem } = useAnswer('year.setUp', { date: today })
+  const { answer, problem } = useAnswer('setUp.state', { date: today })
   if (problem) return <Problem>{problem}</Problem>
   return answer ? <Steps steps={setUpSteps(answer)} /> : <p role="status">Loading the steps</p>
 }

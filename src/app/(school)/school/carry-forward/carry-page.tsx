@@ -16,10 +16,10 @@ import { useLive } from '@/screen/use-live'
 import { useTableAddress } from '@/screen/use-table-address'
 
 const PreviewDialog = later(() =>
-  import('@/screen/preview-dialog').then((m) => m.PreviewDialog<'year.carryForward'>),
+  import('@/screen/preview-dialog').then((m) => m.PreviewDialog<'carry.forward'>),
 )
 
-type Plan = QueryOutput<'year.carryPlan'>
+type Plan = QueryOutput<'carry.plan'>
 type Carried = Plan['classes'][number]
 
 const nClasses = (n: number) => (n === 1 ? '1 class' : `${n} classes`)
@@ -93,7 +93,7 @@ export function CarryPage({
   initial: Plan
   terms: readonly { readonly id: string; readonly name: string }[]
 }) {
-  const [{ from, to, classes }, refresh] = useLive('year.carryPlan', { termId: initial.from.id }, initial)
+  const [{ from, to, classes }, refresh] = useLive('carry.plan', { termId: initial.from.id }, initial)
   const view = useTableAddress()
   const undoable = useUndoable(refresh)
   const able = useMemo(() => classes.filter((c) => canBeCarried(c.state)).map((c) => c.classId), [classes])
@@ -209,7 +209,7 @@ export function CarryPage({
       )}
       {asked && (
         <PreviewDialog
-          command="year.carryForward"
+          command="carry.forward"
           input={asked}
           title={`Carry ${nClasses(asked.classIds.length)} to ${toWords}`}
           description={asked.withStudents ? 'Students come along.' : 'Students do not come along.'}

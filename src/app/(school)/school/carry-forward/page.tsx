@@ -15,7 +15,7 @@ export default async function Page({
     <CarryPage
       key={termId}
       terms={year.terms.map(({ id, name }) => ({ id, name }))}
-      initial={await fetchForPage('year.carryPlan', { termId })}
+      initial={await fetchForPage('carry.plan', { termId })}
     />
   )
 }

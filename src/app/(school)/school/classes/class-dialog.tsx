@@ -92,7 +92,7 @@ export function ClassDialog({
   onClose: () => void
   onSaved: (words: string, run: string | undefined) => void
 }) {
-  const of = useCommandForm('year.saveClass', {
+  const of = useCommandForm('setUp.saveClass', {
     schema: () => import('@/core/calendar/inputs').then((m) => m.classInput),
     values: valuesOf(s, edited, date),
     edited,

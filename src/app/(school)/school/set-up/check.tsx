@@ -7,7 +7,7 @@ import Link from '@/screen/link'
 import { useLive } from '@/screen/use-live'
 import { Enrolments } from './enrolments'
 
-export type CheckAnswer = QueryOutput<'year.setUpCheck'>
+export type CheckAnswer = QueryOutput<'setUp.check'>
 type Lists = CheckAnswer['lists']
 type ListName = keyof Lists
 
@@ -104,7 +104,7 @@ function List({ of, rows, date }: { of: Found; rows: Lists[ListName]; date: stri
 
 /** Whether the year is set up right: what is missing, and enrolments in classes by any two of their headings. */
 export function Check({ initial, date }: { initial: CheckAnswer; date: string }) {
-  const [{ year, counts, lists: found }] = useLive('year.setUpCheck', { date }, initial)
+  const [{ year, counts, lists: found }] = useLive('setUp.check', { date }, initial)
   const [{ list }, set] = useQueryStates({ list: parseAsStringLiteral(names) }, { history: 'push' })
   const open = lists.find((l) => l.name === list)
   if (!year) return <p>There is nothing to check before the academic year has been created.</p>

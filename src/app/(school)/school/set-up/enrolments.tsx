@@ -32,7 +32,7 @@ const asChosen = (texts: readonly string[]): readonly Chosen[] =>
 /** The students behind a number of the table, each with class and term. */
 function Behind({ chosen, date, onClose }: { chosen: readonly Chosen[]; date: string; onClose: () => void }) {
   const title = chosen.map(([, name]) => name).join(', ')
-  const { answer, problem } = useAnswer('year.enrolledIn', {
+  const { answer, problem } = useAnswer('setUp.enrolledIn', {
     date,
     chosen: chosen.map(([by, name]) => ({ by, title: name })),
   })

@@ -9,8 +9,8 @@ export default async function Page({
 }) {
   const [date, { roles }] = await Promise.all([workingDate(searchParams), actor()])
   const [check, steps] = await Promise.all([
-    fetchForPage('year.setUpCheck', { date }),
-    hasSome(roles, 'administrator') ? fetchForPage('year.setUp', { date }) : undefined,
+    fetchForPage('setUp.check', { date }),
+    hasSome(roles, 'administrator') ? fetchForPage('setUp.state', { date }) : undefined,
   ])
   return <SetUpPage key={date} check={check} steps={steps} date={date} />
 }

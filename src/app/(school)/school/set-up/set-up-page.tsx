@@ -7,7 +7,7 @@ import { Steps } from './steps'
 
 /** What the school has, and what is still missing before the first register can be taken. */
 function SettingUp({ initial, date }: { initial: SetUpCounts; date: string }) {
-  const [counts] = useLive('year.setUp', { date }, initial)
+  const [counts] = useLive('setUp.state', { date }, initial)
   const steps = setUpSteps(counts)
   const missing = missingForRegister(steps)
   const open = steps.filter((step) => !step.done).length

@@ -7,5 +7,5 @@ export default async function StaffPage({
   searchParams: Promise<Record<string, string | undefined>>
 }) {
   const date = await workingDate(searchParams)
-  return <StaffList key={date} initial={await fetchForPage('staff.list', { date })} date={date} />
+  return <StaffList key={date} initial={await fetchForPage('staffing.list', { date })} date={date} />
 }

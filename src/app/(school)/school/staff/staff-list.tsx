@@ -16,7 +16,7 @@ import { useTableAddress } from '@/screen/use-table-address'
 
 const AddStaff = later(() => import('./add-staff').then((m) => m.AddStaff))
 
-type Member = QueryOutput<'staff.list'>[number]
+type Member = QueryOutput<'staffing.list'>[number]
 
 const stateOf = (m: Member) =>
   m.username === null
@@ -59,8 +59,8 @@ const columns: readonly Column<Member>[] = [
 ]
 
 /** Everyone who works at the school, with roles, what they teach on the chosen date, and the state of their account. */
-export function StaffList({ initial, date }: { initial: QueryOutput<'staff.list'>; date: string }) {
-  const [staff, refresh] = useLive('staff.list', { date }, initial)
+export function StaffList({ initial, date }: { initial: QueryOutput<'staffing.list'>; date: string }) {
+  const [staff, refresh] = useLive('staffing.list', { date }, initial)
   const { actor } = useSchool()
   const view = useTableAddress()
   const [adding, setAdding] = useState(false)

@@ -11,7 +11,7 @@ function touchedWords(touched: Readonly<Record<string, number>>): string {
 
 /** Says what already lies on days that stop being school days. */
 export function Touched({ firstDay, lastDay, where }: { firstDay: string; lastDay: string; where: string }) {
-  const { answer } = useAnswer('year.touchedBy', { firstDay, lastDay }, { after: 200 })
+  const { answer } = useAnswer('setUp.touchedBy', { firstDay, lastDay }, { after: 200 })
   const words = answer && touchedWords(answer)
   if (!words) return null
   return (

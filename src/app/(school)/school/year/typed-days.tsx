@@ -48,7 +48,7 @@ const spanWords = ({ name, firstDay, lastDay }: TypedDays) =>
 
 async function anythingOn(spans: readonly Days[]): Promise<CallResult<boolean>> {
   for (const { firstDay, lastDay } of spans) {
-    const result = await askServer('year.touchedBy', { firstDay, lastDay })
+    const result = await askServer('setUp.touchedBy', { firstDay, lastDay })
     if (!result.ok) return result
     if (Object.values(result.value).some((n) => n > 0)) return { ok: true, value: true }
   }

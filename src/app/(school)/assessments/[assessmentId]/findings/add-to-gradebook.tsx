@@ -8,13 +8,13 @@ import { useAnswer } from '@/screen/use-live'
 import type { Findings } from './shown'
 
 /** Adds the result to each class's gradebook as a linked assignment. */
-export function AddToGradebook({ findings: f }: { findings: Findings }) {
+export function AddToGradebook({ findings: f, linked }: { findings: Findings; linked: readonly string[] }) {
   return (
     <section>
       <h2 className="mb-2">Gradebook</h2>
       <ul className="grid gap-2">
         {f.classes.map((c) => (
-          <OneClass key={c.id} findings={f} classId={c.id} name={c.name} linked={c.assignmentId !== null} />
+          <OneClass key={c.id} findings={f} classId={c.id} name={c.name} linked={linked.includes(c.id)} />
         ))}
       </ul>
     </section>

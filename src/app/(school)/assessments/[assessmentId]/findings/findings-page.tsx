@@ -17,8 +17,15 @@ import type { Findings, Behind } from './shown'
 const oneDecimal = (n: number | undefined) => (n === undefined ? '–' : n.toFixed(1))
 
 /** The results, in the order in which they are read: how the students did, which standards, which questions, and who. */
-export function FindingsPage({ initial }: { initial: Findings }) {
+export function FindingsPage({
+  initial,
+  linkedAtFirst,
+}: {
+  initial: Findings
+  linkedAtFirst: string[]
+}) {
   const [f] = useLive('assessment.findings', { assessmentId: initial.id }, initial)
+  const [linked] = useLive('marks.linkedTo', { assessmentId: initial.id }, linkedAtFirst)
   const [behind, setBehind] = useState<Behind>()
   const [page, setPage] = useState(1)
   const nameOf = new Map(f.students.map((s) => [s.id, s]))
@@ -89,7 +96,7 @@ export function FindingsPage({ initial }: { initial: Findings }) {
               </section>
             )}
             <QuestionFindings findings={f} onShow={show} />
-            {f.mayEdit && <AddToGradebook findings={f} />}
+            {f.mayEdit && <AddToGradebook findings={f} linked={linked} />}
           </>
         )}
       </div>

@@ -3,5 +3,9 @@ import { FindingsPage } from './findings-page'
 
 export default async function Page({ params }: { params: Promise<{ assessmentId: string }> }) {
   const { assessmentId } = await params
-  return <FindingsPage initial={await fetchForPage('assessment.findings', { assessmentId })} />
+  const [findings, linked] = await Promise.all([
+    fetchForPage('assessment.findings', { assessmentId }),
+    fetchForPage('marks.linkedTo', { assessmentId }),
+  ])
+  return <FindingsPage initial={findings} linkedAtFirst={linked} />
 }

@@ -28,8 +28,8 @@ export function Deactivate({
 }) {
   const m = useAtOpening(live)
   const name = spokenName(m.name)
-  const { answer: staff } = useAnswer('staff.list', { date: today })
-  const of = useCommandForm('staff.deactivate', {
+  const { answer: staff } = useAnswer('staffing.list', { date: today })
+  const of = useCommandForm('staffing.deactivate', {
     schema: () => import('@/core/people/inputs').then((x) => x.deactivateInput),
     values: { lastDay: today, atOnce: false, successorId: '' } as Values,
     places: ['lastDay', 'successorId'],

@@ -65,7 +65,7 @@ function Roles({ m, onSaved }: { m: Member; onSaved: () => Promise<void> }) {
 
 /** A member of staff: record edited in place, roles, account, and what they are responsible for. */
 export function MemberPage({ initial }: { initial: Member }) {
-  const [m, refresh] = useLive('staff.member', { staffId: initial.id }, initial)
+  const [m, refresh] = useLive('staffing.member', { staffId: initial.id }, initial)
   const { today } = useSchool()
   const undoable = useUndoable(refresh)
   const [dialog, setDialog] = useState<'password' | 'deactivate' | 'sessions'>()

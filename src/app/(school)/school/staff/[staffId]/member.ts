@@ -1,3 +1,3 @@
 import type { QueryOutput } from '@/server/registry'
 
-export type Member = QueryOutput<'staff.member'>
+export type Member = QueryOutput<'staffing.member'>

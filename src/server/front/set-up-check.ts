@@ -5,7 +5,7 @@ import { civilDate } from '@/core/inputs'
 import { defineQuery } from '@/server/platform/define'
 import { loadYear } from '@/server/school/load-year'
 import { rollTopic, yearTopic } from '@/server/school/topics'
-import { checkSetUp } from './rights'
+import { checkSetUp } from '@/server/year'
 
 /** A thing to mend: what it is called, what is said of it, and where. */
 export interface ToMend {
@@ -82,7 +82,7 @@ export const enrolledIn = defineQuery({
  * Whether a year is set up right on a date: enrolments in classes, and lists of what is missing. One statement for
  * each list, however large the school is.
  */
-export const setUpCheck = defineQuery({
+export const check = defineQuery({
   input: z.object({ date: civilDate }),
   right: checkSetUp,
   topics: () => [yearTopic(), rollTopic()],

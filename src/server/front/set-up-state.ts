@@ -5,10 +5,10 @@ import { civilDate } from '@/core/inputs'
 import { defineQuery } from '@/server/platform/define'
 import { loadYear } from '@/server/school/load-year'
 import { registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
-import { setUpYear } from './rights'
+import { setUpYear } from '@/server/year'
 
 /** What the school has on a date, and what is missing, in one statement. */
-export const setUp = defineQuery({
+export const state = defineQuery({
   input: z.object({ date: civilDate }),
   right: setUpYear,
   topics: () => [yearTopic(), rollTopic(), registersTopic()],
