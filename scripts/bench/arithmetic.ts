@@ -1,6 +1,6 @@
 // Term marks of 30 students with 100 assignments: the core against a plain evaluation in exact fractions, cell by
 // cell, as a spreadsheet would do it. Prints medians of many runs and their ratio.
-import type { Entry, Gradebook } from '@/core/marks/gradebook'
+import type { ScoreEntry, Gradebook } from '@/core/marks/gradebook'
 import { explainMark } from '@/core/marks/explanation'
 import { termMark } from '@/core/marks/term-mark'
 
@@ -35,7 +35,7 @@ const students = Array.from(
   { length: 30 },
   (_, s) =>
     new Map(
-      book.assignments.map((a, i): [string, Entry] => [
+      book.assignments.map((a, i): [string, ScoreEntry] => [
         a.id,
         { kind: 'points', points: (((s * 7 + i * 3) % (Number(a.maxPoints) * 2)) / 2).toString() },
       ]),
@@ -43,7 +43,7 @@ const students = Array.from(
 )
 
 /** The reference: one reduced fraction after another. */
-function plain(entries: ReadonlyMap<string, Entry>): string {
+function plain(entries: ReadonlyMap<string, ScoreEntry>): string {
   const gcd = (a: bigint, b: bigint): bigint => (b === 0n ? a : gcd(b, a % b))
   type Fraction = readonly [bigint, bigint]
   const make = (n: bigint, d: bigint): Fraction => {

@@ -5,7 +5,7 @@ import { queries } from '@/server/registry'
 import { actorsOf } from '@/server/platform/session'
 import { database } from '@/server/platform/database'
 import { hashPassword } from '@/server/platform/password-hash'
-import { ask } from '@/server/platform/run'
+import { executeQuery } from '@/server/platform/run'
 
 const [schoolId = '', username = '', day = ''] = process.argv.slice(2)
 const account = await database()
@@ -35,7 +35,7 @@ const asked: readonly (readonly [string, string, unknown])[] = [
 const works: (readonly [string, () => Promise<unknown>])[] = asked.map(([name, query, input]) => [
   name,
   async () => {
-    const answer = await ask(queries.get(query) as never, actor, input)
+    const answer = await executeQuery(queries.get(query) as never, actor, input)
     if (!answer.ok) throw new Error(`${query}: ${answer.failure.message}`)
     return JSON.stringify(answer)
   },

@@ -81,7 +81,7 @@ export async function measureLive(cluster, { app, name, school, homeroomId, day 
     name,
     `select student_id from homeroom_member where homeroom_id = '${homeroomId}' and upper_inf(period) limit 1`,
   )
-  let seen = Number(
+  let expectedVersion = Number(
     cluster.psql(
       name,
       `select coalesce(max(version), 0) from attendance_mark where student_id = '${studentId}' and session_date = '${day}' and session = 'morning'`,
@@ -100,14 +100,16 @@ export async function measureLive(cluster, { app, name, school, homeroomId, day 
         key: randomUUID(),
         input: {
           ...register,
-          cells: [{ key: { studentId }, value: { codeId, minutesLate: null, note: `${sent}` }, seen }],
+          cells: [
+            { key: { studentId }, value: { codeId, minutesLate: null, note: `${sent}` }, expectedVersion },
+          ],
         },
       }),
     })
     const answer = await response.json()
     if (!answer.ok) throw new Error(`a mark was refused: ${JSON.stringify(answer)}`)
     const committed = performance.now()
-    seen = answer.value[0].version
+    expectedVersion = answer.value[0].version
     await pause(100)
     for (const when of heard) delays.push(Math.max(0, when - committed))
   }

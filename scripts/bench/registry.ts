@@ -3,7 +3,7 @@ import { sql } from 'kysely'
 import { commands, queries } from '@/server/registry'
 import { actorsOf } from '@/server/platform/session'
 import { database, queriesSent } from '@/server/platform/database'
-import { ask, preview, tell } from '@/server/platform/run'
+import { executeQuery, preview, executeCommand } from '@/server/platform/run'
 
 const [schoolId = '', username = ''] = process.argv.slice(2)
 const db = database()
@@ -49,7 +49,7 @@ if (!anything) throw new Error('there is a find box')
 const search: number[] = []
 const bareSearch: number[] = []
 for (const text of [...typed.slice(0, 20), ...typed]) {
-  const took = await timed(async () => value(await ask(anything as never, actor, { text })))
+  const took = await timed(async () => value(await executeQuery(anything as never, actor, { text })))
   const bare = await timed(() =>
     inSchool((tx) =>
       sql`select id, sort_name from student where school_id = ${schoolId} and lower(sort_name) like ${`%${text.toLowerCase()}%`} order by sort_name limit 8`.execute(
@@ -84,7 +84,9 @@ const asked = {
 }
 for (let n = 0; n < 8; n++) {
   figures.push(
-    await timed(async () => value(await ask(queries.get('attendance.figures') as never, actor, asked))),
+    await timed(async () =>
+      value(await executeQuery(queries.get('attendance.figures') as never, actor, asked)),
+    ),
   )
   bareFigures.push(
     await timed(() =>
@@ -120,7 +122,7 @@ if (!terms[last + 1]) {
   const next = Number(from.lastDay.slice(0, 4))
   const firstDay = `${next}-09-01`
   const lastDay = `${next + 1}-07-16`
-  const created = await tell(commands.get('year.create') as never, actor, {
+  const created = await executeCommand(commands.get('year.create') as never, actor, {
     name: `${next}/${String(next + 1).slice(2)}`,
     firstDay,
     lastDay,
@@ -133,7 +135,7 @@ if (!terms[last + 1]) {
 const to = terms[last + 1]
 if (!to) throw new Error('there is a next term')
 const plan = value<{ classes: { classId: string }[] }>(
-  (await ask(queries.get('carry.plan') as never, actor, { termId: from.id })) as never,
+  (await executeQuery(queries.get('carry.plan') as never, actor, { termId: from.id })) as never,
 )
 const input = {
   fromTermId: from.id,

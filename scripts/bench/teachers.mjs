@@ -37,7 +37,7 @@ async function send(app, cookie, register, studentId, codeId) {
       homeroomId: register.homeroomId,
       date: register.date,
       session: register.session,
-      cells: [{ key: { studentId }, value: { codeId, minutesLate: null, note: null }, seen: 0 }],
+      cells: [{ key: { studentId }, value: { codeId, minutesLate: null, note: null }, expectedVersion: 0 }],
     },
   })
   for (let attempts = 1; ; attempts++) {

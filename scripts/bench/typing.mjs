@@ -59,7 +59,7 @@ async function colleague({ cluster, name, app, homeroomId, day, school }) {
       `select m.student_id from homeroom_member m join student s on s.id = m.student_id where m.homeroom_id = '${homeroomId}' and upper_inf(m.period) order by s.sort_name desc limit 5`,
     )
     .split('\n')
-  const seen = new Map()
+  const expectedVersion = new Map()
   let stopped = false
   let sent = 0
   const going = (async () => {
@@ -78,7 +78,7 @@ async function colleague({ cluster, name, app, homeroomId, day, school }) {
               {
                 key: { studentId },
                 value: { codeId: codes[Math.floor(n / last.length) % 2], minutesLate: null, note: null },
-                seen: seen.get(studentId) ?? 0,
+                expectedVersion: expectedVersion.get(studentId) ?? 0,
               },
             ],
           },
@@ -86,7 +86,7 @@ async function colleague({ cluster, name, app, homeroomId, day, school }) {
       })
       const answer = await response.json()
       if (answer.ok) {
-        seen.set(studentId, answer.value[0].version)
+        expectedVersion.set(studentId, answer.value[0].version)
         sent++
       }
       await new Promise((resolve) => setTimeout(resolve, 300))

@@ -14,7 +14,7 @@ export function testEnvironment(cluster) {
     }),
     KEDGE_NOW: '2026-11-23T09:05:00',
     // How long is waited for the database is meant for people; a test on a busy machine waits longer.
-    KEDGE_PATIENCE: String(limits.patience),
+    KEDGE_TIMEOUTS: String(limits.timeouts),
     KEDGE_TEST_WAIT: String(limits.wait),
     LOG_LEVEL: 'error',
     NODE_ENV: 'test',

@@ -4,6 +4,6 @@ export const limits = {
   test: 300_000,
   /** Milliseconds a test of the browser waits for what the person waits for. */
   wait: 60_000,
-  /** How many times its ordinary patience the application waits for the database (15 s for a statement). */
-  patience: 10,
+  /** How many times the ordinary time the application waits for the database (15 s for a statement). */
+  timeouts: 10,
 }

@@ -65,7 +65,7 @@ export const optionalText = (what: string, longest: number) =>
     .transform((text) => text || null)
 
 /** The version a person saw when they made an edit; 0 where there was nothing yet. */
-export const seen = z.number().int().min(0).max(limits.version)
+export const expectedVersion = z.number().int().min(0).max(limits.version)
 
 /** A decimal with at most two decimals, as text, up to `most`. */
 export const decimal = (what: string, most: string) =>

@@ -6,14 +6,14 @@ import type { Tables } from './tables'
 const { DATE, TIMESTAMPTZ } = pg.types.builtins
 
 /** How long Kedge waits for the database before it gives up, in milliseconds. */
-export const patience = { connection: 5000, lock: 4000, statement: 15000, idleInTransaction: 30000 } as const
+export const timeouts = { connection: 5000, lock: 4000, statement: 15000, idleInTransaction: 30000 } as const
 
 /** Settings of a connection that gives up waiting after `times` the ordinary time. */
 const limits = (times: number) =>
   [
-    `-c lock_timeout=${patience.lock * times}`,
-    `-c statement_timeout=${patience.statement * times}`,
-    `-c idle_in_transaction_session_timeout=${patience.idleInTransaction * times}`,
+    `-c lock_timeout=${timeouts.lock * times}`,
+    `-c statement_timeout=${timeouts.statement * times}`,
+    `-c idle_in_transaction_session_timeout=${timeouts.idleInTransaction * times}`,
   ].join(' ')
 
 const asText = (text: string) => text
@@ -39,7 +39,7 @@ export function surviveLostConnections(pool: pg.Pool): void {
 /**
  * Opens a pool on Kedge's tables. Columns are snake_case in the database and camelCase in the code; keys inside
  * stored JSON are left alone.
- * @param waits how many times the ordinary patience statements, locks and idle transactions may take (1 in real use);
+ * @param waits how many times the ordinary time statements, locks and idle transactions may take (1 in real use);
  *   without it they take as long as they need, as loading and migrating do
  * @param onQuery called once for every statement sent, for the benchmark's count of queries per page
  */
@@ -52,7 +52,7 @@ export function connect(
     connectionString,
     max,
     options: waits === undefined ? undefined : limits(waits),
-    connectionTimeoutMillis: waits === undefined ? undefined : patience.connection * waits,
+    connectionTimeoutMillis: waits === undefined ? undefined : timeouts.connection * waits,
     types: { getTypeParser },
     // Statements sent together go out together, each without waiting for the answer to the one before.
     pipeline: true,
@@ -72,7 +72,7 @@ export function connectSignIn(connectionString: string, waits: number): Kysely<u
     connectionString,
     max: 4,
     options: `${limits(waits)} -c search_path=auth`,
-    connectionTimeoutMillis: patience.connection * waits,
+    connectionTimeoutMillis: timeouts.connection * waits,
   })
   surviveLostConnections(pool)
   return new Kysely<unknown>({ dialect: new PostgresDialect({ pool }) })

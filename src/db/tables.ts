@@ -259,10 +259,14 @@ export interface Tables {
     size: number
     sha256: string
     pageCount: number | null
-    bytes: Buffer
     createdBy: string
     createdAt: Moment<string>
     purpose: Generated<string>
+  }
+  documentContents: {
+    schoolId: string
+    documentId: string
+    bytes: Buffer
   }
   enrolment: {
     schoolId: string

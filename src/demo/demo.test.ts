@@ -1,5 +1,5 @@
 import { termMark } from '@/core/marks/term-mark'
-import type { Entry } from '@/core/marks/gradebook'
+import type { ScoreEntry } from '@/core/marks/gradebook'
 import { attendanceRows } from './attendance'
 import { demoDate, septemberOf, wracklineYear } from './calendar'
 import { heatAndIce } from './heat-and-ice'
@@ -83,7 +83,7 @@ test('scores go together as a student does: marks of two classes correlate', () 
     const entries = new Map(
       table('score')
         .filter((s) => s.student_id === studentId && assignments.some((a) => a.id === s.assignment_id))
-        .map((s): [string, Entry] => [
+        .map((s): [string, ScoreEntry] => [
           s.assignment_id,
           s.standing ? { kind: s.standing } : { kind: 'points', points: String(s.points) },
         ]),

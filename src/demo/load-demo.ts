@@ -128,20 +128,21 @@ export async function loadDemo(ownerUrl: string, date: CivilDate): Promise<Civil
       await holdMarks(tx, today)
       const bytes = await printTest('Heat and ice', heatAndIce)
       const owner = structure.staff.find((t) => t.username === 'r.achterberg')
+      const documentId = random.uuid()
       await tx
         .insertInto('document')
         .values({
           schoolId,
-          id: random.uuid(),
+          id: documentId,
           name: 'Heat and ice.pdf',
           mediaType: 'application/pdf',
           size: bytes.length,
           sha256: createHash('sha256').update(bytes).digest('hex'),
           pageCount: 3,
-          bytes,
           createdBy: owner?.id ?? '',
         })
         .execute()
+      await tx.insertInto('documentContents').values({ schoolId, documentId, bytes }).execute()
     })
     await sql`analyze`.execute(db)
   } finally {

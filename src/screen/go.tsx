@@ -5,7 +5,7 @@ import { useEffect, useMemo, useState, useSyncExternalStore } from 'react'
 import { Button } from '@/ui/button'
 import { live } from './live-hub'
 
-const patience = 4000
+const timeout = 4000
 
 /** Whether it is likely that the server cannot be reached; costs nothing to ask. */
 export const isDoubtful = () => !navigator.onLine || live.isBroken()
@@ -13,7 +13,7 @@ export const isDoubtful = () => !navigator.onLine || live.isBroken()
 /** Whether the server answers at all. */
 async function isReachable(): Promise<boolean> {
   try {
-    await fetch('/api/health', { cache: 'no-store', signal: AbortSignal.timeout(patience) })
+    await fetch('/api/health', { cache: 'no-store', signal: AbortSignal.timeout(timeout) })
     return true
   } catch {
     return false

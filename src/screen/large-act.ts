@@ -4,7 +4,7 @@ import { isAlive } from '@/core/work'
 import type { Failure } from '@/server/platform/failure'
 import type { Preview } from '@/server/platform/preview'
 import type { CommandInput, CommandName, CommandOutput } from '@/server/registry'
-import { askServer, newKey, tellServer, type CallResult } from './server'
+import { sendQuery, newKey, sendCommand, type CallResult } from './server'
 import { useWork, type OwnWork } from './work'
 
 /** What came of background work, as its kind left it. */
@@ -32,7 +32,7 @@ const stopped = (message: string | null): CallResult<never> => ({
 
 /** How an act ended, once it has; undefined while it still waits or runs, or while that cannot be asked. */
 async function endOf(jobId: string): Promise<CallResult<unknown> | undefined> {
-  const asked = await askServer('work.result', { jobId })
+  const asked = await sendQuery('work.result', { jobId })
   if (!asked.ok || isAlive(asked.value)) return undefined
   const { state, message, result, runId } = asked.value
   const { failure, preview, value } = (result ?? {}) as Came<CommandName>
@@ -66,7 +66,7 @@ export function useLargeAct() {
     of: { readonly preview: boolean; readonly fingerprint?: string },
     key: string,
   ): Promise<CallResult<T>> {
-    const begun = await tellServer('work.begin', { command, input, ...of }, key)
+    const begun = await sendCommand('work.begin', { command, input, ...of }, key)
     if (!begun.ok) return begun
     const ended = new Promise<CallResult<unknown>>((end) => {
       waiting.current = { jobId: begun.value.jobId, end }
@@ -88,7 +88,7 @@ export function useLargeAct() {
     ) => begin<N, CommandOutput<N>>(command, input, { preview: false, fingerprint }, key),
     /** Asks for the act under way to stop; it ends as cancelled then, or as done where it was already. */
     async cancel() {
-      if (jobId) await tellServer('work.cancel', { jobId })
+      if (jobId) await sendCommand('work.cancel', { jobId })
       await refresh()
     },
   }

@@ -10,8 +10,8 @@ function Where({ edit, onClose }: { edit: Edit; onClose: () => void }) {
     <span>
       <strong>{edit.label}</strong>
       <br />
-      <Link className="link text-[13px]" href={edit.place.href} onClick={onClose}>
-        {edit.place.name}
+      <Link className="link text-[13px]" href={edit.madeOn.href} onClick={onClose}>
+        {edit.madeOn.name}
       </Link>
     </span>
   )
@@ -20,7 +20,7 @@ function Where({ edit, onClose }: { edit: Edit; onClose: () => void }) {
 /** Every change that is not saved: what, where, why, and what can be done. */
 export function NotSaved({ onClose }: { onClose: () => void }) {
   const { outbox } = useSaving()
-  const { waiting, aside } = useOutboxState()
+  const { waiting, rejected } = useOutboxState()
   return (
     <Dialog
       title="Changes that are not saved"
@@ -28,9 +28,9 @@ export function NotSaved({ onClose }: { onClose: () => void }) {
       onClose={onClose}
       wide
     >
-      {aside.length > 0 && (
+      {rejected.length > 0 && (
         <ul className="mb-4 grid">
-          {aside.map(({ edit, reason, message }) => (
+          {rejected.map(({ edit, reason, message }) => (
             <li key={edit.id} className="flex flex-wrap items-center gap-3 border-t border-rule py-2">
               <span className="flex-1 text-left">
                 <Where edit={edit} onClose={onClose} />
@@ -59,7 +59,7 @@ export function NotSaved({ onClose }: { onClose: () => void }) {
           </ul>
         </>
       )}
-      {waiting.length + aside.length === 0 && <p className="mb-4 text-left">All changes are saved.</p>}
+      {waiting.length + rejected.length === 0 && <p className="mb-4 text-left">All changes are saved.</p>}
       <div className="flex gap-3">
         {waiting.length > 0 && <Button onClick={() => outbox?.resume()}>Send now</Button>}
         <Button kind="plain" onClick={onClose}>

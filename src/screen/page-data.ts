@@ -5,7 +5,7 @@ import type { Actor } from '@/server/platform/actor'
 import { civilDate } from '@/core/inputs'
 import { failureOf } from '@/server/platform/database-errors'
 import type { Failure } from '@/server/platform/failure'
-import { askTogether } from '@/server/platform/run'
+import { executeTogether } from '@/server/platform/run'
 import { readSession, schoolsOf, type SchoolChoice } from '@/server/platform/session'
 import { today } from '@/server/platform/clock'
 import { queries, type QueryInput, type QueryName, type QueryOutput } from '@/server/registry'
@@ -42,7 +42,7 @@ export async function currentSchools(): Promise<
 }
 
 /** All queries of one page are answered from one moment. */
-const together = cache(async () => askTogether(await actor()))
+const together = cache(async () => executeTogether(await actor()))
 
 /** Answers a query for a page; what does not exist or may not be seen shows the page that says so. */
 export async function fetchForPage<N extends QueryName>(

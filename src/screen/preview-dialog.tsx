@@ -8,7 +8,7 @@ import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
 import { Progress } from '@/ui/progress'
 import { useLargeAct } from './large-act'
-import { newKey, previewOnServer, tellServer, type CallResult } from './server'
+import { newKey, previewOnServer, sendCommand, type CallResult } from './server'
 import type { OwnWork } from './work'
 
 const done: Readonly<Record<Preview['counts'][number]['operation'], string>> = {
@@ -122,7 +122,7 @@ export function PreviewDialog<N extends CommandName>({
     const { fingerprint } = shown
     const result = isLarge
       ? await large.act(command, input, { key, fingerprint })
-      : await tellServer(command, input, key, fingerprint)
+      : await sendCommand(command, input, key, fingerprint)
     setBusy(false)
     if (result.ok) return onDone(result.value, result.run)
     setProblem(result.failure.message)

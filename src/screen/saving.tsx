@@ -66,7 +66,7 @@ async function send(edit: Edit): Promise<SendResult> {
   }
 }
 
-const nothing: OutboxState = { waiting: [], aside: [], trouble: 'none', savedAt: undefined, kept: true }
+const nothing: OutboxState = { waiting: [], rejected: [], trouble: 'none', savedAt: undefined, kept: true }
 const never = () => () => {}
 
 interface Owner {
@@ -209,6 +209,6 @@ export function useEnded(call: (ended: Ended) => void): void {
 
 /** Tells the dialog what this page has not saved yet. */
 function Stopped({ name }: { name: string }) {
-  const { waiting, aside } = useOutboxState()
-  return <OtherAccount name={name} unsaved={waiting.length + aside.length} />
+  const { waiting, rejected } = useOutboxState()
+  return <OtherAccount name={name} unsaved={waiting.length + rejected.length} />
 }

@@ -25,8 +25,8 @@ const unreadable: CallFailure = {
 }
 
 /** How long an answer may take, in milliseconds; an upload longer. */
-const patience = 30_000
-const uploadPatience = 300_000
+const timeout = 30_000
+const uploadTimeout = 300_000
 
 /** This page's name among a person's open pages. */
 export const tab = globalThis.crypto?.randomUUID?.() ?? 'server'
@@ -61,11 +61,7 @@ export function careForSession(by: SessionCare): void {
 const headers = (more: Record<string, string> = {}) => (owner ? { ...more, 'X-Kedge-As': owner } : more)
 
 /** The server's answer, or what it means that none came or that it cannot be read. */
-async function call<T>(
-  path: string,
-  init: RequestInit = {},
-  milliseconds = patience,
-): Promise<CallResult<T>> {
+async function call<T>(path: string, init: RequestInit = {}, milliseconds = timeout): Promise<CallResult<T>> {
   let response: Response
   try {
     const ends = AbortSignal.timeout(milliseconds)
@@ -110,7 +106,7 @@ const post = (input: unknown, key: string, more: object = {}): RequestInit => ({
 })
 
 /** Asks a query of the registry. */
-export function askServer<N extends QueryName>(
+export function sendQuery<N extends QueryName>(
   name: N,
   input: QueryInput<N>,
   { signal }: { signal?: AbortSignal } = {},
@@ -128,7 +124,7 @@ export function sendOnce(name: string, input: unknown, key: string): Promise<Cal
  * Carries out a command of the registry. When the session has ended the person signs in and it goes on.
  * @param fingerprint of the preview that was shown; when the command would do something else by now, it does nothing
  */
-export function tellServer<N extends CommandName>(
+export function sendCommand<N extends CommandName>(
   name: N,
   input: CommandInput<N>,
   key: string = newKey(),
@@ -154,7 +150,7 @@ export function uploadFile(
     call(
       `/api/upload?name=${encodeURIComponent(file.name)}&key=${key}`,
       { method: 'POST', headers: headers(), body: file },
-      uploadPatience,
+      uploadTimeout,
     ),
   )
 }
@@ -162,19 +158,19 @@ export function uploadFile(
 /** Sends a photo of a student, with the part of it to keep in percent. */
 export function sendPhoto(
   file: File,
-  of: { studentId: string; seenPhotoId: string | null },
+  of: { studentId: string; expectedPhotoId: string | null },
   part: { x: number; y: number; width: number; height: number },
   key: string,
 ): Promise<CallResult<CommandOutput<'people.setPhoto'>>> {
   const address = new URLSearchParams({
     studentId: of.studentId,
-    ...(of.seenPhotoId ? { seenPhotoId: of.seenPhotoId } : {}),
+    ...(of.expectedPhotoId ? { expectedPhotoId: of.expectedPhotoId } : {}),
     name: file.name.slice(-100),
     key,
     ...Object.fromEntries(Object.entries(part).map(([name, value]) => [name, String(value)])),
   })
   return signedIn(() =>
-    call(`/api/photo?${address}`, { method: 'POST', headers: headers(), body: file }, uploadPatience),
+    call(`/api/photo?${address}`, { method: 'POST', headers: headers(), body: file }, uploadTimeout),
   )
 }
 
@@ -196,7 +192,7 @@ export async function workbookOf({
     method: 'POST',
     headers: headers({ 'Content-Type': 'application/x-ndjson' }),
     body: lines.map((line) => JSON.stringify(line)).join('\n'),
-    signal: AbortSignal.timeout(uploadPatience),
+    signal: AbortSignal.timeout(uploadTimeout),
   }).catch(() => undefined)
   return response?.ok ? response.blob() : undefined
 }

@@ -7,7 +7,7 @@ import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
 import type { CallResult } from './server'
 
-type Session = QueryOutput<'account.sessions'>[number]
+type SignInSession = QueryOutput<'account.sessions'>[number]
 
 /** Where an account is signed in, with a button that ends each session. */
 export function SessionsDialog({
@@ -22,7 +22,7 @@ export function SessionsDialog({
   title: string
   description: string
   /** Undefined while they are asked for. */
-  sessions: readonly Session[] | undefined
+  sessions: readonly SignInSession[] | undefined
   /** Why they could not be asked for. */
   problem: string | undefined
   end: (sessionId: string) => Promise<CallResult<unknown>>
@@ -32,7 +32,7 @@ export function SessionsDialog({
   const [ended, setEnded] = useState<readonly string[]>([])
   const [busy, setBusy] = useState<string>()
   const [problem, setProblem] = useState<string>()
-  async function endOne(session: Session) {
+  async function endOne(session: SignInSession) {
     setBusy(session.id)
     const result = await end(session.id)
     setBusy(undefined)

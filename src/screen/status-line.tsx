@@ -53,7 +53,7 @@ function useOutOfSight(place: RefObject<HTMLElement | null>): boolean {
 /** Says in words what is saved and what is not, and whether changes of others arrive. Speaks only when that changes for the worse or back. */
 export function StatusLine({ saves }: { saves: boolean }) {
   const outbox = useOutboxState()
-  const { waiting, aside, savedAt } = outbox
+  const { waiting, rejected, savedAt } = outbox
   const clock = useClock()
   const say = useAnnounce()
   const [open, setOpen] = useState(false)
@@ -66,15 +66,15 @@ export function StatusLine({ saves }: { saves: boolean }) {
       ? `Not up to date${live.heardAt() ? ` since ${clock.time(live.heardAt())}` : ''}`
       : undefined
   useFetchSoon(saves, NotSaved)
-  const trouble = waits ? 'waits' : aside.length > 0 ? 'aside' : undefined
+  const trouble = waits ? 'waits' : rejected.length > 0 ? 'rejected' : undefined
   const [spoken, setSpoken] = useState<string>()
   useEffect(() => {
     if (trouble === spoken) return
     setSpoken(trouble)
     if (trouble === 'waits') say(waits ?? '')
-    else if (trouble === 'aside') say(`${changes(aside.length)} not saved.`)
+    else if (trouble === 'rejected') say(`${changes(rejected.length)} not saved.`)
     else say('All changes are saved.')
-  }, [trouble, spoken, say, waits, aside.length])
+  }, [trouble, spoken, say, waits, rejected.length])
 
   const place = useRef<HTMLDivElement>(null)
   const out = useOutOfSight(place)
@@ -90,7 +90,7 @@ export function StatusLine({ saves }: { saves: boolean }) {
       >
         <WorkLine />
         {notLive && <span className="text-ochre">{notLive}</span>}
-        {waits || aside.length > 0 ? (
+        {waits || rejected.length > 0 ? (
           <button
             type="button"
             className="link font-bold text-port"
@@ -98,7 +98,7 @@ export function StatusLine({ saves }: { saves: boolean }) {
             onClick={() => setOpen(!open)}
           >
             <span aria-hidden>▲ </span>
-            {waits ?? `${changes(aside.length)} not saved`}
+            {waits ?? `${changes(rejected.length)} not saved`}
           </button>
         ) : busy && slow ? (
           <span className="text-muted">Saving {changes(waiting.length)}</span>
@@ -107,7 +107,7 @@ export function StatusLine({ saves }: { saves: boolean }) {
         ) : (
           saves && <span className="text-muted">Saved automatically</span>
         )}
-        {open && (waits || aside.length > 0) && <NotSaved onClose={() => setOpen(false)} />}
+        {open && (waits || rejected.length > 0) && <NotSaved onClose={() => setOpen(false)} />}
       </div>
     </div>
   )

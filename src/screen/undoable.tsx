@@ -2,7 +2,7 @@
 import { useState } from 'react'
 import { useLargeAct } from './large-act'
 import { MessageAtFoot, useMessage } from './message'
-import { tellServer } from './server'
+import { sendCommand } from './server'
 
 /** What the last act on a page has done, with its undo. */
 export function useUndoable(refresh: () => Promise<void>) {
@@ -21,7 +21,7 @@ export function useUndoable(refresh: () => Promise<void>) {
     },
     async undo() {
       if (!run) return
-      let result = await tellServer('history.undo', { run })
+      let result = await sendCommand('history.undo', { run })
       setRun(undefined)
       if (!result.ok && result.failure.kind === 'large') {
         say('Being undone as background work.')

@@ -5,13 +5,13 @@ import type { QueryInput, QueryName, QueryOutput } from '@/server/registry'
 import { askAgain } from './ask-again'
 import { follow } from './live-hub'
 import { CallError } from './query-client'
-import { askServer } from './server'
+import { sendQuery } from './server'
 
 /** A query is asked at most once in so many milliseconds because of what others change. */
 const shortest = 250
 
 async function answerOf<N extends QueryName>(name: N, input: QueryInput<N>, signal: AbortSignal) {
-  const result = await askServer(name, input, { signal })
+  const result = await sendQuery(name, input, { signal })
   if (!result.ok) throw new CallError(result.failure)
   return result.value
 }

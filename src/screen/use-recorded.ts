@@ -1,7 +1,7 @@
 'use client'
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef } from 'react'
 import type { CommandInput, CommandName } from '@/server/registry'
-import type { Aside } from '@/ui/saving/shelf'
+import type { Rejected } from '@/ui/saving/shelf'
 import { Recorded, type About, type Key, type Stored } from '@/ui/saving/recorded'
 import { newKey } from './server'
 import { useOutboxState, useSaving } from './saving'
@@ -14,7 +14,7 @@ type CellOf<N extends CommandName> =
 export type CellCommand = {
   [N in CommandName]: [CellOf<N>] extends [never]
     ? never
-    : CellOf<N> extends { readonly key: object; readonly seen: number }
+    : CellOf<N> extends { readonly key: object; readonly expectedVersion: number }
       ? N
       : never
 }[CommandName]
@@ -55,7 +55,7 @@ export type Editing<N extends CellCommand, V extends ValueOf<N> = ValueOf<N>> = 
 export type EditingWhole<N extends CommandName, V> = Common<V> & {
   readonly command: N
   readonly record: string
-  readonly input: (value: V, seen: number) => CommandInput<N>
+  readonly input: (value: V, expectedVersion: number) => CommandInput<N>
   readonly valueIn: (input: CommandInput<N>) => V
 }
 
@@ -71,8 +71,8 @@ export interface Edited<V, K extends Key> {
   readonly values: ReadonlyMap<string, V>
   readonly valueAt: (record: string) => V
   /** Edits that were not saved: in conflict, or refused. */
-  readonly asides: readonly Aside[]
-  readonly resolve: (aside: Aside, keep: 'mine' | 'theirs') => void
+  readonly rejectedEdits: readonly Rejected[]
+  readonly resolve: (rejected: Rejected, keep: 'mine' | 'theirs') => void
 }
 
 /**
@@ -127,7 +127,7 @@ function useEdited<V, K extends Key>(
     () => recorded?.values(stored, state) ?? new Map<string, V>(),
     [recorded, stored, state],
   )
-  const asides = useMemo(() => recorded?.asideOf(state) ?? [], [recorded, state])
+  const rejectedEdits = useMemo(() => recorded?.rejectedOf(state) ?? [], [recorded, state])
   const valueAt = useCallback(
     (record: string): V =>
       values.has(record) ? (values.get(record) as V) : (stored.get(record)?.value ?? about.empty),
@@ -135,20 +135,20 @@ function useEdited<V, K extends Key>(
   )
   /** After a conflict: whose value stays. After a refusal: whether to send it again. */
   const resolve = useCallback(
-    (aside: Aside, keep: 'mine' | 'theirs') => {
-      if (keep === 'mine') outbox?.tryAgain(aside.edit.id)
-      else outbox?.discard(aside.edit.id)
+    (rejected: Rejected, keep: 'mine' | 'theirs') => {
+      if (keep === 'mine') outbox?.tryAgain(rejected.edit.id)
+      else outbox?.discard(rejected.edit.id)
     },
     [outbox],
   )
   // Which command takes which input is known of the registry, not of what saves.
-  return { recorded: recorded as RecordedBy<V, K> | undefined, values, valueAt, asides, resolve }
+  return { recorded: recorded as RecordedBy<V, K> | undefined, values, valueAt, rejectedEdits, resolve }
 }
 
 /** What a conflict is about: what was typed here and what is saved, record by record. */
 export function contested<V, K extends Key>(
   recorded: RecordedBy<V, K> | undefined,
-  { edit, standing }: Aside,
+  { edit, standing }: Rejected,
   empty: V,
 ) {
   return (recorded?.typedIn(edit, () => empty) ?? []).map(([record, mine]) => {

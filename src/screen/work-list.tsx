@@ -4,7 +4,7 @@ import { isAlive, workWords } from '@/core/work'
 import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
 import { Progress } from '@/ui/progress'
-import { tellServer, type CallResult } from './server'
+import { sendCommand, type CallResult } from './server'
 import { useWork, type OwnWork } from './work'
 
 type Act = 'work.cancel' | 'work.retry' | 'work.dismiss'
@@ -15,16 +15,16 @@ function WorkItem({ work }: { work: OwnWork[number] }) {
   const [problem, setProblem] = useState<string>()
   async function act(command: Act) {
     setBusy(true)
-    const result = await tellServer(command, { jobId: work.id })
+    const result = await sendCommand(command, { jobId: work.id })
     setProblem(result.ok ? undefined : result.failure.message)
     await refresh()
     setBusy(false)
   }
   async function undo(run: string) {
     setBusy(true)
-    let result: CallResult<unknown> = await tellServer('history.undo', { run })
+    let result: CallResult<unknown> = await sendCommand('history.undo', { run })
     if (!result.ok && result.failure.kind === 'large')
-      result = await tellServer('work.begin', { command: 'history.undo', input: { run }, preview: false })
+      result = await sendCommand('work.begin', { command: 'history.undo', input: { run }, preview: false })
     setProblem(result.ok ? undefined : result.failure.message)
     await refresh()
     setBusy(false)

@@ -7,7 +7,7 @@ import {
   type AnyMail,
   type AnyQuery,
   type Domain,
-  type Wire,
+  type Serialized,
 } from './platform/define'
 import type { Recurring } from './platform/recurring'
 
@@ -29,9 +29,9 @@ type RawOf<E> = E extends { input: { _zod: { input: infer I } } } ? I : never
 
 /** What a query or command takes and answers, by its name; for the client, as types alone. */
 export type QueryInput<N extends QueryName> = RawOf<Queries[N]>
-export type QueryOutput<N extends QueryName> = Wire<RunOf<Queries[N]>>
+export type QueryOutput<N extends QueryName> = Serialized<RunOf<Queries[N]>>
 export type CommandInput<N extends CommandName> = RawOf<Commands[N]>
-export type CommandOutput<N extends CommandName> = Wire<RunOf<Commands[N]>>
+export type CommandOutput<N extends CommandName> = Serialized<RunOf<Commands[N]>>
 
 const untyped: readonly Domain[] = everything
 const byName = <T extends object>(of: (domain: Domain) => Readonly<Record<string, T>> | undefined) =>

@@ -72,7 +72,7 @@ function touched(text: string): readonly Touch[] {
   return [
     ...found(/(?:selectFrom|innerJoin|leftJoin)\(\s*'([\w.]+)/g, false),
     ...found(/(?:insertInto|updateTable|deleteFrom)\(\s*'([\w.]+)/g, true),
-    ...found(/updateSeen\(\s*context,\s*'([\w.]+)/g, true),
+    ...found(/updateIfUnchanged\(\s*context,\s*'([\w.]+)/g, true),
     ...found(/\b(?:from|join) ([a-z_]+)(?= |\n|`|\()/g, false),
     ...found(/\b(?:insert into|update|delete from) ([a-z_]+)(?= |\n|`|\()/g, true),
   ]
@@ -128,7 +128,7 @@ test('a command takes the version that was seen, or says why it needs none', () 
     const read = input.safeParse({})
     return (
       !read.success &&
-      read.error.issues.some((i) => ['seen', 'cells', 'students'].includes(String(i.path[0])))
+      read.error.issues.some((i) => ['expectedVersion', 'cells', 'students'].includes(String(i.path[0])))
     )
   }
   const wrong = [...commands].filter(

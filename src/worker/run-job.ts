@@ -10,7 +10,7 @@ import { Refusal, type Result } from '@/server/platform/failure'
 import { Cancelled } from '@/server/platform/cancelled'
 import { workTopic, type JobEnd, type Steps } from '@/server/platform/job'
 import { log } from '@/server/platform/log'
-import { ask, preview, tell } from '@/server/platform/run'
+import { executeQuery, preview, executeCommand } from '@/server/platform/run'
 import { actorsOf } from '@/server/platform/session'
 import { jobs } from '@/server/registry'
 
@@ -97,10 +97,14 @@ function stepsFor(
     actor,
     title: job.title,
     createdAt: job.createdAt,
-    ask: async (query, input) => valueOf(await ask(query, actor, input)),
-    tell: async (command, input) => valueOf(await tell(command, actor, input)),
+    query: async (query, input) => valueOf(await executeQuery(query, actor, input)),
+    execute: async (command, input) => valueOf(await executeCommand(command, actor, input)),
     act: async (command, input, { expecting }) => {
-      const result = await tell(command, actor, input, { key: payload.id, expecting, progress: share })
+      const result = await executeCommand(command, actor, input, {
+        key: payload.id,
+        expecting,
+        progress: share,
+      })
       return { value: valueOf(result), run: result.ok ? result.run : undefined }
     },
     preview: async (command, input, describe) =>

@@ -181,7 +181,7 @@ describe('somebody else’s work', () => {
     // A colleague adds an assignment that comes to stand before it, and changes the same cell.
     const input = { classId: science, date: '2026-11-23' }
     const { book, students } = await ask(teacher, 'marks.gradebook', input)
-    await second.tell('marks.createAssignment', {
+    await second.execute('marks.createAssignment', {
       classId: science,
       name: 'Earlier one',
       categoryId: book.categories[0].id,
@@ -200,8 +200,8 @@ describe('somebody else’s work', () => {
         s.assignmentId === assignment.id && s.studentId === studentId,
     )
     const key = { assignmentId: assignment.id, studentId }
-    const cells = [{ key, value: { kind: 'points', points: '3' }, seen: score?.version ?? 0 }]
-    expect(await second.tell('marks.setScores', { classId: science, cells })).toMatchObject({ ok: true })
+    const cells = [{ key, value: { kind: 'points', points: '3' }, expectedVersion: score?.version ?? 0 }]
+    expect(await second.execute('marks.setScores', { classId: science, cells })).toMatchObject({ ok: true })
     await teacher.type('2')
     await teacher.press('Enter')
     await teacher.sees('entered 3 while you were entering 12')
@@ -223,10 +223,10 @@ describe('somebody else’s work', () => {
       {
         key: { studentId: row?.studentId },
         value: { effort: null, comment: 'Of a colleague' },
-        seen: row?.version,
+        expectedVersion: row?.version,
       },
     ]
-    expect(await office.tell('reports.setEntries', { ...scope, cells })).toMatchObject({ ok: false })
+    expect(await office.execute('reports.setEntries', { ...scope, cells })).toMatchObject({ ok: false })
     await teacher.focus(`Comment on ${row?.name}`)
     // What a pause in typing sends waits on its way, so that the colleague saves first, however slow the machine is.
     const held: HTTPRequest[] = []
@@ -236,7 +236,7 @@ describe('somebody else’s work', () => {
     )
     // At one stroke, so that it is one edit: two keys far apart on a slow machine would be two, each with its conflict.
     await teacher.page.keyboard.sendCharacter('Begun before it was changed by someone else')
-    expect(await second.tell('reports.setEntries', { ...scope, cells })).toMatchObject({ ok: true })
+    expect(await second.execute('reports.setEntries', { ...scope, cells })).toMatchObject({ ok: true })
     await teacher.page.keyboard.press('Tab')
     while (held.length === 0) await new Promise((resolve) => setTimeout(resolve, 50))
     for (const request of held.splice(0)) await request.continue()
@@ -257,10 +257,10 @@ describe('somebody else’s work', () => {
     await teacher.sees('The weights add up to 100.')
     const { book, term } = await ask(teacher, 'marks.gradebook', { classId: science, date: '2026-11-23' })
     expect(
-      await second.tell('marks.saveSettings', {
+      await second.execute('marks.saveSettings', {
         classId: science,
         termId: term.id,
-        seen: book.version,
+        expectedVersion: book.version,
         ...book.rules,
         decimals: 2,
         categories: book.categories,
@@ -337,14 +337,14 @@ describe('two people at one browser', () => {
     await first.signIn('p.ilves')
     const record = `/people/${await idOf("select id from student where sort_name = 'Lacey, Thora'")}`
     await first.go(record)
-    const seen = (page: typeof first.page) =>
+    const shown = (page: typeof first.page) =>
       page.evaluate(() => {
         const shown = [...document.querySelectorAll<HTMLElement>('main h1')].find(
           (h) => getComputedStyle(h).visibility === 'visible',
         )
         return shown?.innerText ?? ''
       })
-    expect(await seen(first.page)).toContain('Thora Lacey')
+    expect(await shown(first.page)).toContain('Thora Lacey')
     const tab = await first.page.browserContext().newPage()
     await tab.goto(`${app.running.url}/today`)
     await tab.waitForSelector('[data-part=who]')
@@ -356,7 +356,7 @@ describe('two people at one browser', () => {
     await first.press('Control+k')
     await first.page.keyboard.type('ilse')
     await first.sees('Sign in again')
-    expect(await seen(first.page)).toBe('')
+    expect(await shown(first.page)).toBe('')
     await first.page.type('[role=dialog] input[type=password]', 'harbour lights at dusk')
     await first.press('Enter')
     await first.page.waitForFunction(
@@ -592,7 +592,11 @@ describe('questions of an answer key', () => {
     await teacher.page.focus('#key')
     await teacher.press('End', 'Backspace')
     expect(
-      await second.tell('assessment.setQuestions', { assessmentId, seen: version, questions: plain }),
+      await second.execute('assessment.setQuestions', {
+        assessmentId,
+        expectedVersion: version,
+        questions: plain,
+      }),
     ).toMatchObject({ ok: true })
     await teacher.type('B')
     await teacher.sees('Someone else changed this answer key while you were editing it.')

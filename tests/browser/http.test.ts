@@ -194,7 +194,7 @@ describe('commands', () => {
     const cell = {
       key: { assignmentId: crypto.randomUUID(), studentId: crypto.randomUUID() },
       value: null,
-      seen: 0,
+      expectedVersion: 0,
     }
     const told = async (id: string) =>
       failure(

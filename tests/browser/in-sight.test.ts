@@ -41,7 +41,7 @@ describe('a colleague saves meanwhile', () => {
     await office.go('/today')
     await admin.go(`/school/timetable?by=class&of=${art}`)
     await admin.fill('Monday, period 1[role="combobox"]', 'Art room')
-    const saved = await office.tell('timetable.setLesson', {
+    const saved = await office.execute('timetable.setLesson', {
       timetableId: table?.id,
       cycleDay: 1,
       period: 1,
@@ -75,7 +75,7 @@ describe('a colleague saves meanwhile', () => {
     await office.fill('Note', 'Rang from the harbour')
     await office.choose('Reason', 'A2')
     await teacher.go('/today')
-    const marked = await teacher.tell('attendance.setMarks', {
+    const marked = await teacher.execute('attendance.setMarks', {
       homeroomId: mark?.homeroom_id,
       date: '2026-11-23',
       session: 'morning',
@@ -83,7 +83,7 @@ describe('a colleague saves meanwhile', () => {
         {
           key: { studentId: mark?.student_id },
           value: { codeId: code, minutesLate: null, note: null },
-          seen: mark?.version,
+          expectedVersion: mark?.version,
         },
       ],
     })

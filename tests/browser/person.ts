@@ -162,7 +162,7 @@ export async function openPerson(browser: Browser, url: string) {
       await person.settled()
     },
     /** Carries out a command over the address, as a page of this person would; the page must be one of Kedge. */
-    tell: (name: string, input: unknown) =>
+    execute: (name: string, input: unknown) =>
       page.evaluate(
         async (n, i) => {
           const response = await fetch(`/api/command/${n}`, {

@@ -20,13 +20,13 @@ export const entries: Entries = {
   findings: { who: teacherOwnAndLead, input: (o) => ({ assessmentId: o.assessmentId }) },
   setDocument: {
     who: teacherOwn,
-    input: (o) => ({ assessmentId: o.assessmentId, documentId: o.roundId, seen: 999 }),
+    input: (o) => ({ assessmentId: o.assessmentId, documentId: o.roundId, expectedVersion: 999 }),
   },
   setQuestions: {
     who: teacherOwn,
     input: (o) => ({
       assessmentId: o.assessmentId,
-      seen: 999,
+      expectedVersion: 999,
       questions: [{ id: randomUUID(), key: 'A', choices: 4, points: '1', standardId: null, page: null }],
     }),
   },
@@ -34,7 +34,7 @@ export const entries: Entries = {
     who: teacherOwn,
     input: (o) => ({
       assessmentId: o.assessmentId,
-      seen: 999,
+      expectedVersion: 999,
       secureFrom: '80',
       nearlyFrom: '60',
     }),
@@ -43,7 +43,7 @@ export const entries: Entries = {
     who: teacherOwn,
     input: (o) => ({
       assessmentId: o.assessmentId,
-      cells: [{ key: { studentId: o.studentId }, value: null, seen: 0 }],
+      cells: [{ key: { studentId: o.studentId }, value: null, expectedVersion: 0 }],
     }),
   },
 }

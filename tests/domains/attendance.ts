@@ -27,7 +27,7 @@ const figuresOf = (o: Objects) => ({
 })
 const lettersOf = (o: Objects) => ({
   templateId: o.templateId,
-  seen: 0,
+  expectedVersion: 0,
   studentIds: [o.studentId],
   from: '2026-09-01',
   date: '2026-11-23',
@@ -74,7 +74,7 @@ export const entries: Entries = {
     who: office,
     input: (o) => ({
       plannedId: null,
-      seen: 0,
+      expectedVersion: 0,
       studentId: o.studentId,
       firstDay: '2027-02-01',
       lastDay: '2027-02-01',
@@ -90,14 +90,18 @@ export const entries: Entries = {
       lastPeriod: null,
     }),
   },
-  removePlanned: { who: office, aboutOneself: true, input: (o) => ({ plannedId: o.classId, seen: 0 }) },
+  removePlanned: {
+    who: office,
+    aboutOneself: true,
+    input: (o) => ({ plannedId: o.classId, expectedVersion: 0 }),
+  },
   endPlanned: {
     who: teacherOwnAndOffice,
     input: (o) => ({
       homeroomId: o.homeroomId,
       date: '2026-11-23',
       plannedId: o.classId,
-      seen: 0,
+      expectedVersion: 0,
     }),
   },
   correct: {
@@ -127,7 +131,11 @@ export const entries: Entries = {
       date: '2026-11-23',
       session: '1',
       cells: [
-        { key: { studentId: o.studentId }, value: { codeId: null, minutesLate: null, note: null }, seen: 0 },
+        {
+          key: { studentId: o.studentId },
+          value: { codeId: null, minutesLate: null, note: null },
+          expectedVersion: 0,
+        },
       ],
     }),
     draw: (random, world, drawn) => marksOf(random, world, drawn, random.pick(['1', '2', '3', '4', '5'])),
@@ -152,7 +160,7 @@ export const entries: Entries = {
       classId: o.classId,
       date: '2026-11-23',
       plannedId: o.roundId,
-      seen: 0,
+      expectedVersion: 0,
     }),
   },
   lessonsOfDay: { who: staff, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
@@ -194,7 +202,7 @@ export const entries: Entries = {
     aboutOneself: true,
     input: () => ({
       templateId: null,
-      seen: 0,
+      expectedVersion: 0,
       name: `Letter ${Math.random()}`,
       subject: 'x',
       body: 'x',
@@ -203,7 +211,7 @@ export const entries: Entries = {
   removeLetterTemplate: {
     who: management,
     aboutOneself: true,
-    input: (o) => ({ templateId: o.roundId, seen: 0 }),
+    input: (o) => ({ templateId: o.roundId, expectedVersion: 0 }),
   },
   sendLetters: { who: management, input: (o) => lettersOf(o) },
   ownReports: { who: row({ guardian: 'all' }) },
@@ -218,18 +226,21 @@ export const entries: Entries = {
     }),
     draw: (random) => onDays(random),
   },
-  withdrawReport: { who: row({ guardian: 'all' }), input: (o) => ({ reportId: o.roundId, seen: 0 }) },
+  withdrawReport: {
+    who: row({ guardian: 'all' }),
+    input: (o) => ({ reportId: o.roundId, expectedVersion: 0 }),
+  },
   declineReport: {
     who: office,
     aboutOneself: true,
-    input: (o) => ({ reportId: o.roundId, seen: 0, answer: 'x' }),
+    input: (o) => ({ reportId: o.roundId, expectedVersion: 0, answer: 'x' }),
   },
   saveCodeSet: {
     who: admin,
     aboutOneself: true,
     input: () => ({
       setId: null,
-      seen: 0,
+      expectedVersion: 0,
       name: 'Another set',
       firstDay: '2018-01-01',
       lastDay: '2018-12-31',
@@ -245,14 +256,18 @@ export const entries: Entries = {
       })),
     }),
   },
-  removeCodeSet: { who: admin, aboutOneself: true, input: (o) => ({ setId: o.classId, seen: 0 }) },
+  removeCodeSet: { who: admin, aboutOneself: true, input: (o) => ({ setId: o.classId, expectedVersion: 0 }) },
   register: { who: staff, input: (o) => mark(o) },
   setMarks: {
     who: staff,
     input: (o) => ({
       ...mark(o),
       cells: [
-        { key: { studentId: o.studentId }, value: { codeId: null, minutesLate: null, note: null }, seen: 0 },
+        {
+          key: { studentId: o.studentId },
+          value: { codeId: null, minutesLate: null, note: null },
+          expectedVersion: 0,
+        },
       ],
     }),
     draw: (random, world, drawn) => marksOf(random, world, drawn, random.pick(['morning', 'afternoon'])),

@@ -25,7 +25,9 @@ export const entries: Entries = {
     who: teacherOwn,
     input: (o) => ({
       classId: o.classId,
-      cells: [{ key: { assignmentId: o.assignmentId, studentId: o.studentId }, value: null, seen: 999 }],
+      cells: [
+        { key: { assignmentId: o.assignmentId, studentId: o.studentId }, value: null, expectedVersion: 999 },
+      ],
     }),
     draw: (random, _world, drawn) => ({
       cells: (drawn.cells as object[]).map((cell) => ({
@@ -45,7 +47,7 @@ export const entries: Entries = {
     input: (o) => ({
       classId: o.classId,
       termId: o.termId,
-      seen: 999,
+      expectedVersion: 999,
       decimals: 1,
       emptyCounts: 'nothing',
       missingCounts: 'zero',
@@ -61,12 +63,12 @@ export const entries: Entries = {
     input: (o) => ({
       ...assignmentOf(o),
       assignmentId: o.roundId,
-      seen: 999,
+      expectedVersion: 999,
     }),
   },
   removeAssignment: {
     who: teacherOwn,
-    input: (o) => ({ classId: o.classId, assignmentId: o.roundId, seen: 999 }),
+    input: (o) => ({ classId: o.classId, assignmentId: o.roundId, expectedVersion: 999 }),
   },
   linkAssessment: {
     who: teacherOwn,

@@ -20,9 +20,9 @@ export const entries: Entries = {
   },
   setPhoto: {
     who: office,
-    input: (o) => ({ studentId: o.studentId, seenPhotoId: null, bytes: Buffer.from('x') }),
+    input: (o) => ({ studentId: o.studentId, expectedPhotoId: null, bytes: Buffer.from('x') }),
   },
-  removePhoto: { who: office, input: (o) => ({ studentId: o.studentId, seenPhotoId: null }) },
+  removePhoto: { who: office, input: (o) => ({ studentId: o.studentId, expectedPhotoId: null }) },
   list: { who: staff, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
   student: { who: staff, input: (o) => ({ studentId: o.studentId }) },
   groups: { who: management, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
@@ -30,9 +30,13 @@ export const entries: Entries = {
   saveGroup: {
     who: adminAndOffice,
     aboutOneself: true,
-    input: (o) => ({ groupId: o.roundId, seen: 0, name: 'x' }),
+    input: (o) => ({ groupId: o.roundId, expectedVersion: 0, name: 'x' }),
   },
-  removeGroup: { who: adminAndOffice, aboutOneself: true, input: (o) => ({ groupId: o.roundId, seen: 0 }) },
+  removeGroup: {
+    who: adminAndOffice,
+    aboutOneself: true,
+    input: (o) => ({ groupId: o.roundId, expectedVersion: 0 }),
+  },
   guardians: { who: office, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
   possibleDuplicates: {
     who: office,
@@ -73,7 +77,7 @@ export const entries: Entries = {
     who: office,
     input: (o) => ({
       studentId: o.studentId,
-      cells: [{ key: { field: 'birthDate' }, value: '2099-01-01', seen: 0 }],
+      cells: [{ key: { field: 'birthDate' }, value: '2099-01-01', expectedVersion: 0 }],
     }),
     draw: (random, world) => ({
       cells: [
@@ -83,14 +87,14 @@ export const entries: Entries = {
           { key: { field: 'legalFamilyName' }, value: random.pick(['Kestrel', 'van der Berg', '']) },
           { key: { field: 'birthDate' }, value: random.pick(['2014-03-09', '2099-01-01', 'soon']) },
         ]),
-      ].map((cell) => ({ ...cell, seen: 0 })),
+      ].map((cell) => ({ ...cell, expectedVersion: 0 })),
       studentId: world.idFor('studentId', random, {}),
     }),
   },
   place: {
     who: office,
     input: (o) => ({
-      students: [{ studentId: o.studentId, seen: 0 }],
+      students: [{ studentId: o.studentId, expectedVersion: 0 }],
       from: '2020-01-01',
       homeroomId: o.homeroomId,
     }),
@@ -101,7 +105,7 @@ export const entries: Entries = {
   leave: {
     who: office,
     input: (o) => ({
-      students: [{ studentId: o.studentId, seen: 0 }],
+      students: [{ studentId: o.studentId, expectedVersion: 0 }],
       lastDay: '2020-01-01',
       reason: 'x',
     }),
@@ -115,7 +119,7 @@ export const entries: Entries = {
     input: (o) => ({
       studentId: o.studentId,
       guardianId: o.roundId,
-      seen: 1,
+      expectedVersion: 1,
       seenRelation: 1,
       givenName: 'A',
       familyName: 'B',
@@ -125,5 +129,8 @@ export const entries: Entries = {
       mayReceiveReports: false,
     }),
   },
-  removeGuardian: { who: office, input: (o) => ({ studentId: o.studentId, guardianId: o.roundId, seen: 1 }) },
+  removeGuardian: {
+    who: office,
+    input: (o) => ({ studentId: o.studentId, guardianId: o.roundId, expectedVersion: 1 }),
+  },
 }

@@ -17,7 +17,11 @@ export const entries: Entries = {
     input: (o) => ({
       ...classEntries(o),
       cells: [
-        { key: { studentId: o.studentId }, value: { effort: null, comment: 'x'.repeat(5000) }, seen: 0 },
+        {
+          key: { studentId: o.studentId },
+          value: { effort: null, comment: 'x'.repeat(5000) },
+          expectedVersion: 0,
+        },
       ],
     }),
     draw: (random, _world, drawn) => ({
@@ -31,10 +35,13 @@ export const entries: Entries = {
     }),
   },
   fillBlank: { who: teacherOwn, input: (o) => ({ ...classEntries(o), field: 'effort', value: 'none' }) },
-  handIn: { who: teacherOwn, input: (o) => ({ ...classEntries(o), seen: 999, withBlanks: false }) },
-  takeBack: { who: teacherOwn, input: (o) => ({ ...classEntries(o), seen: 999 }) },
-  check: { who: lead, input: (o) => ({ ...classEntries(o), seen: 999 }) },
-  sendBack: { who: lead, input: (o) => ({ ...classEntries(o), seen: 999, remark: 'x' }) },
+  handIn: {
+    who: teacherOwn,
+    input: (o) => ({ ...classEntries(o), expectedVersion: 999, withBlanks: false }),
+  },
+  takeBack: { who: teacherOwn, input: (o) => ({ ...classEntries(o), expectedVersion: 999 }) },
+  check: { who: lead, input: (o) => ({ ...classEntries(o), expectedVersion: 999 }) },
+  sendBack: { who: lead, input: (o) => ({ ...classEntries(o), expectedVersion: 999, remark: 'x' }) },
   cardPreview: {
     who: printers,
     input: (o) => ({ roundId: o.roundId, homeroomId: o.homeroomId, studentId: o.studentId }),

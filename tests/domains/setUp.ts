@@ -17,7 +17,7 @@ export const entries: Entries = {
     who: admin,
     input: (o) => ({
       classId: o.classId,
-      seen: 0,
+      expectedVersion: 0,
       yearId: o.yearId,
       name: 'x',
       subjectId: o.roundId,

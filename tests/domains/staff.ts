@@ -20,11 +20,11 @@ export const entries: Entries = {
     who: admin,
     input: (o) => ({
       staffId: o.staffId,
-      cells: [{ key: { field: 'phone' }, value: '1', seen: 99 }],
+      cells: [{ key: { field: 'phone' }, value: '1', expectedVersion: 99 }],
     }),
   },
-  setRoles: { who: admin, input: (o) => ({ staffId: o.staffId, seen: 0, roles: ['teacher'] }) },
-  resetPassword: { who: admin, input: (o) => ({ staffId: o.staffId, seen: 0, password: 'x' }) },
-  reactivate: { who: admin, input: (o) => ({ staffId: o.staffId, seen: 0 }) },
+  setRoles: { who: admin, input: (o) => ({ staffId: o.staffId, expectedVersion: 0, roles: ['teacher'] }) },
+  resetPassword: { who: admin, input: (o) => ({ staffId: o.staffId, expectedVersion: 0, password: 'x' }) },
+  reactivate: { who: admin, input: (o) => ({ staffId: o.staffId, expectedVersion: 0 }) },
   mailSignIn: { who: admin, input: (o) => ({ staffId: o.staffId }) },
 }

@@ -7,7 +7,7 @@ export const entries: Entries = {
     aboutOneself: true,
     input: () => ({
       timetableId: null,
-      seen: 0,
+      expectedVersion: 0,
       name: 'x',
       firstDay: '2026-11-23',
       lastDay: '2026-11-23',
@@ -19,7 +19,7 @@ export const entries: Entries = {
   removeTimetable: {
     who: adminAndOffice,
     aboutOneself: true,
-    input: (o) => ({ timetableId: o.roundId, seen: 0 }),
+    input: (o) => ({ timetableId: o.roundId, expectedVersion: 0 }),
   },
   setLesson: {
     who: adminAndOffice,
@@ -40,7 +40,7 @@ export const entries: Entries = {
   },
   replaceLessons: {
     who: adminAndOffice,
-    input: (o) => ({ timetableId: o.timetableId, seen: 0, lessons: [] }),
+    input: (o) => ({ timetableId: o.timetableId, expectedVersion: 0, lessons: [] }),
   },
   changeLesson: {
     who: office,
@@ -49,7 +49,7 @@ export const entries: Entries = {
       classId: o.classId,
       date: '2026-11-22',
       period: 1,
-      seen: 0,
+      expectedVersion: 0,
       cancelled: false,
       staffId: null,
       roomId: null,

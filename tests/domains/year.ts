@@ -9,7 +9,7 @@ export const entries: Entries = {
   saveSettings: {
     who: admin,
     aboutOneself: true,
-    input: () => ({ teachersSee: 'places', attendanceThreshold: 90, seen: 0 }),
+    input: () => ({ teachersSee: 'places', attendanceThreshold: 90, expectedVersion: 0 }),
   },
   addRooms: { who: admin, aboutOneself: true, input: () => ({ names: ['Laboratory'] }) },
   saveHomeroom: {
@@ -17,7 +17,7 @@ export const entries: Entries = {
     aboutOneself: true,
     input: (o) => ({
       homeroomId: o.homeroomId,
-      seen: 0,
+      expectedVersion: 0,
       roomId: null,
       staffIds: [],
       from: '2026-11-23',
@@ -26,7 +26,7 @@ export const entries: Entries = {
   closeHomeroom: {
     who: admin,
     aboutOneself: true,
-    input: (o) => ({ homeroomId: o.homeroomId, seen: 0, lastDay: '2026-11-23' }),
+    input: (o) => ({ homeroomId: o.homeroomId, expectedVersion: 0, lastDay: '2026-11-23' }),
     draw: (random) => ({ lastDay: random.pick(['2026-11-27', '2027-01-15', '2026-11-20']) }),
   },
   saveScale: {
@@ -34,7 +34,7 @@ export const entries: Entries = {
     aboutOneself: true,
     input: () => ({
       scaleId: null,
-      seen: 0,
+      expectedVersion: 0,
       name: `Scale ${Math.random()}`,
       bands: [
         { grade: 'A', fromPercent: '50' },
@@ -49,12 +49,12 @@ export const entries: Entries = {
       ],
     }),
   },
-  removeScale: { who: admin, aboutOneself: true, input: (o) => ({ scaleId: o.classId, seen: 0 }) },
+  removeScale: { who: admin, aboutOneself: true, input: (o) => ({ scaleId: o.classId, expectedVersion: 0 }) },
   saveClosure: {
     who: admin,
     input: (o) => ({
       closureId: null,
-      seen: 0,
+      expectedVersion: 0,
       yearId: o.yearId,
       kind: 'holiday',
       name: 'x',
@@ -66,16 +66,20 @@ export const entries: Entries = {
       return { firstDay: day, lastDay: random.below(2) === 0 ? day : '2026-12-02' }
     },
   },
-  removeClosure: { who: admin, aboutOneself: true, input: (o) => ({ closureId: o.roundId, seen: 0 }) },
+  removeClosure: {
+    who: admin,
+    aboutOneself: true,
+    input: (o) => ({ closureId: o.roundId, expectedVersion: 0 }),
+  },
   renamePart: {
     who: admin,
     aboutOneself: true,
-    input: (o) => ({ kind: 'subject', partId: o.roundId, seen: 0, name: 'Astronomy' }),
+    input: (o) => ({ kind: 'subject', partId: o.roundId, expectedVersion: 0, name: 'Astronomy' }),
   },
   removePart: {
     who: admin,
     aboutOneself: true,
-    input: (o) => ({ kind: 'subject', partId: o.roundId, seen: 0 }),
+    input: (o) => ({ kind: 'subject', partId: o.roundId, expectedVersion: 0 }),
   },
   orderParts: { who: admin, aboutOneself: true, input: (o) => ({ kind: 'subject', ids: [o.roundId] }) },
   feed: { who: staff, aboutOneself: true },
@@ -84,7 +88,7 @@ export const entries: Entries = {
     who: admin,
     input: (o) => ({
       termId: null,
-      seen: 0,
+      expectedVersion: 0,
       yearId: o.yearId,
       name: 'Autumn',
       firstDay: '2026-09-01',
@@ -95,7 +99,7 @@ export const entries: Entries = {
     who: admin,
     input: (o) => ({
       periodId: null,
-      seen: 0,
+      expectedVersion: 0,
       termId: o.termId,
       kind: 'exams',
       name: 'Exams',
@@ -103,14 +107,22 @@ export const entries: Entries = {
       lastDay: '2020-12-04',
     }),
   },
-  removePeriod: { who: admin, aboutOneself: true, input: (o) => ({ periodId: o.yearId, seen: 0 }) },
-  removeTerm: { who: admin, aboutOneself: true, input: (o) => ({ termId: o.roundId, seen: 0 }) },
-  setTermOpen: { who: admin, aboutOneself: true, input: (o) => ({ termId: o.roundId, seen: 0, open: true }) },
+  removePeriod: {
+    who: admin,
+    aboutOneself: true,
+    input: (o) => ({ periodId: o.yearId, expectedVersion: 0 }),
+  },
+  removeTerm: { who: admin, aboutOneself: true, input: (o) => ({ termId: o.roundId, expectedVersion: 0 }) },
+  setTermOpen: {
+    who: admin,
+    aboutOneself: true,
+    input: (o) => ({ termId: o.roundId, expectedVersion: 0, open: true }),
+  },
   saveYear: {
     who: admin,
     input: (o) => ({
       yearId: o.yearId,
-      seen: 0,
+      expectedVersion: 0,
       name: 'x',
       firstDay: '2026-09-01',
       lastDay: '2026-09-02',
@@ -121,7 +133,7 @@ export const entries: Entries = {
     who: admin,
     aboutOneself: true,
     input: (o) => ({
-      groups: [{ yearGroupId: o.roundId, seen: 0, registers: 'both' }],
+      groups: [{ yearGroupId: o.roundId, expectedVersion: 0, registers: 'both' }],
     }),
   },
   create: {

@@ -17,7 +17,7 @@ afterAll(() => school.close())
 
 let children = 0
 const enrol = (familyName: string, email: string, over: object = {}) =>
-  school.tell('people.enrol', office, {
+  school.execute('people.enrol', office, {
     givenName: `Kid${++children}`,
     familyName,
     birthDate: '2015-03-04',
@@ -83,7 +83,7 @@ test('an invitation whose link is lost is sent again, until there is an account'
   const email = 'again@islandmail.example'
   const { studentId } = good(await enrol('Again', email))
   const { personId } = await invitationTo(email)
-  const again = () => school.tell('people.inviteAgain', office, { studentId, guardianId: personId })
+  const again = () => school.execute('people.inviteAgain', office, { studentId, guardianId: personId })
   good(await again())
   expect(await school.rows('select 1 from mail where to_address = $1', [email])).toHaveLength(2)
   const { acceptInvitation } = await modules()
@@ -116,14 +116,14 @@ describe('who has a mailbox that was invited by mistake', () => {
     personId = (await invitationTo(wrong)).personId
   })
   const correct = async (email: string) => {
-    const now = good(await school.ask('people.student', office, { studentId }))
+    const now = good(await school.query('people.student', office, { studentId }))
     const g = now.guardians.find((x) => x.id === personId)
     if (!g) throw new Error('the guardian is on the record')
     const { givenName, familyName, relation, phone, language, address, contactOrder, mayReceiveReports } = g
-    return school.tell('people.saveGuardian', office, {
+    return school.execute('people.saveGuardian', office, {
       studentId,
       guardianId: personId,
-      seen: g.version,
+      expectedVersion: g.version,
       seenRelation: g.relationVersion,
       ...{ givenName, familyName, relation, phone, language, address, contactOrder, mayReceiveReports },
       email,
@@ -137,9 +137,9 @@ describe('who has a mailbox that was invited by mistake', () => {
     good(await correct(right))
     expect(await openInvitation(old)).toBeUndefined()
     expect((await acceptInvitation(old, { password, headers: nobody })).kind).toBe('used')
-    good(await school.tell('people.inviteAgain', office, { studentId, guardianId: personId }))
+    good(await school.execute('people.inviteAgain', office, { studentId, guardianId: personId }))
     const first = await linkFor(right)
-    good(await school.tell('people.inviteAgain', office, { studentId, guardianId: personId }))
+    good(await school.execute('people.inviteAgain', office, { studentId, guardianId: personId }))
     expect((await acceptInvitation(first, { password, headers: nobody })).kind).toBe('used')
     expect((await acceptInvitation(await linkFor(right), { password, headers: nobody })).kind).toBe(
       'accepted',
@@ -163,13 +163,13 @@ describe('who has a mailbox that was invited by mistake', () => {
     const { readSession } = await modules()
     const cookies = await cookiesOf(right, password)
     expect((await readSession(cookies)).kind).toBe('signed in')
-    const seen = good(await school.ask('people.student', office, { studentId }))
-    expect(seen.guardians.find((g) => g.id === personId)?.signsInAs).toBe(right)
-    const end = () => school.tell('people.endGuardianAccess', office, { studentId, guardianId: personId })
+    const expectedVersion = good(await school.query('people.student', office, { studentId }))
+    expect(expectedVersion.guardians.find((g) => g.id === personId)?.signsInAs).toBe(right)
+    const end = () => school.execute('people.endGuardianAccess', office, { studentId, guardianId: personId })
     good(await end())
     expect((await readSession(cookies)).kind).toBe('signed out')
     expect(bad(await end())).toMatchObject({ code: 'people.noAccess' })
-    const after = good(await school.ask('people.student', office, { studentId }))
+    const after = good(await school.query('people.student', office, { studentId }))
     expect(after.guardians.find((g) => g.id === personId)?.signsInAs).toBeNull()
   })
 })
@@ -239,7 +239,7 @@ describe('a forgotten password', () => {
     const token = await passwordLinkFor(address)
     expect(await openPasswordLink(token)).toBeDefined()
     await school.rows('update auth."user" set "mustChangePassword" = true where id = $1', [head.accountId])
-    good(await school.tell('account.setOwnPassword', head, { password: 'third of two seagulls' }))
+    good(await school.execute('account.setOwnPassword', head, { password: 'third of two seagulls' }))
     expect(await openPasswordLink(token)).toBeUndefined()
     expect(await setPasswordByLink(token, 'a stranger by the pier')).toEqual({ kind: 'used' })
   })
@@ -267,7 +267,7 @@ describe('a forgotten password', () => {
     await requestPasswordLink('nobody.at.all')
     const admin = await school.actor('m.vester')
     good(
-      await school.tell('staff.create', admin, {
+      await school.execute('staff.create', admin, {
         givenName: 'Noel',
         familyName: 'Harcus',
         username: 'n.harcus',
@@ -280,7 +280,7 @@ describe('a forgotten password', () => {
     const { id: staffId } = await school.row<{ id: string }>(
       "select id from staff_member where family_name = 'Harcus' and given_name = 'Noel'",
     )
-    expect(bad(await school.tell('staff.mailSignIn', admin, { staffId }))).toMatchObject({
+    expect(bad(await school.execute('staff.mailSignIn', admin, { staffId }))).toMatchObject({
       code: 'staff.noAddress',
     })
   })
@@ -288,7 +288,7 @@ describe('a forgotten password', () => {
   test('an administrator mails the user name with a link; the present password works until it is used', async () => {
     const admin = await school.actor('m.vester')
     const { staffId } = good(
-      await school.tell('staff.create', admin, {
+      await school.execute('staff.create', admin, {
         givenName: 'Inga',
         familyName: 'Flett',
         username: 'i.flett',
@@ -297,7 +297,7 @@ describe('a forgotten password', () => {
         password,
       }),
     )
-    good(await school.tell('staff.mailSignIn', admin, { staffId }))
+    good(await school.execute('staff.mailSignIn', admin, { staffId }))
     const { body } = await school.row<{ body: string | null }>(
       "select body from mail where to_address = 'inga@islandmail.example'",
     )
@@ -332,8 +332,8 @@ test('a guardian who works at the school is enrolled with, and is both after acc
   const actor = await school.actor('r.achterberg')
   expect([...actor.roles].sort()).toEqual(['guardian', 'teacher'])
   expect(actor.guardianId).toBe((await invitationTo(email)).personId)
-  expect(good(await school.ask('reports.myCards', actor, {}))).toEqual([])
-  good(await school.ask('assessment.list', actor, {}))
+  expect(good(await school.query('reports.myCards', actor, {}))).toEqual([])
+  good(await school.query('assessment.list', actor, {}))
 })
 
 let second: Promise<string> | undefined
@@ -472,19 +472,25 @@ describe('an address that an administrator entered', () => {
         where m.name = 'Ewan Leask'`,
     )
     await school.rows('update auth."user" set "emailVerified" = true where id = $1', [accountId])
-    const { versions } = good(await school.ask('staffing.member', admin, { staffId }))
+    const { versions } = good(await school.query('staffing.member', admin, { staffId }))
     good(
-      await school.tell('staff.setMember', admin, {
+      await school.execute('staff.setMember', admin, {
         staffId,
-        cells: [{ key: { field: 'email' }, value: 'desk.new@islandmail.example', seen: versions.email ?? 0 }],
+        cells: [
+          {
+            key: { field: 'email' },
+            value: 'desk.new@islandmail.example',
+            expectedVersion: versions.email ?? 0,
+          },
+        ],
       }),
     )
     const actor = await school.actor('e.leask')
-    expect(good(await school.ask('account.address', actor, {}))).toEqual({
+    expect(good(await school.query('account.address', actor, {}))).toEqual({
       email: 'desk.new@islandmail.example',
       confirmed: false,
     })
-    expect(good(await school.tell('account.confirmOwnAddress', actor, {}))).toEqual({
+    expect(good(await school.execute('account.confirmOwnAddress', actor, {}))).toEqual({
       email: 'desk.new@islandmail.example',
     })
     expect(await mailsTo('desk.new@islandmail.example')).toBe(1)
@@ -511,7 +517,7 @@ test('a time zone that does not exist makes no school, and a school that has one
     'school_time_zone',
   )
   expect(today('Europe/Lodnon')).toMatch(/^\d{4}-\d\d-\d\d$/)
-  good(await school.ask('shell.frame', { ...office, timeZone: 'Europe/Lodnon' }, {}))
+  good(await school.query('shell.frame', { ...office, timeZone: 'Europe/Lodnon' }, {}))
 })
 
 test('a telephone typed for a known guardian is kept; an applicant’s guardian is corrected, not doubled', async () => {
@@ -524,7 +530,7 @@ test('a telephone typed for a known guardian is kept; an applicant’s guardian 
   ])
 
   const noor = await school.row("select * from student where sort_name = 'Iversen, Noor'")
-  const [known] = good(await school.ask('people.applicantGuardians', office, { studentId: noor.id }))
+  const [known] = good(await school.query('people.applicantGuardians', office, { studentId: noor.id }))
   const corrected = 'corrected.address@islandmail.example'
   good(
     await enrol('Iversen', corrected, {
@@ -556,7 +562,7 @@ test('an enrolment is undone whole; its number is not given again, and a changed
   const enrolled = await enrol('Undo', 'undo@islandmail.example')
   const { studentId, number } = good(enrolled)
   const run = enrolled.ok ? (enrolled.run ?? '') : ''
-  good(await school.tell('history.undo', office, { run }))
+  good(await school.execute('history.undo', office, { run }))
   for (const table of ['student', 'guardian', 'enrolment', 'homeroom_member', 'guardianship'])
     expect(
       await school.rows(
@@ -564,7 +570,7 @@ test('an enrolment is undone whole; its number is not given again, and a changed
         [studentId],
       ),
     ).toEqual([])
-  expect(bad(await school.tell('history.undo', office, { run }))).toMatchObject({
+  expect(bad(await school.execute('history.undo', office, { run }))).toMatchObject({
     code: 'history.alreadyUndone',
   })
   const { openInvitation } = await modules()
@@ -574,7 +580,7 @@ test('an enrolment is undone whole; its number is not given again, and a changed
   expect(good(next).number).toBe(number + 1)
   await school.rows("update student set address = 'Elsewhere' where id = $1", [good(next).studentId])
   expect(
-    bad(await school.tell('history.undo', office, { run: next.ok ? (next.run ?? '') : '' })),
+    bad(await school.execute('history.undo', office, { run: next.ok ? (next.run ?? '') : '' })),
   ).toMatchObject({ code: 'history.changedSince' })
   expect(await school.rows('select 1 from student where id = $1', [good(next).studentId])).toHaveLength(1)
 })

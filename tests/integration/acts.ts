@@ -10,10 +10,10 @@ export async function typeAnswers(
     assessmentId,
     studentId,
     letters,
-    seen,
-  }: { assessmentId: string; studentId: string; letters: string; seen: number },
+    expectedVersion,
+  }: { assessmentId: string; studentId: string; letters: string; expectedVersion: number },
 ) {
-  const { questions } = good(await school.ask('assessment.key', actor, { assessmentId }))
+  const { questions } = good(await school.query('assessment.key', actor, { assessmentId }))
   const value =
     letters === ''
       ? null
@@ -21,9 +21,9 @@ export async function typeAnswers(
           questionId: q.id,
           choice: letters[i] && letters[i] !== '.' ? letters[i] : null,
         }))
-  return school.tell('assessment.setAnswers', actor, {
+  return school.execute('assessment.setAnswers', actor, {
     assessmentId,
-    cells: [{ key: { studentId }, value, seen }],
+    cells: [{ key: { studentId }, value, expectedVersion }],
   })
 }
 
@@ -39,15 +39,15 @@ export function setMark(
     codeId: string | null
     minutesLate: number | null
     note: string | null
-    seen: number
+    expectedVersion: number
   },
 ) {
-  const { homeroomId, date, session, studentId, codeId, minutesLate, note, seen } = mark
-  return school.tell('attendance.setMarks', actor, {
+  const { homeroomId, date, session, studentId, codeId, minutesLate, note, expectedVersion } = mark
+  return school.execute('attendance.setMarks', actor, {
     homeroomId,
     date,
     session,
-    cells: [{ key: { studentId }, value: { codeId, minutesLate, note }, seen }],
+    cells: [{ key: { studentId }, value: { codeId, minutesLate, note }, expectedVersion }],
   })
 }
 
@@ -61,14 +61,14 @@ export function setEntry(
     studentId: string
     effort: 'excellent' | 'good' | 'uneven' | 'low' | null
     comment: string
-    seen: number
+    expectedVersion: number
   },
 ) {
-  const { roundId, classId, studentId, effort, comment, seen } = entry
-  return school.tell('reports.setEntries', actor, {
+  const { roundId, classId, studentId, effort, comment, expectedVersion } = entry
+  return school.execute('reports.setEntries', actor, {
     roundId,
     classId,
-    cells: [{ key: { studentId }, value: { effort, comment }, seen }],
+    cells: [{ key: { studentId }, value: { effort, comment }, expectedVersion }],
   })
 }
 
@@ -79,13 +79,15 @@ export async function moveEntries(
   act: 'handIn' | 'takeBack' | 'check' | 'sendBack',
   { remark = 'Please look again.', ...key }: { roundId: string; classId: string; remark?: string },
 ) {
-  const { version: seen } = await school.row<{ version: number }>(
+  const { version: expectedVersion } = await school.row<{ version: number }>(
     'select version from class_entries where round_id = $1 and class_id = $2',
     [key.roundId, key.classId],
   )
-  if (act === 'handIn') return school.tell('reports.handIn', actor, { ...key, seen, withBlanks: true })
-  if (act === 'sendBack') return school.tell('reports.sendBack', actor, { ...key, seen, remark })
-  return school.tell(`reports.${act}`, actor, { ...key, seen })
+  if (act === 'handIn')
+    return school.execute('reports.handIn', actor, { ...key, expectedVersion, withBlanks: true })
+  if (act === 'sendBack')
+    return school.execute('reports.sendBack', actor, { ...key, expectedVersion, remark })
+  return school.execute(`reports.${act}`, actor, { ...key, expectedVersion })
 }
 
 /** What a command would change, before it is done. */

@@ -45,9 +45,9 @@ afterAll(() => school.close())
 
 // The names of a domain that joins only here are not in the types.
 const tell = (name: string, input: object): Promise<Result<any>> =>
-  school.tell(name as never, head, input as never)
+  school.execute(name as never, head, input as never)
 const ask = (name: string, input: object): Promise<Result<any>> =>
-  school.ask(name as never, head, input as never)
+  school.query(name as never, head, input as never)
 const runOf = (result: Result<unknown>) => (result.ok ? (result.run ?? '') : '')
 const words = async () =>
   (await school.rows('select words from note order by student_id')).map((r) => r.words)
@@ -70,12 +70,12 @@ const act = (most: number, text: string) => ({ words: text, most, from: '2027-01
 test('its query, command, due item, find source and place are there, each with its rights', async () => {
   good(await tell('notes.writeForMany', act(3, 'Sails well')))
   expect(good(await ask('notes.list', {}))).toHaveLength(3)
-  const due = good(await school.ask('today.due', head, { date: '2026-11-23' }))
+  const due = good(await school.query('today.due', head, { date: '2026-11-23' }))
   expect(due.items.map((item) => item.what)).toContain('Read the notes')
-  const found = good(await school.ask('find.anything', head, { text: 'sails' }))
+  const found = good(await school.query('find.anything', head, { text: 'sails' }))
   expect(found).toHaveLength(3)
   expect(found[0]).toMatchObject({ kind: 'note', name: 'Sails well' })
-  const { places } = good(await school.ask('shell.frame', head, {}))
+  const { places } = good(await school.query('shell.frame', head, {}))
   expect(places.map((place) => place.name)).toEqual([
     'Today',
     'People',
@@ -91,7 +91,7 @@ test('its query, command, due item, find source and place are there, each with i
     '| notes.list | take notes | administrator, head, office, records, teacher |',
   )
   const guardian = await school.actor('hana.marsh@islandmail.example')
-  expect(bad(await school.ask('notes.list' as never, guardian, {} as never)).kind).toBe('not found')
+  expect(bad(await school.query('notes.list' as never, guardian, {} as never)).kind).toBe('not found')
 })
 
 test('its job runs, its mail goes to the queue, and its clock work is done once a day', async () => {
@@ -121,7 +121,7 @@ test('its job runs, its mail goes to the queue, and its clock work is done once 
 })
 
 test('a preview says in its words what would change, changes nothing, and is refused once it is no longer true', async () => {
-  const { preview, tell: run } = await import('@/server/platform/run')
+  const { preview, executeCommand: run } = await import('@/server/platform/run')
   const { commands } = await import('@/server/registry')
   const { describeRun } = await import('@/server/front/describe')
   const command = commands.get('notes.writeForMany')
@@ -191,7 +191,7 @@ test('an undo puts back what was changed, created and deleted, and stops or leav
 test('an undo after its time, or by somebody else, is refused', async () => {
   const done = await tell('notes.writeForMany', act(1, 'Late'))
   const teacher = await school.actor('r.achterberg')
-  expect(bad(await school.tell('history.undo', teacher, { run: runOf(done) })).kind).toBe('not found')
+  expect(bad(await school.execute('history.undo', teacher, { run: runOf(done) })).kind).toBe('not found')
   await school.rows("update command_run set at = at - interval '31 days' where id = $1", [runOf(done)])
   expect(bad(await tell('history.undo', { run: runOf(done) }))).toMatchObject({ code: 'history.tooOld' })
 })

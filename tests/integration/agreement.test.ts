@@ -1,7 +1,7 @@
 import type { Actor } from '@/server/platform/actor'
 import { explainMark } from '@/core/marks/explanation'
 import { termMark } from '@/core/marks/term-mark'
-import type { Entry } from '@/core/marks/gradebook'
+import type { ScoreEntry } from '@/core/marks/gradebook'
 import { bad, good, openSchool, type TestSchool } from './school'
 
 // The same figure, asked in different places, is the same figure.
@@ -21,19 +21,21 @@ test('a mark is the same in the gradebook, in the report entries, on the card an
   const classes = await school.rows(
     'select c.id, c.name from class_entries e join class c on c.id = e.class_id order by c.name',
   )
-  const cards = good(await school.ask('reports.cardsToPrint', head, { roundId: round.id, homeroomId: null }))
+  const cards = good(
+    await school.query('reports.cardsToPrint', head, { roundId: round.id, homeroomId: null }),
+  )
   let compared = 0
   for (const c of classes) {
-    const { book } = good(await school.ask('marks.gradebook', head, { classId: c.id, date }))
+    const { book } = good(await school.query('marks.gradebook', head, { classId: c.id, date }))
     const { rows } = good(
-      await school.ask('reports.classEntries', head, { roundId: round.id, classId: c.id }),
+      await school.query('reports.classEntries', head, { roundId: round.id, classId: c.id }),
     )
     if (!book) throw new Error('every class of the demo has a gradebook')
     for (const row of rows) {
       const entries = new Map(
         book.scores
           .filter((s) => s.studentId === row.studentId && s.entry)
-          .map((s): [string, Entry] => [s.assignmentId, s.entry as Entry]),
+          .map((s): [string, ScoreEntry] => [s.assignmentId, s.entry as ScoreEntry]),
       )
       const dates = { on: date, since: row.since }
       const mark = termMark(book, entries, dates)
@@ -52,7 +54,9 @@ test('a mark is the same in the gradebook, in the report entries, on the card an
 
 test('attendance on the card is what a slow count over the registers gives, only while enrolled', async () => {
   const round = await school.row('select id from report_round')
-  const cards = good(await school.ask('reports.cardsToPrint', head, { roundId: round.id, homeroomId: null }))
+  const cards = good(
+    await school.query('reports.cardsToPrint', head, { roundId: round.id, homeroomId: null }),
+  )
   for (const card of cards) {
     const marks = await school.rows(
       `select c.meaning from attendance_mark m join attendance_code c on c.id = m.code_id join enrolment e on e.student_id = m.student_id
@@ -74,15 +78,15 @@ test('attendance on the card is what a slow count over the registers gives, only
 test('the number beside Today is the number of things on Today, for everyone', async () => {
   for (const user of ['r.achterberg', 's.kirkness', 'e.leask', 'm.vester', 'p.ilves']) {
     const actor = await school.actor(user)
-    const { items } = good(await school.ask('today.due', actor, { date }))
-    expect(good(await school.ask('shell.frame', actor, {})).dueCount).toBe(items.length)
+    const { items } = good(await school.query('today.due', actor, { date }))
+    expect(good(await school.query('shell.frame', actor, {})).dueCount).toBe(items.length)
     for (const item of items) expect(item.href).toMatch(/^\/(attendance|classes|reports|assessments|people)/)
   }
 })
 
 test('what waits is told to those it waits for', async () => {
   const due = async (user: string) =>
-    good(await school.ask('today.due', await school.actor(user), { date })).items.map((i) => i.what)
+    good(await school.query('today.due', await school.actor(user), { date })).items.map((i) => i.what)
   expect(await due('r.achterberg')).toEqual([
     '7 Tern, morning register',
     '7 Science A, period 1 register',
@@ -102,7 +106,7 @@ test('what waits is told to those it waits for', async () => {
     '1 absence reported by a guardian',
   ])
   expect(
-    good(await school.ask('today.due', teacher, { date: '2026-11-21' })).items.some((i) =>
+    good(await school.query('today.due', teacher, { date: '2026-11-21' })).items.some((i) =>
       i.what.includes('register'),
     ),
   ).toBe(false)
@@ -110,12 +114,12 @@ test('what waits is told to those it waits for', async () => {
 
 describe('the lessons of a week', () => {
   const lessonsOf = async (day: string) =>
-    good(await school.ask('attendance.lessonsOfDay', head, { date: day }))
+    good(await school.query('attendance.lessonsOfDay', head, { date: day }))
       .lessons.filter((l) => l.register && !l.cancelled)
       .map((l) => `${l.classId} ${day} ${l.period}`)
   const onSheets = async (day: string) => {
     const { sheets, days } = good(
-      await school.ask('attendance.sheets', head, { date: day, of: 'classes', id: null }),
+      await school.query('attendance.sheets', head, { date: day, of: 'classes', id: null }),
     )
     const slots = sheets.flatMap((s) => s.sessions.map((x) => `${s.id} ${x.date} ${x.session}`))
     return { days, slots }
@@ -145,15 +149,15 @@ describe('the lessons of a week', () => {
        on conflict do nothing`,
       )
       try {
-        let seen = 0
+        let expectedVersion = 0
         for (const week of weeks) {
           const { days, slots } = await onSheets(week)
           expect(days).toHaveLength(5)
           const each = (await Promise.all(days.map(lessonsOf))).flat()
           expect([...slots].sort()).toEqual([...each].sort())
-          seen += slots.length
+          expectedVersion += slots.length
         }
-        expect(seen).toBeGreaterThan(100)
+        expect(expectedVersion).toBeGreaterThan(100)
       } finally {
         await school.rows('update timetable set cycle = $1, cycle_days = $2 where id = $3', [
           before.cycle,
@@ -168,7 +172,7 @@ describe('the lessons of a week', () => {
     const all = await onSheets('2026-12-02')
     const { id } = await school.row("select id from class where name = '8 Science A'")
     const { sheets } = good(
-      await school.ask('attendance.sheets', head, { date: '2026-12-02', of: 'classes', id: String(id) }),
+      await school.query('attendance.sheets', head, { date: '2026-12-02', of: 'classes', id: String(id) }),
     )
     expect(sheets.map((s) => s.name)).toEqual(['8 Science A'])
     expect(sheets[0]?.sessions.map((x) => `${String(id)} ${x.date} ${x.session}`)).toEqual(
@@ -176,7 +180,7 @@ describe('the lessons of a week', () => {
     )
     await school.rows("update year_group set registers = 'half-days' where name = 'Year 8'")
     const none = good(
-      await school.ask('attendance.sheets', head, { date: '2026-12-02', of: 'classes', id: String(id) }),
+      await school.query('attendance.sheets', head, { date: '2026-12-02', of: 'classes', id: String(id) }),
     )
     expect(none.sheets).toEqual([])
     expect(none.classes.some((c) => c.name === '8 Science A')).toBe(false)
@@ -186,7 +190,7 @@ describe('the lessons of a week', () => {
 
 describe('finding', () => {
   const find = async (actor: Actor, text: string) =>
-    good(await school.ask('find.anything', actor, { text })).map((f) => `${f.kind} ${f.name}`)
+    good(await school.query('find.anything', actor, { text })).map((f) => `${f.kind} ${f.name}`)
   test('by any words of the name in any order, by number, by class', async () => {
     expect(await find(teacher, 'marsh ilse')).toEqual(['student Okonjo-Marsh, Ilse'])
     const { number } = await school.row("select number from student where sort_name = 'Okonjo-Marsh, Ilse'")
@@ -204,23 +208,23 @@ describe('finding', () => {
 
 test('a note on support is for the office and for those who teach the student', async () => {
   const { id } = await school.row("select id from student where sort_name = 'Marchetti, Oona'")
-  const seen = async (actor: Actor) =>
-    good(await school.ask('people.student', actor, { studentId: id })).fields.supportNote
+  const expectedVersion = async (actor: Actor) =>
+    good(await school.query('people.student', actor, { studentId: id })).fields.supportNote
   const stranger = await school.row(
     'select u.username from membership m join auth."user" u on u.id = m.account_id join homeroom_teacher t on t.staff_id = m.person_id join homeroom h on h.id = t.homeroom_id where h.name = $1',
     ['1 Tern'],
   )
-  expect(await seen(teacher)).toContain('coloured overlay')
-  expect(await seen(await school.actor('e.leask'))).toContain('coloured overlay')
-  expect(await seen(await school.actor('p.ilves'))).toBeNull()
-  expect(await seen(await school.actor(stranger.username))).toBeNull()
+  expect(await expectedVersion(teacher)).toContain('coloured overlay')
+  expect(await expectedVersion(await school.actor('e.leask'))).toContain('coloured overlay')
+  expect(await expectedVersion(await school.actor('p.ilves'))).toBeNull()
+  expect(await expectedVersion(await school.actor(stranger.username))).toBeNull()
 })
 
 describe('the registry', () => {
   test('one key belongs to one command', async () => {
     const key = crypto.randomUUID()
-    good(await school.tell('account.signOutEverywhere', head, {}, { key }))
-    expect(bad(await school.tell('work.cancel', head, { jobId: key }, { key }))).toMatchObject({
+    good(await school.execute('account.signOutEverywhere', head, {}, { key }))
+    expect(bad(await school.execute('work.cancel', head, { jobId: key }, { key }))).toMatchObject({
       kind: 'refused',
       code: 'platform.keyReused',
     })
@@ -229,7 +233,12 @@ describe('the registry', () => {
     const key = crypto.randomUUID()
     expect(
       bad(
-        await school.tell('year.addYearGroups', head, { yearId: key, names: ['x'], homerooms: [] }, { key }),
+        await school.execute(
+          'year.addYearGroups',
+          head,
+          { yearId: key, names: ['x'], homerooms: [] },
+          { key },
+        ),
       ).kind,
     ).toBe('not found')
     expect(
@@ -243,7 +252,7 @@ describe('the registry', () => {
       [old, 8],
       [fresh, 6],
     ] as const) {
-      good(await school.tell('account.signOutEverywhere', head, {}, { key }))
+      good(await school.execute('account.signOutEverywhere', head, {}, { key }))
       await school.rows("update answered_command set at = at - $2 * interval '1 day' where key = $1", [
         key,
         days,
@@ -265,7 +274,7 @@ describe('the registry', () => {
   })
   test('a query cannot change anything', async () => {
     const { defineQuery } = await import('@/server/platform/define')
-    const { ask } = await import('@/server/platform/run')
+    const { executeQuery } = await import('@/server/platform/run')
     const { onlyRoles } = await import('@/server/platform/rights')
     const { z } = await import('zod')
     const sly = defineQuery({
@@ -274,7 +283,7 @@ describe('the registry', () => {
       run: ({ db }) => db.deleteFrom('subject').execute(),
     })
     const nouns = await school.row('select count(*)::int as n from subject')
-    expect(bad(await ask(sly, head, {})).kind).toBe('fault')
+    expect(bad(await executeQuery(sly, head, {})).kind).toBe('fault')
     expect(await school.row('select count(*)::int as n from subject')).toEqual(nouns)
   })
   test('those who look are told of a change once it stands, and only in their school', async () => {
@@ -292,7 +301,7 @@ describe('the registry', () => {
     const present = await school.row("select id from attendance_code where code = 'P'")
     const before = heard.length
     good(
-      await school.tell('attendance.markRest', head, {
+      await school.execute('attendance.markRest', head, {
         homeroomId: homeroom.id,
         date: '2026-11-23',
         session: 'afternoon',

@@ -15,9 +15,9 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 const date = '2026-11-20'
-const list = async () => good(await school.ask('attendance.callList', office, { date })).students
+const list = async () => good(await school.query('attendance.callList', office, { date })).students
 const note = (studentId: string, over: Partial<CommandInput<'attendance.noteCall'>> = {}) =>
-  school.tell('attendance.noteCall', office, {
+  school.execute('attendance.noteCall', office, {
     studentId,
     date,
     guardianId: null,
@@ -89,7 +89,7 @@ test('the reason changes the unexplained marks of the day, and no other; all of 
     `${office.name} has entered A1`,
   )
   expect(await marks()).toEqual(after)
-  good(await school.tell('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
+  good(await school.execute('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
   expect(await marks()).toEqual(before)
 })
 

@@ -13,14 +13,14 @@ beforeAll(async () => {
 })
 afterAll(() => school.close({ meddled: true }))
 
-const calendar = async (on = date) => good(await school.ask('year.calendar', administrator, { date: on }))
+const calendar = async (on = date) => good(await school.query('year.calendar', administrator, { date: on }))
 const termOf = async (name: string, on = date) => {
   const term = (await calendar(on)).terms.find((t) => t.name === name)
   if (!term) throw new Error(`no term ${name}`)
   return term
 }
-const planFrom = async (termId: string) => good(await school.ask('carry.plan', administrator, { termId }))
-const undo = (run: string | undefined) => school.tell('history.undo', administrator, { run: run ?? '' })
+const planFrom = async (termId: string) => good(await school.query('carry.plan', administrator, { termId }))
+const undo = (run: string | undefined) => school.execute('history.undo', administrator, { run: run ?? '' })
 const counts = () =>
   school.row(`select (select count(*)::int from class) as classes, (select count(*)::int from class_term) as terms,
     (select count(*)::int from class_teacher) as teachers, (select count(*)::int from class_member) as members,
@@ -40,7 +40,7 @@ describe('carrying classes into the next year', () => {
   test('takes teachers, scale, categories and rules along, no students; twice makes nothing twice; undo takes it back', async () => {
     const before = await counts()
     const input = await asked([])
-    const done = await school.tell('carry.forward', administrator, input)
+    const done = await school.execute('carry.forward', administrator, input)
     expect(good(done)).toEqual({ carried: input.classIds.length, existed: 0 })
     const after = await counts()
     expect(after).toMatchObject({
@@ -62,7 +62,7 @@ describe('carrying classes into the next year', () => {
     )
     expect(made).toMatchObject(old)
 
-    expect(good(await school.tell('carry.forward', other, input))).toEqual({
+    expect(good(await school.execute('carry.forward', other, input))).toEqual({
       carried: 0,
       existed: input.classIds.length,
     })
@@ -82,7 +82,7 @@ describe('carrying classes into the next year', () => {
   test('students come along if they are asked for and enrolled by then', async () => {
     const input = await asked(['7 Science A'], true)
     const size = (await planFrom(input.fromTermId)).classes.find((c) => c.name === '7 Science A')?.students
-    const done = await school.tell('carry.forward', administrator, input)
+    const done = await school.execute('carry.forward', administrator, input)
     good(done)
     const { there } =
       await school.row(`select count(*)::int as there from class_member m join class c on c.id = m.class_id
@@ -108,7 +108,7 @@ describe('carrying classes into the next year', () => {
     const plan = (name: string) => classes.find((c) => c.name === name)
     expect(plan('7 Science A')?.state).toBe('name taken')
     expect(plan('7 English A')).toMatchObject({ state: 'new class', left: [gone.sortName], teachers: [] })
-    const done = await school.tell('carry.forward', administrator, input)
+    const done = await school.execute('carry.forward', administrator, input)
     expect(good(done)).toEqual({ carried: 1, existed: 0 })
     expect(
       await school.rows(
@@ -121,7 +121,7 @@ describe('carrying classes into the next year', () => {
     await school.rows("delete from class where name = '7 Science A' and year_id = $1", [next.year?.id])
   })
   test('undo stops once something rests on it', async () => {
-    const done = await school.tell('carry.forward', administrator, await asked(['7 Science A']))
+    const done = await school.execute('carry.forward', administrator, await asked(['7 Science A']))
     const { id } = await school.row(`select c.id from class c join academic_year y on y.id = c.year_id
       where y.name = '2027/28' and c.name = '7 Science A'`)
     await school.rows(
@@ -138,7 +138,7 @@ describe('carrying classes into the next year', () => {
   test('two people at once make each class once', async () => {
     const input = await asked(['7 Science A', '7 Science B'])
     const both = await Promise.all(
-      [administrator, other].map((actor) => school.tell('carry.forward', actor, input)),
+      [administrator, other].map((actor) => school.execute('carry.forward', actor, input)),
     )
     expect(both.map((r) => good(r).carried).sort()).toEqual([0, 2])
     for (const r of both) if (r.ok && r.value.carried > 0) good(await undo(r.run))
@@ -147,10 +147,10 @@ describe('carrying classes into the next year', () => {
     const input = await asked(['7 Science A'])
     const spring = await termOf('Spring', '2028-02-01')
     expect(
-      bad(await school.tell('carry.forward', administrator, { ...input, toTermId: spring.id })),
+      bad(await school.execute('carry.forward', administrator, { ...input, toTermId: spring.id })),
     ).toMatchObject({
       kind: 'refused',
-      code: 'year.notNextTerm',
+      code: 'carry.notNextTerm',
     })
     const last = await planFrom(spring.id)
     expect(last.to).toBeNull()
@@ -175,13 +175,13 @@ describe('carrying within a year', () => {
         )
       ).n
     const before = await size('2027-01-05')
-    const done = await school.tell('carry.forward', administrator, input)
+    const done = await school.execute('carry.forward', administrator, input)
     good(done)
     expect(await size('2027-01-04')).toBe(before)
     expect(await size('2027-01-05')).toBe(0)
     good(await undo(done.ok ? done.run : undefined))
     expect(await size('2027-01-05')).toBe(before)
-    good(await school.tell('carry.forward', administrator, { ...input, withStudents: true }))
+    good(await school.execute('carry.forward', administrator, { ...input, withStudents: true }))
     expect(await size('2027-01-05')).toBe(before)
     expect((await planFrom(autumn.id)).classes.find((c) => c.classId === id)?.state).toBe('exists')
   })
@@ -191,10 +191,10 @@ describe('terms after the year was created', () => {
   const save = async (name: string, over: object, actor = administrator) => {
     const { year } = await calendar()
     const term = await termOf(name)
-    const { id: termId, version: seen, firstDay, lastDay } = term
-    return school.tell('year.saveTerm', actor, {
+    const { id: termId, version: expectedVersion, firstDay, lastDay } = term
+    return school.execute('year.saveTerm', actor, {
       termId,
-      seen,
+      expectedVersion,
       yearId: year?.id ?? '',
       name,
       firstDay,
@@ -220,14 +220,16 @@ describe('terms after the year was created', () => {
   test('of two who move a term at once, the second is told', async () => {
     const { version } = await termOf('Autumn')
     good(await save('Autumn', { lastDay: '2026-12-17' }))
-    expect(bad(await save('Autumn', { lastDay: '2026-12-16', seen: version }, other)).kind).toBe('conflict')
+    expect(bad(await save('Autumn', { lastDay: '2026-12-16', expectedVersion: version }, other)).kind).toBe(
+      'conflict',
+    )
     expect((await termOf('Autumn')).lastDay).toBe('2026-12-17')
     good(await save('Autumn', { lastDay: '2026-12-18' }))
   })
   test('a term with classes cannot be removed; one without can, and comes back by undo', async () => {
     const autumn = await termOf('Autumn')
     const remove = (t: { id: string; version: number }) =>
-      school.tell('year.removeTerm', administrator, { termId: t.id, seen: t.version })
+      school.execute('year.removeTerm', administrator, { termId: t.id, expectedVersion: t.version })
     expect(bad(await remove(autumn))).toMatchObject({ code: 'year.termHasClasses' })
     const empty = await termOf('Spring', '2028-02-01')
     const removed = await remove(empty)
@@ -254,14 +256,14 @@ describe('terms after the year was created', () => {
       [id],
     )
     const own = async () =>
-      good(await school.ask('shell.frame', teacher, { date })).classes.map((c) => c.name)
+      good(await school.query('shell.frame', teacher, { date })).classes.map((c) => c.name)
     const listed = async (actor: Actor) =>
-      good(await school.ask('marks.classes', actor, { date })).map((c) => c.name)
+      good(await school.query('marks.classes', actor, { date })).map((c) => c.name)
     expect(await own()).toContain('7 Science A')
     const autumn = await termOf('Autumn')
-    const closed = await school.tell('year.setTermOpen', administrator, {
+    const closed = await school.execute('year.setTermOpen', administrator, {
       termId: autumn.id,
-      seen: autumn.version,
+      expectedVersion: autumn.version,
       open: false,
     })
     good(closed)
@@ -276,9 +278,9 @@ describe('terms after the year was created', () => {
     const { year, years } = await calendar()
     const version = async () => (await calendar()).years.find((y) => y.id === year?.id)?.version ?? 0
     const saveYear = async (over: object) =>
-      school.tell('year.saveYear', administrator, {
+      school.execute('year.saveYear', administrator, {
         yearId: year?.id ?? '',
-        seen: await version(),
+        expectedVersion: await version(),
         name: year?.name ?? '',
         firstDay: year?.firstDay ?? '',
         lastDay: year?.lastDay ?? '',
@@ -297,7 +299,7 @@ describe('terms after the year was created', () => {
 })
 
 test('the set-up check finds a class without a teacher, one without students and a student without a class', async () => {
-  const check = async () => good(await school.ask('setUp.check', administrator, { date }))
+  const check = async () => good(await school.query('setUp.check', administrator, { date }))
   const before = (await check()).lists
   const { id } = await school.row("select id from class where name = '8 Art A'")
   const student = await school.row("select id from student where sort_name like 'Okonjo-Marsh%'")
@@ -318,10 +320,10 @@ test('the set-up check finds a class without a teacher, one without students and
 
 test('the students behind a number of the crossed table are as many as it says', async () => {
   const { crossed } = await import('@/core/calendar/set-up-check')
-  const { counts } = good(await school.ask('setUp.check', administrator, { date }))
+  const { counts } = good(await school.query('setUp.check', administrator, { date }))
   const behind = async (
     chosen: readonly { by: 'subject' | 'year group' | 'teacher' | 'term'; title: string }[],
-  ) => good(await school.ask('setUp.enrolledIn', administrator, { date, chosen: [...chosen] }))
+  ) => good(await school.query('setUp.enrolledIn', administrator, { date, chosen: [...chosen] }))
   const pairs = [
     ['subject', 'year group'],
     ['teacher', 'term'],

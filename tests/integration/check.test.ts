@@ -12,18 +12,18 @@ beforeAll(async () => {
 afterAll(() => school.close({ meddled: true }))
 
 const look = async () => {
-  good(await school.tell('check.now', admin, {}))
-  const last = good(await school.ask('check.last', admin, {}))
+  good(await school.execute('check.now', admin, {}))
+  const last = good(await school.query('check.last', admin, {}))
   return (last?.found ?? []).filter(({ which }) => which.length > 0)
 }
 const due = async (actor = admin) =>
-  good(await school.ask('today.due', actor, { date })).items.find((i) => i.href === '/school/check')
+  good(await school.query('today.due', actor, { date })).items.find((i) => i.href === '/school/check')
 
 test('before the first check nothing is told; then all rules hold', async () => {
-  expect(good(await school.ask('check.last', admin, {}))).toBeNull()
+  expect(good(await school.query('check.last', admin, {}))).toBeNull()
   expect(await due()).toBeUndefined()
   expect(await look()).toEqual([])
-  expect(good(await school.ask('check.last', admin, {}))?.found.length).toBeGreaterThan(14)
+  expect(good(await school.query('check.last', admin, {}))?.found.length).toBeGreaterThan(14)
   expect(await due()).toBeUndefined()
 })
 
@@ -47,9 +47,9 @@ test('a record that was changed past its history is found', async () => {
     "select id from student where sort_name = 'Okonjo-Marsh, Ilse' and number is not null",
   )
   good(
-    await school.tell('people.setStudent', admin, {
+    await school.execute('people.setStudent', admin, {
       studentId: id,
-      cells: [{ key: { field: 'address' }, value: 'Hut 4, Norwick', seen: await versionOf(id) }],
+      cells: [{ key: { field: 'address' }, value: 'Hut 4, Norwick', expectedVersion: await versionOf(id) }],
     }),
   )
   expect(await look()).toEqual([])
@@ -72,14 +72,14 @@ test('somebody who is expected can be marked before they are enrolled', async ()
     'select id, expected_in as homeroom_id from student where expected_in is not null and number is null limit 1',
   )
   const register = good(
-    await school.ask('attendance.register', admin, {
+    await school.query('attendance.register', admin, {
       homeroomId: expected.homeroomId,
       date,
       session: 'morning',
     }),
   )
   good(
-    await school.tell('attendance.setMarks', admin, {
+    await school.execute('attendance.setMarks', admin, {
       homeroomId: expected.homeroomId,
       date,
       session: 'morning',
@@ -87,7 +87,7 @@ test('somebody who is expected can be marked before they are enrolled', async ()
         {
           key: { studentId: expected.id },
           value: { codeId: register.codes[0]?.id ?? null, minutesLate: null, note: null },
-          seen: register.rows.find((r) => r.studentId === expected.id)?.mark?.version ?? 0,
+          expectedVersion: register.rows.find((r) => r.studentId === expected.id)?.mark?.version ?? 0,
         },
       ],
     }),
@@ -109,5 +109,5 @@ test('the clock checks every night', async () => {
         await recurring.get('check.nightly')?.run(context, date)
       }),
     )
-  expect(good(await school.ask('check.last', admin, {}))).not.toBeNull()
+  expect(good(await school.query('check.last', admin, {}))).not.toBeNull()
 })

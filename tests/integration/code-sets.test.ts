@@ -18,7 +18,7 @@ beforeAll(async () => {
 })
 afterAll(() => school.close())
 
-const sets = async () => good(await school.ask('attendance.codeSets', admin, {})).sets
+const sets = async () => good(await school.query('attendance.codeSets', admin, {})).sets
 type Input = CommandInput<'attendance.saveCodeSet'>
 
 /** The newest set as a form would send it, with new codes where it is to be another set. */
@@ -27,7 +27,7 @@ async function asInput(over: Partial<Input> = {}, { another = false } = {}): Pro
   if (!set) throw new Error('no set')
   return {
     setId: another ? null : set.id,
-    seen: another ? 0 : set.version,
+    expectedVersion: another ? 0 : set.version,
     name: set.name,
     firstDay: set.firstDay,
     lastDay: set.lastDay,
@@ -36,7 +36,7 @@ async function asInput(over: Partial<Input> = {}, { another = false } = {}): Pro
   }
 }
 const register = async (date: string, actor = teacher) =>
-  good(await school.ask('attendance.register', actor, { homeroomId, date, session: 'morning' }))
+  good(await school.query('attendance.register', actor, { homeroomId, date, session: 'morning' }))
 const marksOn = async (date: string) =>
   (
     await school.rows(
@@ -49,7 +49,7 @@ const marksOn = async (date: string) =>
 test('a new set starts on a date: older registers keep theirs, and marks from then on take the same code of it', async () => {
   const before = { old: await marksOn('2026-11-17'), later: await marksOn('2026-11-19') }
   const input = await asInput({ name: 'Winter codes', firstDay: '2026-11-18' }, { another: true })
-  const { setId } = good(await school.tell('attendance.saveCodeSet', admin, input))
+  const { setId } = good(await school.execute('attendance.saveCodeSet', admin, input))
   const [winter, usual] = await sets()
   expect(winter).toMatchObject({ name: 'Winter codes', firstDay: '2026-11-18', lastDay: null })
   expect(usual?.lastDay).toBe('2026-11-17')
@@ -69,7 +69,7 @@ test('a new set starts on a date: older registers keep theirs, and marks from th
     codeId: usual?.codes[0]?.id ?? '',
     minutesLate: null,
     note: null,
-    seen: 0,
+    expectedVersion: 0,
   })
   expect(bad(refused).message).toContain('not in use on Mon 23 Nov 2026')
 })
@@ -77,10 +77,10 @@ test('a new set starts on a date: older registers keep theirs, and marks from th
 test('all of it can be undone', async () => {
   const before = await marksOn('2026-11-20')
   const input = await asInput({ name: 'From Friday', firstDay: '2026-11-20' }, { another: true })
-  const done = await school.tell('attendance.saveCodeSet', admin, input)
+  const done = await school.execute('attendance.saveCodeSet', admin, input)
   good(done)
   expect(await marksOn('2026-11-20')).not.toEqual(before)
-  good(await school.tell('history.undo', admin, { run: done.ok ? (done.run ?? '') : '' }))
+  good(await school.execute('history.undo', admin, { run: done.ok ? (done.run ?? '') : '' }))
   expect(await marksOn('2026-11-20')).toEqual(before)
   expect((await sets()).map((s) => s.name)).not.toContain('From Friday')
 })
@@ -88,24 +88,24 @@ test('all of it can be undone', async () => {
 test('marks are never left without a code: nothing is done, and the codes are named', async () => {
   const input = await asInput({ name: 'Short', firstDay: '2026-11-20' }, { another: true })
   const short = { ...input, codes: input.codes.filter((c) => ['P', 'A'].includes(c.code)) }
-  const message = bad(await school.tell('attendance.saveCodeSet', admin, short)).message
+  const message = bad(await school.execute('attendance.saveCodeSet', admin, short)).message
   expect(message).toMatch(/would be left without a code: .*A1 \(\d+, /)
   const own = await asInput({ lastDay: '2026-11-19' })
-  expect(bad(await school.tell('attendance.saveCodeSet', admin, own)).message).toContain('P (')
+  expect(bad(await school.execute('attendance.saveCodeSet', admin, own)).message).toContain('P (')
   expect((await sets()).map((s) => s.name)).not.toContain('Short')
 })
 
 test('a code with marks stays; one without is removed; two can change places', async () => {
   const input = await asInput()
   const without = { ...input, codes: input.codes.filter((c) => c.code !== 'A1') }
-  expect(bad(await school.tell('attendance.saveCodeSet', admin, without)).message).toMatch(
+  expect(bad(await school.execute('attendance.saveCodeSet', admin, without)).message).toMatch(
     /A1 cannot be removed: \d+ marks use it/,
   )
   const [e2] = input.codes.filter((c) => c.code === 'E2')
   const codes = input.codes
     .filter((c) => c !== e2)
     .map((c) => (c.code === 'A2' ? { ...c, code: 'A3' } : c.code === 'A3' ? { ...c, code: 'A2' } : c))
-  good(await school.tell('attendance.saveCodeSet', admin, { ...input, codes }))
+  good(await school.execute('attendance.saveCodeSet', admin, { ...input, codes }))
   const [set] = await sets()
   expect(set?.codes.map((c) => c.code)).toEqual(codes.map((c) => c.code))
   expect(set?.codes.find((c) => c.code === 'A3')?.id).toBe(input.codes.find((c) => c.code === 'A2')?.id)
@@ -113,8 +113,8 @@ test('a code with marks stays; one without is removed; two can change places', a
 
 test('two administrators at one set: the second is told, and nothing is overwritten', async () => {
   const input = await asInput()
-  good(await school.tell('attendance.saveCodeSet', admin, { ...input, name: 'Named first' }))
-  const second = await school.tell('attendance.saveCodeSet', admin, { ...input, name: 'Named second' })
+  good(await school.execute('attendance.saveCodeSet', admin, { ...input, name: 'Named first' }))
+  const second = await school.execute('attendance.saveCodeSet', admin, { ...input, name: 'Named second' })
   expect(bad(second).kind).toBe('conflict')
   expect((await sets())[0]?.name).toBe('Named first')
 })
@@ -125,13 +125,13 @@ test('sets of the same days are refused, and so are codes that cannot be told ap
     { name: 'Between', firstDay: '2026-10-01', lastDay: '2026-10-10' },
     { another: true },
   )
-  expect(bad(await school.tell('attendance.saveCodeSet', admin, input)).message).toContain(
+  expect(bad(await school.execute('attendance.saveCodeSet', admin, input)).message).toContain(
     `${usual?.name} is in use from`,
   )
   const own = await asInput()
   const [first] = own.codes
   const twin = { ...own, codes: first ? [...own.codes, { ...first, id: uuid(), code: 'AI' }] : [] }
-  expect(bad(await school.tell('attendance.saveCodeSet', admin, twin)).message).toContain(
+  expect(bad(await school.execute('attendance.saveCodeSet', admin, twin)).message).toContain(
     'AI is easily mistaken for A1',
   )
 })
@@ -141,7 +141,7 @@ test('a code for the office is refused to teachers; a mark that lacks its note i
   const codes = input.codes.map((c) =>
     c.code === 'N' ? { ...c, officeOnly: true } : c.code === 'E1' ? { ...c, needsNote: true } : c,
   )
-  good(await school.tell('attendance.saveCodeSet', admin, { ...input, codes }))
+  good(await school.execute('attendance.saveCodeSet', admin, { ...input, codes }))
   const day = await register('2026-11-23')
   const code = (name: string) => day.codes.find((c) => c.code === name)
   expect(code('N')?.usable).toBe(false)
@@ -156,30 +156,30 @@ test('a code for the office is refused to teachers; a mark that lacks its note i
       codeId: code(name)?.id ?? '',
       minutesLate: null,
       note: null,
-      seen: 0,
+      expectedVersion: 0,
       ...more,
     })
   expect(bad(await mark(teacher, 'N')).message).toContain('Choose one from the list of codes.')
   const marked = async () =>
-    good(await school.ask('attendance.registersOfDay', office, { date: '2026-11-23' })).registers.find(
+    good(await school.query('attendance.registersOfDay', office, { date: '2026-11-23' })).registers.find(
       (r) => r.id === homeroomId,
     )?.morning
   const before = (await marked()) ?? 0
   const [e1] = good(await mark(teacher, 'E1'))
   expect(await marked()).toBe(before)
-  good(await mark(teacher, 'E1', { note: 'Shore survey', seen: e1?.version ?? 0 }))
+  good(await mark(teacher, 'E1', { note: 'Shore survey', expectedVersion: e1?.version ?? 0 }))
   expect(await marked()).toBe(before + 1)
 })
 
 test('two who start a set for the same days at once: one is saved, the other told in words', async () => {
   const days = { name: 'Far ahead', firstDay: '2028-01-01', lastDay: '2028-06-30' }
   const inputs = [await asInput(days, { another: true }), await asInput(days, { another: true })]
-  const both = await Promise.all(inputs.map((one) => school.tell('attendance.saveCodeSet', admin, one)))
+  const both = await Promise.all(inputs.map((one) => school.execute('attendance.saveCodeSet', admin, one)))
   const failed = both.find((r) => !r.ok)
   expect(both.filter((r) => r.ok)).toHaveLength(1)
   expect(failed && bad(failed).message).toContain('Far ahead is in use from')
   const made = both.find((r) => r.ok)
-  good(await school.tell('history.undo', admin, { run: made?.ok ? (made.run ?? '') : '' }))
+  good(await school.execute('history.undo', admin, { run: made?.ok ? (made.run ?? '') : '' }))
 })
 
 test('the only set stays; one without marks is removed', async () => {
@@ -187,13 +187,15 @@ test('the only set stays; one without marks is removed', async () => {
     { name: 'Next autumn', firstDay: '2027-09-01', lastDay: null },
     { another: true },
   )
-  const { setId } = good(await school.tell('attendance.saveCodeSet', admin, input))
+  const { setId } = good(await school.execute('attendance.saveCodeSet', admin, input))
   const [next] = await sets()
-  good(await school.tell('attendance.removeCodeSet', admin, { setId, seen: next?.version ?? 0 }))
+  good(
+    await school.execute('attendance.removeCodeSet', admin, { setId, expectedVersion: next?.version ?? 0 }),
+  )
   const [used] = await sets()
   expect(used?.name).not.toBe('Next autumn')
-  const removal = { setId: used?.id ?? '', seen: used?.version ?? 0 }
-  expect(bad(await school.tell('attendance.removeCodeSet', admin, removal)).message).toContain(
+  const removal = { setId: used?.id ?? '', expectedVersion: used?.version ?? 0 }
+  expect(bad(await school.execute('attendance.removeCodeSet', admin, removal)).message).toContain(
     'cannot be removed',
   )
 })

@@ -28,7 +28,7 @@ const input = (over: Partial<CommandInput<'attendance.correct'>>) => ({
   ...over,
 })
 const correct = (over: Partial<CommandInput<'attendance.correct'>>) =>
-  school.tell('attendance.correct', office, input(over))
+  school.execute('attendance.correct', office, input(over))
 const idOf = async (sortName: string) =>
   String((await school.row('select id from student where sort_name = $1', [sortName])).id)
 const marks = (where: string, values: unknown[] = []) =>
@@ -41,7 +41,7 @@ const marks = (where: string, values: unknown[] = []) =>
   )
 
 test('everybody from Farrow gets the ferry, marked or not; all of it is undone', async () => {
-  const all = good(await school.ask('attendance.correctable', office, { date: day })).students
+  const all = good(await school.query('attendance.correctable', office, { date: day })).students
   const farrow = all.filter((s) => s.transport === 'Ferry from Farrow').map((s) => s.id)
   expect(farrow.length).toBeGreaterThan(20)
   const of = () => marks('m.session_date = $1 and m.student_id = any($2)', [day, farrow])
@@ -51,12 +51,12 @@ test('everybody from Farrow gets the ferry, marked or not; all of it is undone',
   const after = await of()
   expect(after.every((m) => m.code === 'W')).toBe(true)
   expect(after.filter((m) => m.reason === 'The ferry did not run')).toHaveLength(good(done).changed)
-  good(await school.tell('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
+  good(await school.execute('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
   expect(await of()).toEqual(before)
 })
 
 test('lessons that are marked are corrected with the half-days; those to come take over what the half-day says', async () => {
-  const farrow = good(await school.ask('attendance.correctable', office, { date: day }))
+  const farrow = good(await school.query('attendance.correctable', office, { date: day }))
     .students.filter((s) => s.transport === 'Ferry from Farrow')
     .map((s) => s.id)
   const lessons = () =>
@@ -70,7 +70,7 @@ test('lessons that are marked are corrected with the half-days; those to come ta
   const done = await correct({ studentIds: farrow, sessions: ['morning', 'afternoon', 'lessons'] })
   expect(good(done).changed + good(done).kept).toBe(2 * farrow.length + before.length)
   expect((await lessons()).every((m) => m.code === 'W')).toBe(true)
-  good(await school.tell('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
+  good(await school.execute('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
   expect(await lessons()).toEqual(before)
   expect(good(await correct({ studentIds: farrow, sessions: ['lessons'], replace: false }))).toEqual({
     changed: 0,
@@ -127,7 +127,7 @@ test('the reason stands in the history, and goes when a teacher enters another m
   good(
     await correct({ studentIds: [tobias], sessions: ['morning'], codeId: codes.E1, reason: 'Shore survey' }),
   )
-  const { changes } = good(await school.ask('history.ofStudent', office, { studentId: tobias }))
+  const { changes } = good(await school.query('history.ofStudent', office, { studentId: tobias }))
   expect(JSON.stringify(changes[0])).toContain('Shore survey')
   const row = await school.row(
     "select homeroom_id, version from attendance_mark where student_id = $1 and session_date = $2 and session = 'morning'",
@@ -142,7 +142,7 @@ test('the reason stands in the history, and goes when a teacher enters another m
       codeId: codes.P ?? '',
       minutesLate: null,
       note: null,
-      seen: Number(row.version),
+      expectedVersion: Number(row.version),
     }),
   )
   const [mark] = await marks("m.student_id = $1 and m.session_date = $2 and m.session = 'morning'", [

@@ -42,6 +42,7 @@ test('every table of a school keeps a history, or says why it needs none', async
     command_run: 'stands beside the history',
     answered_command: 'forgets after a week',
     document: 'is never changed; what uses it has a history',
+    document_contents: 'is never changed',
     data_check: 'is found anew every night',
     job: 'tells of itself',
     occurrence: 'tells that the clock did something',

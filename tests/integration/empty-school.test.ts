@@ -62,15 +62,15 @@ test('a password is reset in the terminal; an unknown name is told', async () =>
 })
 
 test('every page of the empty school can be asked for, and says that it is empty', async () => {
-  expect(good(await school.ask('shell.frame', admin, {})).year).toBeUndefined()
-  expect(good(await school.ask('today.due', admin, { date }))).toMatchObject({ items: [], empty: true })
-  expect(good(await school.ask('people.list', admin, { date }))).toEqual([])
-  expect(good(await school.ask('people.enrolForm', admin, { startDate: date })).year).toBeUndefined()
-  expect(good(await school.ask('marks.classes', admin, { date }))).toEqual([])
-  expect(good(await school.ask('assessment.list', admin, {})).assessments).toEqual([])
-  expect(good(await school.ask('reports.rounds', admin, {}))).toEqual([])
-  expect(good(await school.ask('attendance.registersOfDay', admin, { date })).registers).toEqual([])
-  expect(good(await school.ask('setUp.state', admin, { date }))).toMatchObject({
+  expect(good(await school.query('shell.frame', admin, {})).year).toBeUndefined()
+  expect(good(await school.query('today.due', admin, { date }))).toMatchObject({ items: [], empty: true })
+  expect(good(await school.query('people.list', admin, { date }))).toEqual([])
+  expect(good(await school.query('people.enrolForm', admin, { startDate: date })).year).toBeUndefined()
+  expect(good(await school.query('marks.classes', admin, { date }))).toEqual([])
+  expect(good(await school.query('assessment.list', admin, {})).assessments).toEqual([])
+  expect(good(await school.query('reports.rounds', admin, {}))).toEqual([])
+  expect(good(await school.query('attendance.registersOfDay', admin, { date })).registers).toEqual([])
+  expect(good(await school.query('setUp.state', admin, { date }))).toMatchObject({
     years: 0,
     homerooms: 0,
     students: 0,
@@ -80,22 +80,22 @@ test('every page of the empty school can be asked for, and says that it is empty
 test('the administrator makes the year, year groups and homerooms, and enrols the first student with number 1', async () => {
   expect(
     bad(
-      await school.tell('year.create', admin, {
+      await school.execute('year.create', admin, {
         ...year,
         terms: [{ name: 'Autumn', firstDay: '2026-08-01', lastDay: '2026-12-18' }],
       }),
     ).message,
   ).toContain('is partly outside the year')
-  const { yearId } = good(await school.tell('year.create', admin, year))
+  const { yearId } = good(await school.execute('year.create', admin, year))
   expect(
-    good(await school.ask('year.calendar', admin, { date: '2026-11-02' })).closures.map((c) => c.name),
+    good(await school.query('year.calendar', admin, { date: '2026-11-02' })).closures.map((c) => c.name),
   ).toEqual(['Autumn break', 'Staff day'])
-  expect(bad(await school.tell('year.create', admin, { ...year, name: 'Again' })).message).toContain(
+  expect(bad(await school.execute('year.create', admin, { ...year, name: 'Again' })).message).toContain(
     'part of 2026/27, which already exists',
   )
   expect(
     good(
-      await school.tell('year.addYearGroups', admin, {
+      await school.execute('year.addYearGroups', admin, {
         yearId,
         names: ['Year 1', 'Year 2'],
         homerooms: ['Tern', 'Plover'],
@@ -104,14 +104,18 @@ test('the administrator makes the year, year groups and homerooms, and enrols th
   ).toEqual({ yearGroups: 2, homerooms: 4 })
   expect(
     bad(
-      await school.tell('year.addYearGroups', admin, { yearId, names: ['Year 3', 'Year 2'], homerooms: [] }),
+      await school.execute('year.addYearGroups', admin, {
+        yearId,
+        names: ['Year 3', 'Year 2'],
+        homerooms: [],
+      }),
     ).message,
   ).toContain('Year 2 already exists')
-  const offer = good(await school.ask('people.enrolForm', admin, { startDate: date }))
+  const offer = good(await school.query('people.enrolForm', admin, { startDate: date }))
   expect(offer.homerooms.map((h) => h.name)).toEqual(['1 Plover', '1 Tern', '2 Plover', '2 Tern'])
   const room = offer.homerooms.find((h) => h.name === '1 Tern')
   const enrolled = good(
-    await school.tell('people.enrol', admin, {
+    await school.execute('people.enrol', admin, {
       givenName: 'Ada',
       familyName: 'Vik',
       birthDate: '2020-05-05',
@@ -127,7 +131,7 @@ test('the administrator makes the year, year groups and homerooms, and enrols th
   const present = codes.find((c) => c.code === 'P')?.id as string
   expect(
     good(
-      await school.tell('attendance.markRest', admin, {
+      await school.execute('attendance.markRest', admin, {
         homeroomId: room?.id ?? '',
         date,
         session: 'morning',
@@ -145,8 +149,8 @@ test('two schools in one installation do not see each other', async () => {
     adminName: 'Ivo Dahl',
   })
   const other = await school.actor('ivo.dahl')
-  expect(good(await school.ask('people.list', other, { date }))).toEqual([])
-  expect(good(await school.ask('shell.frame', other, {}))).toMatchObject({ schoolName: 'Tarn School' })
+  expect(good(await school.query('people.list', other, { date }))).toEqual([])
+  expect(good(await school.query('shell.frame', other, {}))).toMatchObject({ schoolName: 'Tarn School' })
   const { id } = await school.row("select id from student where sort_name = 'Vik, Ada'")
-  expect(bad(await school.ask('people.student', other, { studentId: id })).kind).toBe('not found')
+  expect(bad(await school.query('people.student', other, { studentId: id })).kind).toBe('not found')
 })

@@ -39,7 +39,8 @@ const student = (over: object = {}) => ({
   guardian,
   ...over,
 })
-const enrol = (over: object = {}, key?: string) => school.tell('people.enrol', office, student(over), { key })
+const enrol = (over: object = {}, key?: string) =>
+  school.execute('people.enrol', office, student(over), { key })
 const count = async (table: string) => Number((await school.row(`select count(*) as n from ${table}`)).n)
 
 test('gives a permanent number and puts the student on every list from the start date on, not before', async () => {
@@ -48,11 +49,11 @@ test('gives a permanent number and puts the student on every list from the start
     Number((await school.row('select max(number) as n from student where id <> $1', [studentId])).n) + 1,
   )
   const on = async (date: string) =>
-    good(await school.ask('people.list', office, { date })).some((s) => s.id === studentId)
+    good(await school.query('people.list', office, { date })).some((s) => s.id === studentId)
   expect([await on('2026-11-23'), await on('2026-11-24')]).toEqual([false, true])
   const register = async (date: string) =>
     good(
-      await school.ask('attendance.register', office, {
+      await school.query('attendance.register', office, {
         homeroomId: ids.tern ?? '',
         date,
         session: 'morning',
@@ -61,7 +62,7 @@ test('gives a permanent number and puts the student on every list from the start
   expect([await register('2026-11-23'), await register('2026-11-24')]).toEqual([false, true])
   const teacher = await school.actor('r.achterberg')
   const inBook = async (date: string) =>
-    good(await school.ask('marks.gradebook', teacher, { classId: ids.science ?? '', date })).students.some(
+    good(await school.query('marks.gradebook', teacher, { classId: ids.science ?? '', date })).students.some(
       (s) => s.id === studentId,
     )
   expect([await inBook('2026-11-23'), await inBook('2026-11-24')]).toEqual([false, true])
@@ -88,7 +89,7 @@ test('a second child of the same guardian makes no second guardian, account or m
 test('a student with the same name and birth date is shown first, and only enrolled when one says it is somebody else', async () => {
   const before = await count('student')
   const alike = good(
-    await school.ask('people.possibleDuplicates', office, {
+    await school.query('people.possibleDuplicates', office, {
       givenName: 'wren',
       familyName: 'SANDVIK',
       birthDate: '2015-03-04',
@@ -103,7 +104,7 @@ test('a student with the same name and birth date is shown first, and only enrol
 
 test('a student who may be the same is shown as well, with where somebody who left was', async () => {
   const alike = async (givenName: string, familyName: string, birthDate: string) =>
-    good(await school.ask('people.possibleDuplicates', office, { givenName, familyName, birthDate }))
+    good(await school.query('people.possibleDuplicates', office, { givenName, familyName, birthDate }))
   expect(await alike('Wern', 'Sandvik', '2015-03-04')).toMatchObject([
     { alike: 'similar' },
     { alike: 'similar' },
@@ -172,7 +173,7 @@ test('the applicant keeps the record there is and is enrolled once', async () =>
   expect(good(await enrol(asked)).studentId).toBe(noor.id)
   expect(bad(await enrol(asked)).message).toContain('is already enrolled')
   const rows = good(
-    await school.ask('attendance.register', office, {
+    await school.query('attendance.register', office, {
       homeroomId: ids.tern ?? '',
       date: '2026-11-23',
       session: 'morning',
@@ -251,7 +252,7 @@ describe('bad input is answered with what, where and what to do, and changes not
 
 test('everything that was done is in the student’s history, with who and from what to what', async () => {
   const { id } = await school.row("select id from student where sort_name = 'Iversen, Noor'")
-  const { changes } = good(await school.ask('history.ofStudent', office, { studentId: id }))
+  const { changes } = good(await school.query('history.ofStudent', office, { studentId: id }))
   const words = changes.map(
     (c) =>
       `${c.actor}: ${c.kind} ${c.which} ${c.changes.map((x) => `${x.what} ${x.from} > ${x.to}`).join('; ')}`,

@@ -19,7 +19,7 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 const create = (over: object = {}) =>
-  school.tell('assessment.create', teacher, {
+  school.execute('assessment.create', teacher, {
     name: 'x',
     classIds: [classId],
     givenOn: date,
@@ -41,23 +41,27 @@ describe('what cannot be stored is a refusal, never "try again"', () => {
       fields: [{ path: 'points' }],
     })
     good(await create({ points: limits.questionPoints }))
-    const { book, term } = good(await school.ask('marks.gradebook', teacher, { classId, date }))
+    const { book, term } = good(await school.query('marks.gradebook', teacher, { classId, date }))
     const asked = {
       classId,
       termId: term.id,
-      seen: book?.version ?? 0,
+      expectedVersion: book?.version ?? 0,
       decimals: 1,
       emptyCounts: 'nothing' as const,
       missingCounts: 'zero' as const,
       categories: (book?.categories ?? []).map((c) => ({ ...c, weight: '10000' })),
     }
-    expect(bad(await school.tell('marks.saveSettings', teacher, asked)).kind).toBe('invalid')
+    expect(bad(await school.execute('marks.saveSettings', teacher, asked)).kind).toBe('invalid')
   })
   test('a learning standard that is gone, and a question twice', async () => {
     const made = good(await create())
-    const key = good(await school.ask('assessment.key', teacher, made))
+    const key = good(await school.query('assessment.key', teacher, made))
     const ask = (questions: object[]) =>
-      school.tell('assessment.setQuestions', teacher, { ...made, seen: key.version, questions } as never)
+      school.execute('assessment.setQuestions', teacher, {
+        ...made,
+        expectedVersion: key.version,
+        questions,
+      } as never)
     expect(
       bad(await ask(key.questions.map((q) => ({ ...q, standardId: crypto.randomUUID() })))).message,
     ).toContain('The learning standard of question 1 no longer exists')
@@ -71,7 +75,7 @@ describe('what cannot be stored is a refusal, never "try again"', () => {
       { names: ['Year 21', '21'], homerooms: ['Tern'] },
       { names: ['Year 13'], homerooms: ['Tern', 'Tern'] },
     ])
-      expect(bad(await school.tell('year.addYearGroups', admin, { yearId, ...input }))).toMatchObject({
+      expect(bad(await school.execute('year.addYearGroups', admin, { yearId, ...input }))).toMatchObject({
         kind: 'invalid',
         fields: [{ path: 'homerooms' }],
       })
@@ -83,10 +87,10 @@ describe('what cannot be stored is a refusal, never "try again"', () => {
       await school.rows(`delete from ${table} where class_id = $1 and term_id = $2`, [classId, spring.id])
     expect(
       bad(
-        await school.tell('marks.saveSettings', teacher, {
+        await school.execute('marks.saveSettings', teacher, {
           classId,
           termId: spring.id,
-          seen: 0,
+          expectedVersion: 0,
           decimals: 1,
           emptyCounts: 'nothing',
           missingCounts: 'zero',
@@ -96,31 +100,31 @@ describe('what cannot be stored is a refusal, never "try again"', () => {
     ).toMatchObject({ code: 'marks.termOfOther' })
   })
   test('categories of another term or class change nothing there', async () => {
-    const { book, term } = good(await school.ask('marks.gradebook', teacher, { classId, date }))
+    const { book, term } = good(await school.query('marks.gradebook', teacher, { classId, date }))
     const other = await school.row(
       "select k.id, k.weight from category k join class c on c.id = k.class_id where c.name = '9 English A' limit 1",
     )
     const asked = {
       classId,
       termId: term.id,
-      seen: book?.version ?? 0,
+      expectedVersion: book?.version ?? 0,
       decimals: 1,
       emptyCounts: 'nothing' as const,
       missingCounts: 'zero' as const,
       categories: [...(book?.categories ?? []), { id: other.id, name: 'Mine', weight: '1', dropLowest: 0 }],
     }
-    expect(bad(await school.tell('marks.saveSettings', teacher, asked))).toMatchObject({ kind: 'invalid' })
+    expect(bad(await school.execute('marks.saveSettings', teacher, asked))).toMatchObject({ kind: 'invalid' })
     expect(await school.row('select weight from category where id = $1', [other.id])).toEqual({
       weight: other.weight,
     })
   })
   test('excused over answers that count; points of all questions set to 0 leave dropping sensible', async () => {
     const made = good(await create({ name: 'Linked' }))
-    const { book, students } = good(await school.ask('marks.gradebook', teacher, { classId, date }))
+    const { book, students } = good(await school.query('marks.gradebook', teacher, { classId, date }))
     const studentId = students[4]?.id ?? ''
-    good(await typeAnswers(school, teacher, { ...made, studentId, letters: 'AB', seen: 0 }))
+    good(await typeAnswers(school, teacher, { ...made, studentId, letters: 'AB', expectedVersion: 0 }))
     const { assignmentId } = good(
-      await school.tell('marks.linkAssessment', teacher, {
+      await school.execute('marks.linkAssessment', teacher, {
         classId,
         ...made,
         categoryId: book?.categories[0]?.id ?? '',
@@ -128,9 +132,9 @@ describe('what cannot be stored is a refusal, never "try again"', () => {
     )
     expect(
       bad(
-        await school.tell('marks.setScores', teacher, {
+        await school.execute('marks.setScores', teacher, {
           classId,
-          cells: [{ key: { assignmentId, studentId }, value: { kind: 'excused' }, seen: 0 }],
+          cells: [{ key: { assignmentId, studentId }, value: { kind: 'excused' }, expectedVersion: 0 }],
         }),
       ),
     ).toMatchObject({ code: 'marks.linkedAnswers' })
@@ -175,7 +179,7 @@ test('errors of the database become what they are: a refusal, "later", or a faul
 test('a print of a whole large school is stored; an upload of that size is not', async () => {
   const roundId = (await school.row('select id from report_round')).id
   const bytes = Buffer.alloc(26 * 1024 * 1024, 1)
-  const { tell } = await import('@/server/platform/run')
+  const { executeCommand } = await import('@/server/platform/run')
   const { commands } = await import('@/server/registry')
   const print = {
     roundId,
@@ -189,13 +193,13 @@ test('a print of a whole large school is stored; an upload of that size is not',
   const upload = commands.get('files.upload')
   if (!keepPrint || !upload) throw new Error('both are registered')
   expect(keepPrint.by).toBe('job')
-  good(await tell(keepPrint, head, print))
-  expect(bad(await tell(upload, head, { name: 'All.pdf', bytes, pageCount: 1 })).kind).toBe('fault')
+  good(await executeCommand(keepPrint, head, print))
+  expect(bad(await executeCommand(upload, head, { name: 'All.pdf', bytes, pageCount: 1 })).kind).toBe('fault')
 })
 
 test('work that the queue has lost is noted as failed and can be tried again', async () => {
   const roundId = (await school.row('select id from report_round')).id
-  const { jobId } = good(await school.tell('reports.askForCards', head, { roundId, homeroomId: null }))
+  const { jobId } = good(await school.execute('reports.askForCards', head, { roundId, homeroomId: null }))
   await school.rows("update job set state = 'running' where id = $1", [jobId])
   const { endLostJobs } = await import('@/worker/run-job')
   await endLostJobs(head.schoolId, async () => [jobId])
@@ -203,7 +207,7 @@ test('work that the queue has lost is noted as failed and can be tried again', a
   // One that is started while the queue is being asked is not lost.
   let late = ''
   await endLostJobs(head.schoolId, async () => {
-    late = good(await school.tell('reports.askForCards', head, { roundId, homeroomId: null })).jobId
+    late = good(await school.execute('reports.askForCards', head, { roundId, homeroomId: null })).jobId
     return []
   })
   expect((await school.row('select state from job where id = $1', [late])).state).toBe('waiting')
@@ -211,7 +215,7 @@ test('work that the queue has lost is noted as failed and can be tried again', a
     state: 'failed',
     message: 'This stopped before it was finished. Please try again.',
   })
-  good(await school.tell('work.retry', head, { jobId }))
+  good(await school.execute('work.retry', head, { jobId }))
 })
 
 test('work of an unknown kind fails with a sentence, and does something else never', async () => {
@@ -242,11 +246,11 @@ test('characters that no font has are named before a release', async () => {
     "insert into report_entry (school_id, round_id, class_id, student_id, comment, changed_by) values ($1, $2, $3, $4, 'Writes 中 well, from Юлия → λ.', 'x')",
     [head.schoolId, roundId, classId, studentId],
   )
-  expect(bad(await school.tell('reports.askForRelease', head, { roundId }))).toMatchObject({
+  expect(bad(await school.execute('reports.askForRelease', head, { roundId }))).toMatchObject({
     code: 'reports.cannotPrint',
     about: { cards: [{ where: '7 Science A', characters: '中' }] },
   })
-  good(await school.tell('reports.askForRelease', head, { roundId, withoutThem: true }))
+  good(await school.execute('reports.askForRelease', head, { roundId, withoutThem: true }))
 })
 
 test('every foreign key has an index, every version its trigger, and the columns hold what the inputs allow', async () => {

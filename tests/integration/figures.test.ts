@@ -120,7 +120,7 @@ afterAll(() => school.close({ meddled: true }))
 
 /** Every lesson of every student between two days, one after the other: timetable, terms, changes and memberships. */
 async function lessonsOfAll(from: string, to: string): Promise<readonly Expected[]> {
-  const { year } = good(await school.ask('attendance.figureChoices', head, { date: from }))
+  const { year } = good(await school.query('attendance.figureChoices', head, { date: from }))
   if (!year) throw new Error('the demo has a year')
   const [timetables, lessons, terms, cancelled, stays] = await Promise.all([
     school.rows<Timetable & { id: string }>(
@@ -238,7 +238,7 @@ test('all figures are what a slow count over the same histories gives', async ()
           date,
           sessions,
         }
-        const fast = good(await school.ask('attendance.figures', head, scope))
+        const fast = good(await school.query('attendance.figures', head, scope))
         const counted = slow(scope, place.stays)
         if (fast.hidden) return expect(counted.byStudent.size).toBeLessThan(5)
         expect(fast.total).toMatchObject(counted.total)
@@ -252,7 +252,7 @@ test('all figures are what a slow count over the same histories gives', async ()
         for (const r of fast.byWeek) expect(r.figures).toMatchObject(counted.byWeek.get(r.week) ?? {})
         for (const r of fast.byHomeroom)
           if (r.figures) expect(r.figures).toMatchObject(counted.byHomeroom.get(r.id) ?? {})
-        const behind = good(await school.ask('attendance.sessionsBehind', head, scope))
+        const behind = good(await school.query('attendance.sessionsBehind', head, scope))
         expect(behind.all).toBe(counted.total.possible + counted.total.notExpected)
       },
     ),
@@ -270,7 +270,7 @@ test('half-days on roll without a mark are counted apart, and lower nobody', asy
     date: '2026-11-23',
     sessions: 'half-days' as const,
   }
-  const figures = good(await school.ask('attendance.figures', head, scope))
+  const figures = good(await school.query('attendance.figures', head, scope))
   if (figures.hidden) throw new Error('a homeroom is no small group')
   // It is five past nine: the afternoon has not begun, lacks no mark, and is still to come.
   expect(figures.total.unmarked + figures.total.possible + figures.total.notExpected).toBe(28)
@@ -290,7 +290,7 @@ test('lessons without a mark and to come are those of the timetable, whoever the
   )
   const hasBegun = (e: { date: string; session: string }) =>
     e.date < '2026-11-23' || (e.date === '2026-11-23' && (starts.get(e.session) ?? '') <= '09:15:00')
-  let seen = 0
+  let expectedVersion = 0
   for (const place of places) {
     const scope = {
       kind: place.kind,
@@ -300,7 +300,7 @@ test('lessons without a mark and to come are those of the timetable, whoever the
       date: '2026-11-23',
       sessions: 'lessons' as const,
     }
-    const figures = good(await school.ask('attendance.figures', head, scope))
+    const figures = good(await school.query('attendance.figures', head, scope))
     if (figures.hidden) continue
     const belongs = belongsTo(place.stays)
     const own = expected.filter((e) => belongs(e) && (place.kind !== 'class' || e.classId === place.id))
@@ -314,10 +314,10 @@ test('lessons without a mark and to come are those of the timetable, whoever the
         open.length,
         lessons.filter((e) => !hasBegun(e)).length,
       ])
-      seen += lessons.length
+      expectedVersion += lessons.length
     }
   }
-  expect(seen).toBeGreaterThan(1000)
+  expect(expectedVersion).toBeGreaterThan(1000)
 })
 
 test('a group of fewer than five has no figures, but its students have', async () => {
@@ -330,12 +330,14 @@ test('a group of fewer than five has no figures, but its students have', async (
     date: '2026-11-23',
     sessions: 'half-days' as const,
   }
-  expect(good(await school.ask('attendance.figures', head, scope))).toEqual({ hidden: true, students: 3 })
+  expect(good(await school.query('attendance.figures', head, scope))).toEqual({ hidden: true, students: 3 })
 })
 
 test('a teacher sees the figures of the own homeroom, class and students, and of nobody else', async () => {
   const remi = await school.actor('r.achterberg')
-  const { choices, whole } = good(await school.ask('attendance.figureChoices', remi, { date: '2026-11-23' }))
+  const { choices, whole } = good(
+    await school.query('attendance.figureChoices', remi, { date: '2026-11-23' }),
+  )
   expect(whole).toBe(false)
   expect(choices.map((c) => c.name)).toEqual(expect.arrayContaining(['7 Tern', '7 Science A']))
   expect(choices.map((c) => c.kind)).not.toContain('year group')
@@ -350,7 +352,7 @@ test('a teacher sees the figures of the own homeroom, class and students, and of
       date: '2026-11-23',
       sessions: 'half-days' as const,
     }
-    expect(bad(await school.ask('attendance.figures', remi, scope)).kind).toBe('not found')
-    expect(bad(await school.ask('attendance.sessionsBehind', remi, scope)).kind).toBe('not found')
+    expect(bad(await school.query('attendance.figures', remi, scope)).kind).toBe('not found')
+    expect(bad(await school.query('attendance.sessionsBehind', remi, scope)).kind).toBe('not found')
   }
 })

@@ -15,7 +15,7 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 const found = async (text: string, actor = office, kind = 'student') =>
-  good(await school.ask('find.anything', actor, { text }))
+  good(await school.query('find.anything', actor, { text }))
     .filter((f) => f.kind === kind)
     .map((f) => f.name)
 
@@ -41,7 +41,7 @@ test('a match at the beginning of a word comes first', async () => {
 
 test('guardians are found with their students, by those who list them', async () => {
   expect(await found('hana marsh', office, 'guardian')).toEqual(['Hana Marsh'])
-  const [marsh] = good(await school.ask('find.anything', office, { text: 'marsh hana' })).filter(
+  const [marsh] = good(await school.query('find.anything', office, { text: 'marsh hana' })).filter(
     (f) => f.kind === 'guardian',
   )
   expect(marsh?.detail).toBe('guardian of Okonjo-Marsh, Ilse')
@@ -50,7 +50,7 @@ test('guardians are found with their students, by those who list them', async ()
 
 test('the list of students carries guardians for those only who list them', async () => {
   const of = async (actor: Actor) =>
-    good(await school.ask('people.list', actor, { date: '2026-11-23' })).find(
+    good(await school.query('people.list', actor, { date: '2026-11-23' })).find(
       (s) => s.name === 'Okonjo-Marsh, Ilse',
     )?.guardians
   expect(await of(office)).toBe('Hana Marsh; Bram Okonjo')

@@ -37,11 +37,11 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 const undo = async (result: Result<unknown>, actor = admin) =>
-  good(await school.tell('history.undo', actor, { run: result.ok ? (result.run ?? '') : '' }))
+  good(await school.execute('history.undo', actor, { run: result.ok ? (result.run ?? '') : '' }))
 const closure = (name: string, firstDay: string, lastDay = firstDay) =>
-  school.tell('year.saveClosure', admin, {
+  school.execute('year.saveClosure', admin, {
     closureId: null,
-    seen: 0,
+    expectedVersion: 0,
     yearId,
     kind: 'holiday',
     name,
@@ -49,16 +49,16 @@ const closure = (name: string, firstDay: string, lastDay = firstDay) =>
     lastDay,
   })
 const figures = async (id: string, from: string, to: string) =>
-  good(await school.ask('attendance.certificate', office, { id, from, to, date: to })).figures
+  good(await school.query('attendance.certificate', office, { id, from, to, date: to })).figures
 const lessonMark = (
   id: string,
   code: string | null,
-  seen: number,
+  expectedVersion: number,
   date = today,
   session = '1',
   actor = teacher,
 ) =>
-  school.tell('attendance.setLessonMarks', actor, {
+  school.execute('attendance.setLessonMarks', actor, {
     classId,
     date,
     session,
@@ -66,7 +66,7 @@ const lessonMark = (
       {
         key: { studentId: id },
         value: { codeId: code && (codes[code] ?? ''), minutesLate: null, note: null },
-        seen,
+        expectedVersion,
       },
     ],
   })
@@ -76,7 +76,7 @@ const markOf = (id: string, date: string, session: string) =>
     [id, date, session],
   )
 const onCalls = async (id: string) =>
-  good(await school.ask('attendance.callList', office, { date: today })).students.find(
+  good(await school.query('attendance.callList', office, { date: today })).students.find(
     (s) => s.studentId === id,
   )
 
@@ -91,7 +91,7 @@ test('marks of a day that loses its school count in nothing, are listed, and the
     reason: 'x',
     replace: true,
   }
-  good(await school.tell('attendance.correct', office, correct))
+  good(await school.execute('attendance.correct', office, correct))
   const before = await figures(student, '2026-11-16', '2026-11-20')
   expect(before.withoutReason).toBe(2)
   const storm = await closure('Storm', '2026-11-18')
@@ -99,12 +99,12 @@ test('marks of a day that loses its school count in nothing, are listed, and the
   const after = await figures(student, '2026-11-16', '2026-11-20')
   expect([after.withoutReason, after.possible, after.unmarked]).toEqual([0, before.possible - 2, 0])
   expect((await onCalls(student))?.before ?? 0).toBe(0)
-  const { registers } = good(await school.ask('attendance.keptMarks', office, {}))
+  const { registers } = good(await school.query('attendance.keptMarks', office, {}))
   expect(registers).toContainEqual(
     expect.objectContaining({ homeroomId, date: '2026-11-18', session: 'morning', name: '7 Tern' }),
   )
   const clear = async (actor: Actor) =>
-    school.tell('attendance.setMarks', actor, {
+    school.execute('attendance.setMarks', actor, {
       homeroomId,
       date: '2026-11-18',
       session: 'morning',
@@ -112,7 +112,7 @@ test('marks of a day that loses its school count in nothing, are listed, and the
         {
           key: { studentId: student },
           value: { codeId: null, minutesLate: null, note: null },
-          seen: Number((await markOf(student, '2026-11-18', 'morning')).version),
+          expectedVersion: Number((await markOf(student, '2026-11-18', 'morning')).version),
         },
       ],
     })
@@ -133,9 +133,9 @@ test('two causes at once: a mark counts again only when neither holds any more',
   good(first)
   expect(await kept()).toBe(true)
   const { id, version } = await school.row("select id, version from closure where name = 'Flood'")
-  const longer = await school.tell('year.saveClosure', admin, {
+  const longer = await school.execute('year.saveClosure', admin, {
     closureId: String(id),
-    seen: Number(version),
+    expectedVersion: Number(version),
     yearId,
     kind: 'holiday',
     name: 'Flood',
@@ -158,11 +158,11 @@ test('a lesson that is cancelled keeps its marks apart; who cancels it is told f
   good(await lessonMark(student, 'A', 0))
   expect((await onCalls(student))?.sessions).toContain('1')
   const cancel = (confirmed: boolean) =>
-    school.tell('timetable.changeLesson', office, {
+    school.execute('timetable.changeLesson', office, {
       classId,
       date: today,
       period: 1,
-      seen: 0,
+      expectedVersion: 0,
       cancelled: true,
       staffId: null,
       roomId: null,
@@ -182,7 +182,7 @@ test('a lesson that is cancelled keeps its marks apart; who cancels it is told f
     sessions: 'lessons' as const,
   }
   const behind = async () =>
-    good(await school.ask('attendance.sessionsBehind', office, scope)).sessions.filter(
+    good(await school.query('attendance.sessionsBehind', office, scope)).sessions.filter(
       (s) => s.session === '1',
     )
   expect(await behind()).toEqual([])
@@ -192,7 +192,7 @@ test('a lesson that is cancelled keeps its marks apart; who cancels it is told f
 })
 
 describe('the timetable', () => {
-  const shown = async () => good(await school.ask('timetable.shown', office, { date: today }))
+  const shown = async () => good(await school.query('timetable.shown', office, { date: today }))
   const old = '2026-11-16'
 
   test('changes from a day on: the register of last week keeps its lesson, and can be corrected', async () => {
@@ -205,18 +205,19 @@ describe('the timetable', () => {
       'select student_id as id, version from attendance_mark where class_id = $1 and session_date = $2 and session = $3 limit 1',
       [classId, old, session],
     )
-    const gone = await school.tell('timetable.setLesson', office, {
+    const gone = await school.execute('timetable.setLesson', office, {
       timetableId: t.id,
       cycleDay: 1,
       period: mine.period,
-      gone: { lessonId: mine.id, seen: mine.version },
+      gone: { lessonId: mine.id, expectedVersion: mine.version },
       lesson: null,
       confirmed: false,
     })
     good(gone)
     // The lesson of this Monday has begun, so it goes from the next one on.
     const on = async (date: string) =>
-      good(await school.ask('attendance.lessonRegister', teacher, { classId, date, session })).lesson !== null
+      good(await school.query('attendance.lessonRegister', teacher, { classId, date, session })).lesson !==
+      null
     expect([await on(old), await on(today), await on('2026-11-30')]).toEqual([true, true, false])
     good(await lessonMark(String(before.id), 'P', Number(before.version), old, session))
     await undo(gone, office)
@@ -234,23 +235,26 @@ describe('the timetable', () => {
       classId: c,
       roomId,
     }))
-    const typed = await school.tell('timetable.setLesson', office, {
+    const typed = await school.execute('timetable.setLesson', office, {
       timetableId: t.id,
       cycleDay: first.cycleDay,
       period: first.period,
-      gone: { lessonId: first.id, seen: first.version },
+      gone: { lessonId: first.id, expectedVersion: first.version },
       lesson: null,
       confirmed: false,
     })
     good(typed)
-    const file = { timetableId: t.id, seen: t.version, lessons: rows.slice(0, 5) }
-    expect(bad(await school.tell('timetable.replaceLessons', office, file)).kind).toBe('conflict')
+    const file = { timetableId: t.id, expectedVersion: t.version, lessons: rows.slice(0, 5) }
+    expect(bad(await school.execute('timetable.replaceLessons', office, file)).kind).toBe('conflict')
     await undo(typed, office)
     const { version } = await school.row('select version from timetable where id = $1', [t.id])
     const taken = async () =>
       (await school.row('select count(*)::int as n from attendance_mark where kept and class_id is not null'))
         .n
-    const replaced = await school.tell('timetable.replaceLessons', office, { ...file, seen: Number(version) })
+    const replaced = await school.execute('timetable.replaceLessons', office, {
+      ...file,
+      expectedVersion: Number(version),
+    })
     good(replaced)
     expect(await taken()).toBe(0)
     await undo(replaced, office)
@@ -261,9 +265,9 @@ describe('the timetable', () => {
     const [t] = timetables
     if (!t) throw new Error('there is a timetable')
     const save = (over: Partial<CommandInput<'timetable.saveTimetable'>>) =>
-      school.tell('timetable.saveTimetable', office, {
+      school.execute('timetable.saveTimetable', office, {
         timetableId: t.id,
-        seen: t.version,
+        expectedVersion: t.version,
         name: t.name,
         firstDay: t.firstDay,
         lastDay: t.lastDay,
@@ -283,9 +287,9 @@ describe('the timetable', () => {
     )
     await school.rows("update timetable set last_day = '2026-11-15'")
     const made = good(
-      await school.tell('timetable.saveTimetable', office, {
+      await school.execute('timetable.saveTimetable', office, {
         timetableId: null,
-        seen: 0,
+        expectedVersion: 0,
         name: 'Six days',
         firstDay: '2026-11-16',
         lastDay: null,
@@ -306,8 +310,8 @@ describe('the timetable', () => {
     expect((await markOf(student, '2026-11-20', '1')).kept).toBe(false)
     // One that is known beforehand leaves no day of the cycle out: the days after it move on.
     const on = async (date: string) =>
-      good(await school.ask('attendance.lessonRegister', teacher, { classId, date, session: '1' })).lesson !==
-      null
+      good(await school.query('attendance.lessonRegister', teacher, { classId, date, session: '1' }))
+        .lesson !== null
     expect([await on('2026-11-30'), await on('2026-12-01')]).toEqual([true, false])
     good(await closure('Fair', '2026-11-27'))
     expect([await on('2026-11-30'), await on('2026-12-01')]).toEqual([false, true])
@@ -326,13 +330,13 @@ test('who is in the building: a period that no timetable has today does not outr
       values ($1, $2, $3, 'morning', $4, $5, 'x')`,
     [office.schoolId, other, today, homeroomId, codes.P],
   )
-  const { students } = good(await school.ask('attendance.inBuilding', office, {}))
+  const { students } = good(await school.query('attendance.inBuilding', office, {}))
   expect(students.find((s) => s.studentId === other)?.where).toBe('here')
 })
 
 test('nobody is reminded of a register that cannot be taken', async () => {
   const remind = (date: string, session: string) =>
-    school.tell('attendance.remind', office, { homeroomId, classId: null, date, session })
+    school.execute('attendance.remind', office, { homeroomId, classId: null, date, session })
   expect(bad(await remind(today, 'afternoon')).message).toContain('has not started')
   expect(bad(await remind('2026-11-21', 'morning')).message).toContain('There is no session')
   expect(bad(await remind('2026-10-27', 'morning')).message).toContain('There is no session')
@@ -340,10 +344,10 @@ test('nobody is reminded of a register that cannot be taken', async () => {
 
 test('no absence is planned or reported for days of which none has school', async () => {
   const asked = { studentId: student, firstDay: '2026-12-05', lastDay: '2026-12-06' }
-  const planned = await school.tell('attendance.savePlanned', office, {
+  const planned = await school.execute('attendance.savePlanned', office, {
     ...asked,
     plannedId: null,
-    seen: 0,
+    expectedVersion: 0,
     sessions: 'whole day',
     firstPeriod: null,
     lastPeriod: null,
@@ -356,7 +360,7 @@ test('no absence is planned or reported for days of which none has school', asyn
   const child = await school.row('select student_id as id from guardianship where guardian_id = $1 limit 1', [
     guardian.guardianId,
   ])
-  const reported = await school.tell('attendance.reportAbsence', guardian, {
+  const reported = await school.execute('attendance.reportAbsence', guardian, {
     ...asked,
     studentId: String(child.id),
     sessions: 'whole day',
@@ -366,7 +370,7 @@ test('no absence is planned or reported for days of which none has school', asyn
 })
 
 test('a correction may begin in the holidays before the year', async () => {
-  const done = await school.tell('attendance.correct', office, {
+  const done = await school.execute('attendance.correct', office, {
     studentIds: [student],
     firstDay: '2026-08-24',
     lastDay: '2026-09-04',
@@ -380,20 +384,20 @@ test('a correction may begin in the holidays before the year', async () => {
 })
 
 test('a mark of the office takes a teacher’s note, but not another code of the office', async () => {
-  const [set] = good(await school.ask('attendance.codeSets', admin, {})).sets
+  const [set] = good(await school.query('attendance.codeSets', admin, {})).sets
   if (!set) throw new Error('the school has codes')
   good(
-    await school.tell('attendance.saveCodeSet', admin, {
+    await school.execute('attendance.saveCodeSet', admin, {
       setId: set.id,
-      seen: set.version,
+      expectedVersion: set.version,
       name: set.name,
       firstDay: set.firstDay,
       lastDay: set.lastDay,
       codes: set.codes.map((c) => (c.code === 'A2' || c.code === 'A3' ? { ...c, officeOnly: true } : c)),
     }),
   )
-  const put = (actor: Actor, code: string, seen: number, note: string | null = null) =>
-    school.tell('attendance.setMarks', actor, {
+  const put = (actor: Actor, code: string, expectedVersion: number, note: string | null = null) =>
+    school.execute('attendance.setMarks', actor, {
       homeroomId,
       date: today,
       session: 'morning',
@@ -401,7 +405,7 @@ test('a mark of the office takes a teacher’s note, but not another code of the
         {
           key: { studentId: other },
           value: { codeId: codes[code] ?? '', minutesLate: null, note },
-          seen,
+          expectedVersion,
         },
       ],
     })
@@ -416,9 +420,9 @@ test('who covers sees names, marks and what is planned, and nothing of how it wa
       where h.name like '4 %' limit 1`,
   )
   good(
-    await school.tell('attendance.savePlanned', office, {
+    await school.execute('attendance.savePlanned', office, {
       plannedId: null,
-      seen: 0,
+      expectedVersion: 0,
       studentId: String(room.s),
       firstDay: '2026-12-07',
       lastDay: '2026-12-09',
@@ -432,7 +436,7 @@ test('who covers sees names, marks and what is planned, and nothing of how it wa
   )
   const rowFor = async (actor: Actor) =>
     good(
-      await school.ask('attendance.register', actor, {
+      await school.query('attendance.register', actor, {
         homeroomId: String(room.id),
         date: '2026-12-07',
         session: 'morning',
@@ -443,7 +447,7 @@ test('who covers sees names, marks and what is planned, and nothing of how it wa
   expect(covered?.figures).toBeUndefined()
   expect(await rowFor(office)).toMatchObject({ planned: { note: 'Child protection meeting' } })
   const sheets = good(
-    await school.ask('attendance.sheets', teacher, {
+    await school.query('attendance.sheets', teacher, {
       date: '2026-11-20',
       of: 'homerooms',
       id: String(room.id),

@@ -40,18 +40,20 @@ const marks = async () =>
 const begin = (
   more: Partial<CommandInput<'work.begin'>>,
   actor = office,
-): Promise<Awaited<ReturnType<typeof school.tell<'work.begin'>>>> =>
-  school.tell('work.begin', actor, { command: 'attendance.correct', input, preview: false, ...more })
+): Promise<Awaited<ReturnType<typeof school.execute<'work.begin'>>>> =>
+  school.execute('work.begin', actor, { command: 'attendance.correct', input, preview: false, ...more })
 async function worked(more: Partial<CommandInput<'work.begin'>>) {
   const { jobId } = good(await begin(more))
   await runJob({ schoolId: office.schoolId, id: jobId }, { last: true })
-  const { result, ...end } = good(await school.ask('work.result', office, { jobId }))
+  const { result, ...end } = good(await school.query('work.result', office, { jobId }))
   return { ...end, jobId, result: result as { preview?: Preview; value?: unknown; failure?: unknown } }
 }
 
 test('what changes thousands of marks is refused to a page that would wait, and previewed, done and undone in the background', async () => {
   const before = await marks()
-  expect(await school.tell('attendance.correct', office, input)).toMatchObject({ failure: { kind: 'large' } })
+  expect(await school.execute('attendance.correct', office, input)).toMatchObject({
+    failure: { kind: 'large' },
+  })
 
   const shown = await worked({ preview: true })
   expect(shown).toMatchObject({ state: 'done', runId: null })
@@ -74,25 +76,25 @@ test('what changes thousands of marks is refused to a page that would wait, and 
   // Taken up once more, as after a crash, it is not done again.
   await school.rows("update job set state = 'running' where id = $1", [done.jobId])
   await runJob({ schoolId: office.schoolId, id: done.jobId }, { last: true })
-  expect(good(await school.ask('work.result', office, { jobId: done.jobId }))).toMatchObject({
+  expect(good(await school.query('work.result', office, { jobId: done.jobId }))).toMatchObject({
     state: 'done',
     runId: done.runId,
   })
-  const own = good(await school.ask('work.list', office, {})).find((one) => one.id === done.jobId)
+  const own = good(await school.query('work.list', office, {})).find((one) => one.id === done.jobId)
   expect(own).toMatchObject({ runId: done.runId, title: `W for ${input.studentIds.length} students` })
   // A preview is news to nobody but the page that asked.
-  expect(good(await school.ask('work.list', office, {})).find((one) => one.id === shown.jobId)).toMatchObject(
-    { dismissedAt: expect.any(String) },
-  )
+  expect(
+    good(await school.query('work.list', office, {})).find((one) => one.id === shown.jobId),
+  ).toMatchObject({ dismissedAt: expect.any(String) })
 
   const undo = { command: 'history.undo', input: { run: done.runId } }
-  expect(await school.tell('history.undo', office, { run: done.runId ?? '' })).toMatchObject({
+  expect(await school.execute('history.undo', office, { run: done.runId ?? '' })).toMatchObject({
     failure: { kind: 'large', rows },
   })
   expect(await worked(undo)).toMatchObject({ state: 'done', result: { value: { left: 0 } } })
   expect(await marks()).toEqual(before)
   expect(
-    good(await school.ask('work.list', office, {})).find((one) => one.id === done.jobId)?.runId,
+    good(await school.query('work.list', office, {})).find((one) => one.id === done.jobId)?.runId,
   ).toBeNull()
   expect(await worked(undo)).toMatchObject({
     state: 'failed',
@@ -116,7 +118,7 @@ test('where a colleague changes a mark after the preview, nothing is done and th
       codeId: input.codeId,
       minutesLate: null,
       note: null,
-      seen: mark?.version,
+      expectedVersion: mark?.version,
     }),
   )
   const before = await marks()
@@ -131,14 +133,14 @@ test('where a colleague changes a mark after the preview, nothing is done and th
 })
 
 test('cancelled on its way, nothing of it stays, and it can be tried again as a whole', async () => {
-  const { tell } = await import('@/server/platform/run')
+  const { executeCommand } = await import('@/server/platform/run')
   const { Cancelled } = await import('@/server/platform/cancelled')
   const { commands } = await import('@/server/registry')
   const command = commands.get('attendance.correct')
   if (!command) throw new Error('there are corrections')
   const before = await marks()
   const steps: number[] = []
-  const stopped = tell(command, office, input, {
+  const stopped = executeCommand(command, office, input, {
     progress: async (done, total) => {
       steps.push(done / total)
       if (steps.length === 2) throw new Cancelled(done, total)
@@ -152,13 +154,13 @@ test('cancelled on its way, nothing of it stays, and it can be tried again as a 
   // Asked while it runs.
   await school.rows("update job set state = 'running', cancel_asked = true where id = $1", [jobId])
   await runJob({ schoolId: office.schoolId, id: jobId }, { last: true })
-  expect(good(await school.ask('work.result', office, { jobId }))).toMatchObject({
+  expect(good(await school.query('work.result', office, { jobId }))).toMatchObject({
     state: 'cancelled',
     message: 'Cancelled. Nothing was changed.',
   })
-  good(await school.tell('work.retry', office, { jobId }))
+  good(await school.execute('work.retry', office, { jobId }))
   await runJob({ schoolId: office.schoolId, id: jobId }, { last: true })
-  const { state, runId } = good(await school.ask('work.result', office, { jobId }))
+  const { state, runId } = good(await school.query('work.result', office, { jobId }))
   expect(state).toBe('done')
   expect(await worked({ command: 'history.undo', input: { run: runId } })).toMatchObject({ state: 'done' })
   expect(await marks()).toEqual(before)

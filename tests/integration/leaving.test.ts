@@ -38,15 +38,15 @@ test('on a day to come they work until then; their classes go to a successor, th
   const successorId = String(remi.staffId)
   const held = await classesOf(leaver.staffId, '2026-12-10')
   const science = await school.row("select id from class where name = '7 Science A'")
-  const { lessons } = good(await school.ask('attendance.lessonsOfDay', admin, { date: '2026-11-30' }))
+  const { lessons } = good(await school.query('attendance.lessonsOfDay', admin, { date: '2026-11-30' }))
   const lesson = lessons.find((l) => l.classId === science.id)
   if (!lesson) throw new Error('7 Science A has a lesson on Mondays')
   good(
-    await school.tell('timetable.changeLesson', admin, {
+    await school.execute('timetable.changeLesson', admin, {
       classId: String(science.id),
       date: '2026-11-30',
       period: lesson.period,
-      seen: 0,
+      expectedVersion: 0,
       cancelled: false,
       staffId: leaver.staffId,
       roomId: null,
@@ -55,14 +55,14 @@ test('on a day to come they work until then; their classes go to a successor, th
     }),
   )
   const own = async () =>
-    good(await school.ask('attendance.lessonsOfDay', remi, { date: '2026-11-30' })).lessons.find(
+    good(await school.query('attendance.lessonsOfDay', remi, { date: '2026-11-30' })).lessons.find(
       (l) => l.classId === science.id && l.period === lesson.period,
     )?.own
   expect(await own()).toBe(false)
   const leave = async (over: object = {}) =>
-    school.tell('staffing.deactivate', admin, {
+    school.execute('staffing.deactivate', admin, {
       staffId: leaver.staffId,
-      seen: await version(),
+      expectedVersion: await version(),
       lastDay: '2026-11-27',
       atOnce: false,
       successorId,
@@ -89,7 +89,12 @@ test('on a day to come they work until then; their classes go to a successor, th
   expect(await isActive()).toBe(true)
   await night('2026-11-28')
   expect(await isActive()).toBe(false)
-  good(await school.tell('staff.reactivate', admin, { staffId: leaver.staffId, seen: await version() }))
+  good(
+    await school.execute('staff.reactivate', admin, {
+      staffId: leaver.staffId,
+      expectedVersion: await version(),
+    }),
+  )
   expect(await isActive()).toBe(true)
   expect(await classesOf(leaver.staffId, '2026-12-10')).toEqual([])
 })
@@ -102,16 +107,16 @@ test('is taken back as a whole while nothing of it was changed', async () => {
   )
   const id = String(other?.id)
   const held = await classesOf(id, '2026-12-10')
-  const done = await school.tell('staffing.deactivate', admin, {
+  const done = await school.execute('staffing.deactivate', admin, {
     staffId: id,
-    seen: await version(id),
+    expectedVersion: await version(id),
     lastDay: '2026-11-23',
     atOnce: true,
     successorId: null,
   })
   good(done)
   expect(await classesOf(id, '2026-12-10')).toEqual([])
-  good(await school.tell('history.undo', admin, { run: done.ok ? (done.run ?? '') : '' }))
+  good(await school.execute('history.undo', admin, { run: done.ok ? (done.run ?? '') : '' }))
   expect(await classesOf(id, '2026-12-10')).toEqual(held)
 })
 
@@ -121,9 +126,9 @@ test('the last administrator cannot leave, also where the other one leaves on a 
     [admin.accountId],
   )
   const ask = async (id: string, actor: Actor) =>
-    school.tell('staffing.deactivate', actor, {
+    school.execute('staffing.deactivate', actor, {
       staffId: id,
-      seen: await version(id),
+      expectedVersion: await version(id),
       lastDay: '2026-12-18',
       atOnce: false,
       successorId: null,
@@ -149,9 +154,9 @@ test('whose account another school knows, also one that is not active there, get
     "insert into membership (school_id, account_id, role, person_id, name, active) values ($1, $2, 'head', $1, 'Remi A', false)",
     [away, remi.accountId],
   )
-  const reset = await school.tell('staff.resetPassword', admin, {
+  const reset = await school.execute('staff.resetPassword', admin, {
     staffId: String(remi.staffId),
-    seen: await version(String(remi.staffId)),
+    expectedVersion: await version(String(remi.staffId)),
     password: 'lantern harbour quiet',
   })
   expect(bad(reset).message).toContain('also belongs to another school')
@@ -164,9 +169,11 @@ test('nobody is given a homeroom, a class or a lesson to cover beyond their last
   )
   await school.rows("update staff_member set last_day = '2026-12-04' where id = $1", [leaver.staffId])
   const save = async (from: string, staffIds: string[]) =>
-    school.tell('year.saveHomeroom', admin, {
+    school.execute('year.saveHomeroom', admin, {
       homeroomId: homeroom.id,
-      seen: Number((await school.row('select version from homeroom where id = $1', [homeroom.id])).version),
+      expectedVersion: Number(
+        (await school.row('select version from homeroom where id = $1', [homeroom.id])).version,
+      ),
       roomId: homeroom.roomId,
       staffIds,
       from,
@@ -183,20 +190,22 @@ test('nobody is given a homeroom, a class or a lesson to cover beyond their last
       )
     ).period,
   ).toBe('[2026-11-24,2026-12-05)')
-  const lessons = good(await school.ask('attendance.lessonsOfDay', admin, { date: '2026-12-07' })).lessons
+  const lessons = good(await school.query('attendance.lessonsOfDay', admin, { date: '2026-12-07' })).lessons
   const lesson = lessons.find((l) => !l.coverId)
   if (!lesson) throw new Error('there are lessons on Mondays')
   const cover = {
     classId: lesson.classId,
     period: lesson.period,
     date: '2026-12-07',
-    seen: lesson.version,
+    expectedVersion: lesson.version,
     cancelled: false,
     staffId: leaver.staffId,
     roomId: null,
     note: null,
     confirmed: true,
   }
-  expect(bad(await school.tell('timetable.changeLesson', admin, cover)).message).toContain('until Fri 4 Dec')
+  expect(bad(await school.execute('timetable.changeLesson', admin, cover)).message).toContain(
+    'until Fri 4 Dec',
+  )
   await school.rows('update staff_member set last_day = null where id = $1', [leaver.staffId])
 })

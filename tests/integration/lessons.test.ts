@@ -23,7 +23,7 @@ afterAll(() => school.close())
 
 const lesson = async (over: { date?: string; session?: string | null; actor?: Actor } = {}) =>
   good(
-    await school.ask('attendance.lessonRegister', over.actor ?? remi, {
+    await school.query('attendance.lessonRegister', over.actor ?? remi, {
       classId,
       date: over.date ?? today,
       session: over.session === undefined ? '1' : over.session,
@@ -34,10 +34,10 @@ const idOf = async (name: string) =>
 const mark = (
   studentId: string,
   code: string | null,
-  seen = 0,
+  expectedVersion = 0,
   at: { date?: string; session?: string } = {},
 ) =>
-  school.tell('attendance.setLessonMarks', remi, {
+  school.execute('attendance.setLessonMarks', remi, {
     classId,
     date: at.date ?? today,
     session: at.session ?? '1',
@@ -45,7 +45,7 @@ const mark = (
       {
         key: { studentId },
         value: { codeId: code && (codes[code] ?? ''), minutesLate: null, note: null },
-        seen,
+        expectedVersion,
       },
     ],
   })
@@ -75,7 +75,7 @@ describe('the register of a lesson', () => {
     const tobias = await idOf('Abara, Tobias')
     good(await mark(tobias, 'P'))
     good(
-      await school.tell('attendance.setMarks', remi, {
+      await school.execute('attendance.setMarks', remi, {
         homeroomId,
         date: today,
         session: 'morning',
@@ -83,7 +83,7 @@ describe('the register of a lesson', () => {
           {
             key: { studentId: tobias },
             value: { codeId: codes.L ?? '', minutesLate: 4, note: null },
-            seen: 0,
+            expectedVersion: 0,
           },
         ],
       }),
@@ -106,9 +106,9 @@ describe('the register of a lesson', () => {
       "select student_id as id from homeroom_member m join homeroom h on h.id = m.homeroom_id where h.name = '9 Tern' limit 1",
     )
     expect(bad(await mark(String(other.id), 'P')).message).toContain('not on the roll')
-    const { lessons } = good(await school.ask('attendance.lessonsOfDay', office, { date: today }))
+    const { lessons } = good(await school.query('attendance.lessonsOfDay', office, { date: today }))
     const later = lessons.find((l) => l.period === 2)
-    const early = await school.tell('attendance.markLessonRest', remi, {
+    const early = await school.execute('attendance.markLessonRest', remi, {
       classId: later?.classId ?? '',
       date: today,
       session: '2',
@@ -123,7 +123,7 @@ describe('the register of a lesson', () => {
       [gone, 'A'],
     ] as const)
       good(
-        await school.tell('attendance.setMarks', remi, {
+        await school.execute('attendance.setMarks', remi, {
           homeroomId,
           date: today,
           session: 'morning',
@@ -131,7 +131,7 @@ describe('the register of a lesson', () => {
             {
               key: { studentId },
               value: { codeId: codes[code] ?? '', minutesLate: null, note: null },
-              seen: 0,
+              expectedVersion: 0,
             },
           ],
         }),
@@ -143,20 +143,20 @@ describe('the register of a lesson', () => {
     })
     expect(before.rows.find((r) => r.studentId === gone)?.planned).toBeNull()
     const ask = { classId, date: today, session: '1', codeId: codes.P ?? '' }
-    const done = await school.tell('attendance.markLessonRest', remi, ask)
+    const done = await school.execute('attendance.markLessonRest', remi, ask)
     expect(good(done)).toHaveLength(27)
     const after = await lesson()
     expect(after.rows.find((r) => r.studentId === ill)?.mark?.codeId).toBe(codes.A1)
     expect(after.rows.find((r) => r.studentId === gone)?.mark?.codeId).toBe(codes.P)
-    expect(good(await school.tell('attendance.markLessonRest', remi, ask))).toHaveLength(0)
-    good(await school.tell('history.undo', remi, { run: done.ok ? (done.run ?? '') : '' }))
+    expect(good(await school.execute('attendance.markLessonRest', remi, ask))).toHaveLength(0)
+    good(await school.execute('history.undo', remi, { run: done.ok ? (done.run ?? '') : '' }))
     expect((await lesson()).rows.filter((r) => r.mark?.codeId)).toHaveLength(1)
   })
   test('shows an absence planned for its period and no other; whoever takes it ends it', async () => {
     const pia = await idOf('Gallowglass, Pia')
     const plan = {
       plannedId: null,
-      seen: 0,
+      expectedVersion: 0,
       studentId: pia,
       firstDay: today,
       lastDay: today,
@@ -166,23 +166,23 @@ describe('the register of a lesson', () => {
       codeId: codes.A3 ?? '',
       note: null,
     }
-    expect(bad(await school.tell('attendance.savePlanned', office, { ...plan, lastPeriod: null })).kind).toBe(
-      'invalid',
-    )
-    good(await school.tell('attendance.savePlanned', office, plan))
     expect(
-      bad(await school.tell('attendance.savePlanned', office, { ...plan, firstPeriod: 2, lastPeriod: 4 }))
+      bad(await school.execute('attendance.savePlanned', office, { ...plan, lastPeriod: null })).kind,
+    ).toBe('invalid')
+    good(await school.execute('attendance.savePlanned', office, plan))
+    expect(
+      bad(await school.execute('attendance.savePlanned', office, { ...plan, firstPeriod: 2, lastPeriod: 4 }))
         .message,
     ).toContain('already planned')
-    good(await school.tell('attendance.savePlanned', office, { ...plan, firstPeriod: 3, lastPeriod: 3 }))
+    good(await school.execute('attendance.savePlanned', office, { ...plan, firstPeriod: 3, lastPeriod: 3 }))
     const planned = (await lesson()).rows.find((r) => r.studentId === pia)?.planned
     expect(planned).toMatchObject({ codeId: codes.A3 })
     const half = good(
-      await school.ask('attendance.register', remi, { homeroomId, date: today, session: 'morning' }),
+      await school.query('attendance.register', remi, { homeroomId, date: today, session: 'morning' }),
     )
     expect(half.rows.find((r) => r.studentId === pia)?.planned).toBeNull()
-    const end = { classId, date: today, plannedId: planned?.id ?? '', seen: planned?.version ?? 0 }
-    good(await school.tell('attendance.endPlannedInLesson', remi, end))
+    const end = { classId, date: today, plannedId: planned?.id ?? '', expectedVersion: planned?.version ?? 0 }
+    good(await school.execute('attendance.endPlannedInLesson', remi, end))
     expect((await lesson()).rows.find((r) => r.studentId === pia)?.planned).toBeNull()
   })
   test('a mark of a colleague at the same time is shown, not overwritten', async () => {
@@ -195,11 +195,11 @@ describe('the register of a lesson', () => {
 
 describe('what is different on a day', () => {
   const change = (over: Partial<CommandInput<'timetable.changeLesson'>>) =>
-    school.tell('timetable.changeLesson', office, {
+    school.execute('timetable.changeLesson', office, {
       classId,
       date: today,
       period: 1,
-      seen: 0,
+      expectedVersion: 0,
       cancelled: false,
       staffId: null,
       roomId: null,
@@ -209,12 +209,12 @@ describe('what is different on a day', () => {
     })
   const version = async () => (await lessonOf(office))?.version ?? 0
   const lessonOf = async (actor: Actor) =>
-    good(await school.ask('attendance.lessonsOfDay', actor, { date: today })).lessons.find(
+    good(await school.query('attendance.lessonsOfDay', actor, { date: today })).lessons.find(
       (l) => l.classId === classId && l.period === 1,
     )
 
   test('cover makes the lesson the colleague’s, on Today and in the register; a cancelled one takes no marks', async () => {
-    const busy = good(await school.ask('attendance.lessonsOfDay', office, { date: today })).lessons.find(
+    const busy = good(await school.query('attendance.lessonsOfDay', office, { date: today })).lessons.find(
       (l) => l.period === 1 && l.classId !== classId && l.teacher !== null && !l.cover,
     )
     const teacher = await school.row(
@@ -228,28 +228,28 @@ describe('what is different on a day', () => {
     expect((await lessonOf(remi))?.own).toBe(false)
     expect((await lesson()).lesson).toMatchObject({ cover: expect.any(String), note: 'Work is on the desk' })
     // The one who covers takes the register in their own name.
-    const marked = bad(await change({ seen: await version(), cancelled: true }))
+    const marked = bad(await change({ expectedVersion: await version(), cancelled: true }))
     expect(marked.message).toContain('The register of this lesson was taken')
-    good(await change({ seen: await version(), cancelled: true, confirmed: true }))
+    good(await change({ expectedVersion: await version(), cancelled: true, confirmed: true }))
     const farrow = await idOf('Farrow, Milan')
     expect(bad(await mark(farrow, 'P')).message).toContain('is cancelled')
-    good(await change({ seen: await version() }))
+    good(await change({ expectedVersion: await version() }))
     expect((await lessonOf(remi))?.own).toBe(true)
     good(await mark(farrow, 'P'))
   })
   test('two who arrange the same lesson: the second sees that it has changed', async () => {
     const both = await Promise.all([change({ note: 'A' }), change({ note: 'B' })])
     expect(both.filter((r) => r.ok)).toHaveLength(1)
-    good(await change({ seen: await version() }))
+    good(await change({ expectedVersion: await version() }))
   })
   test('no lesson, no change', async () =>
     expect(bad(await change({ date: '2026-11-22' })).message).toContain('no such lesson'))
 })
 
 describe('the timetable', () => {
-  const shown = async (date = today) => good(await school.ask('timetable.shown', office, { date }))
+  const shown = async (date = today) => good(await school.query('timetable.shown', office, { date }))
   const cell = (over: Partial<CommandInput<'timetable.setLesson'>>, timetableId: string) =>
-    school.tell('timetable.setLesson', office, {
+    school.execute('timetable.setLesson', office, {
       timetableId,
       cycleDay: 1,
       period: 1,
@@ -270,7 +270,7 @@ describe('the timetable', () => {
     const made = (await shown()).lessons.find(
       (l) => l.classId === marine?.id && l.cycleDay === 1 && l.period === 1,
     )
-    const gone = { lessonId: made?.id ?? '', seen: made?.version ?? 0 }
+    const gone = { lessonId: made?.id ?? '', expectedVersion: made?.version ?? 0 }
     const both = await Promise.all([cell({ gone }, id), cell({ gone }, id)])
     expect(both.filter((r) => r.ok)).toHaveLength(1)
     expect(bad(both.find((r) => !r.ok) as never).message).toContain('Someone changed this lesson')
@@ -284,20 +284,20 @@ describe('the timetable', () => {
       classId: c,
       roomId,
     }))
-    const done = await school.tell('timetable.replaceLessons', office, {
+    const done = await school.execute('timetable.replaceLessons', office, {
       timetableId: id,
-      seen: now.timetables[0]?.version ?? 0,
+      expectedVersion: now.timetables[0]?.version ?? 0,
       lessons: lessons.slice(10),
     })
     expect(good(done)).toEqual({ removed: 10, added: 0 })
-    good(await school.tell('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
+    good(await school.execute('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
     expect((await shown()).lessons.map((l) => l.id).sort()).toEqual(now.lessons.map((l) => l.id).sort())
     const twice = [...lessons.slice(0, 1), ...lessons.slice(0, 1)]
     expect(
       bad(
-        await school.tell('timetable.replaceLessons', office, {
+        await school.execute('timetable.replaceLessons', office, {
           timetableId: id,
-          seen: (await shown()).timetables[0]?.version ?? 0,
+          expectedVersion: (await shown()).timetables[0]?.version ?? 0,
           lessons: twice,
         }),
       ).message,
@@ -307,7 +307,7 @@ describe('the timetable', () => {
     const [old] = (await shown()).timetables
     const ask = {
       timetableId: null,
-      seen: 0,
+      expectedVersion: 0,
       name: 'Spring timetable',
       firstDay: '2027-01-11',
       lastDay: '2027-07-16',
@@ -318,13 +318,13 @@ describe('the timetable', () => {
         { starts: '09:45', ends: '10:35' },
       ],
     }
-    expect(bad(await school.tell('timetable.saveTimetable', office, ask)).message).toContain(
+    expect(bad(await school.execute('timetable.saveTimetable', office, ask)).message).toContain(
       'Choose days that no other',
     )
     good(
-      await school.tell('timetable.saveTimetable', office, {
+      await school.execute('timetable.saveTimetable', office, {
         timetableId: old?.id ?? '',
-        seen: old?.version ?? 0,
+        expectedVersion: old?.version ?? 0,
         name: old?.name ?? '',
         firstDay: '2026-09-01',
         lastDay: '2026-12-18',
@@ -333,22 +333,22 @@ describe('the timetable', () => {
         periods: (await shown()).periods.map(({ starts, ends }) => ({ starts, ends })),
       }),
     )
-    const made = await school.tell('timetable.saveTimetable', office, ask)
+    const made = await school.execute('timetable.saveTimetable', office, ask)
     const { timetableId } = good(made)
     const spring = await shown('2027-01-11')
     expect(spring.days).toHaveLength(6)
     good(await cell({ cycleDay: 6, period: 2, lesson: { classId, roomId: null } }, timetableId))
-    const fewer = await school.tell('timetable.saveTimetable', office, {
+    const fewer = await school.execute('timetable.saveTimetable', office, {
       ...ask,
       timetableId,
-      seen: (await shown('2027-01-11')).timetables.find((t) => t.id === timetableId)?.version ?? 0,
+      expectedVersion: (await shown('2027-01-11')).timetables.find((t) => t.id === timetableId)?.version ?? 0,
       cycleDays: 5,
     })
     expect(bad(fewer).message).toContain('1 lesson lies on a day')
     const again = (await shown()).timetables.find((t) => t.id === old?.id)
-    const removed = await school.tell('timetable.removeTimetable', office, {
+    const removed = await school.execute('timetable.removeTimetable', office, {
       timetableId: old?.id ?? '',
-      seen: again?.version ?? 0,
+      expectedVersion: again?.version ?? 0,
     })
     expect(bad(removed).message).toContain('registers were taken with this timetable')
   })
@@ -358,8 +358,8 @@ describe('what is missing, and who is here', () => {
   test('a teacher is reminded once in ten minutes, whoever asks, on Today and by mail', async () => {
     const ask = { homeroomId, classId: null, date: today, session: 'morning' }
     const both = await Promise.all([
-      school.tell('attendance.remind', office, ask),
-      school.tell('attendance.remind', await school.actor('s.kirkness'), ask),
+      school.execute('attendance.remind', office, ask),
+      school.execute('attendance.remind', await school.actor('s.kirkness'), ask),
     ])
     expect(both.filter((r) => r.ok)).toHaveLength(1)
     const mails = await school.rows(
@@ -368,18 +368,19 @@ describe('what is missing, and who is here', () => {
     expect(mails).toEqual([
       { toAddress: 'r.achterberg@wrackline.example', body: expect.stringContaining('7 Tern') },
     ])
-    const due = good(await school.ask('today.due', remi, { date: today })).items
+    const due = good(await school.query('today.due', remi, { date: today })).items
     expect(due.find((i) => i.what === '7 Tern, morning register')?.detail).toMatch(/asks for it/)
-    const { registers } = good(await school.ask('attendance.registersOfDay', office, { date: today }))
+    const { registers } = good(await school.query('attendance.registersOfDay', office, { date: today }))
     expect(registers.find((r) => r.name === '7 Tern')?.reminded.morning?.by).toBeTruthy()
     expect(registers.find((r) => r.name === '7 Tern')?.begun.morning?.by).toBe('Remi Achterberg')
     const complete = registers.find((r) => r.morning >= r.onRoll)
     expect(
-      bad(await school.tell('attendance.remind', office, { ...ask, homeroomId: complete?.id ?? '' })).message,
+      bad(await school.execute('attendance.remind', office, { ...ask, homeroomId: complete?.id ?? '' }))
+        .message,
     ).toContain('is complete')
   })
   test('the latest register says who is in the building', async () => {
-    const { students } = good(await school.ask('attendance.inBuilding', office, {}))
+    const { students } = good(await school.query('attendance.inBuilding', office, {}))
     const slow = await school.rows(
       `select distinct on (m.student_id) m.student_id, c.meaning from attendance_mark m join attendance_code c on c.id = m.code_id
        where m.session_date = $1 order by m.student_id, case m.session when 'morning' then 0 when 'afternoon' then 5 else m.session::int end desc`,
@@ -395,18 +396,18 @@ describe('what is missing, and who is here', () => {
     expect(students.length).toBeGreaterThan(600)
   })
   test('who was present and then is away without a reason is pointed out to those who look after all registers', async () => {
-    const { gone } = good(await school.ask('attendance.unusual', office, { date: today }))
+    const { gone } = good(await school.query('attendance.unusual', office, { date: today }))
     expect(gone).toEqual([
       expect.objectContaining({ className: '12 English B', period: '1', before: 'morning' }),
     ])
-    expect(good(await school.ask('attendance.unusual', remi, { date: today }))).toEqual({
+    expect(good(await school.query('attendance.unusual', remi, { date: today }))).toEqual({
       many: [],
       gone: [],
     })
     const storm = await school.row(
       `select session_date::text as d from attendance_mark m join attendance_code c on c.id = m.code_id where c.code = 'W' limit 1`,
     )
-    const { many } = good(await school.ask('attendance.unusual', office, { date: String(storm.d) }))
+    const { many } = good(await school.query('attendance.unusual', office, { date: String(storm.d) }))
     expect(many.length).toBeGreaterThan(5)
     expect(many.every((m) => m.away >= 5 && m.away * 4 >= m.marked)).toBe(true)
   })
@@ -414,16 +415,20 @@ describe('what is missing, and who is here', () => {
 
 test('year groups choose their registers: of lessons alone, no half-day is due', async () => {
   const administrator = await school.actor('m.vester')
-  const group = good(await school.ask('timetable.shown', office, { date: today })).yearGroups.find(
+  const group = good(await school.query('timetable.shown', office, { date: today })).yearGroups.find(
     (g) => g.name === 'Year 7',
   )
-  const choose = { yearGroupId: group?.id ?? '', seen: group?.version ?? 0, registers: 'lessons' as const }
-  const done = await school.tell('year.setRegisters', administrator, { groups: [choose] })
+  const choose = {
+    yearGroupId: group?.id ?? '',
+    expectedVersion: group?.version ?? 0,
+    registers: 'lessons' as const,
+  }
+  const done = await school.execute('year.setRegisters', administrator, { groups: [choose] })
   good(done)
-  const { registers } = good(await school.ask('attendance.registersOfDay', office, { date: today }))
+  const { registers } = good(await school.query('attendance.registersOfDay', office, { date: today }))
   expect(registers.some((r) => r.name === '7 Tern')).toBe(false)
-  expect(bad(await school.tell('year.setRegisters', administrator, { groups: [choose] })).kind).toBe(
+  expect(bad(await school.execute('year.setRegisters', administrator, { groups: [choose] })).kind).toBe(
     'conflict',
   )
-  good(await school.tell('history.undo', administrator, { run: done.ok ? (done.run ?? '') : '' }))
+  good(await school.execute('history.undo', administrator, { run: done.ok ? (done.run ?? '') : '' }))
 })

@@ -19,13 +19,13 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 describe('letters about attendance', () => {
-  const shown = async () => good(await school.ask('attendance.letters', office, {}))
+  const shown = async () => good(await school.query('attendance.letters', office, {}))
   type Asked = QueryInput<'attendance.lettersToSend'>
   const ask = async (over: Partial<Asked> = {}): Promise<Asked> => {
     const [template] = (await shown()).templates
     return {
       templateId: template?.id ?? '',
-      seen: template?.version ?? 0,
+      expectedVersion: template?.version ?? 0,
       studentIds: [ilse],
       from: '2026-09-01',
       date: '2026-11-23',
@@ -37,7 +37,7 @@ describe('letters about attendance', () => {
     }
   }
   test('go to each guardian with the figures filled in, and stay on record; the family is not written to twice', async () => {
-    const before = good(await school.ask('attendance.lettersToSend', office, await ask()))
+    const before = good(await school.query('attendance.lettersToSend', office, await ask()))
     expect(before.reached).toBe(2)
     expect(before.first?.body).toMatch(
       /^Dear Hana Marsh,\n\nIlse Okonjo-Marsh was present in \d+\.\d% of the half-days/,
@@ -45,20 +45,22 @@ describe('letters about attendance', () => {
     // She is above the school's threshold: that is asked first.
     expect(before.above).toEqual([expect.stringMatching(/^Okonjo-Marsh, Ilse \(9\d/)])
     expect(
-      bad(await school.tell('attendance.sendLetters', office, await ask({ aboveToo: false }))).message,
+      bad(await school.execute('attendance.sendLetters', office, await ask({ aboveToo: false }))).message,
     ).toContain('not below the school')
     const both = await Promise.all([
-      school.tell('attendance.sendLetters', office, await ask()),
-      school.tell('attendance.sendLetters', await school.actor('s.kirkness'), await ask()),
+      school.execute('attendance.sendLetters', office, await ask()),
+      school.execute('attendance.sendLetters', await school.actor('s.kirkness'), await ask()),
     ])
     expect(both.filter((r) => r.ok)).toHaveLength(1)
     expect(bad(both.find((r) => !r.ok) as never).message).toContain('written to lately')
     const { sent } = await shown()
     expect(sent.map((l) => l.guardian).sort()).toEqual(['Bram Okonjo', 'Hana Marsh'])
     expect(sent[0]).toMatchObject({ student: 'Okonjo-Marsh, Ilse', template: 'Below 90%' })
-    const again = good(await school.ask('attendance.lettersToSend', office, await ask({ again: true })))
+    const again = good(await school.query('attendance.lettersToSend', office, await ask({ again: true })))
     expect([again.reached, again.lately.length]).toEqual([2, 2])
-    expect(good(await school.tell('attendance.sendLetters', office, await ask({ again: true }))).sent).toBe(2)
+    expect(
+      good(await school.execute('attendance.sendLetters', office, await ask({ again: true }))).sent,
+    ).toBe(2)
   })
   test('say of lessons what the figures of lessons say, of all or of one class', async () => {
     const science = await school.row("select id from class where name = '7 Science A'")
@@ -67,11 +69,11 @@ describe('letters about attendance', () => {
       ['student', ilse, null, 'lessons'],
       ['class', String(science.id), String(science.id), 'lessons of 7 Science A'],
     ] as const) {
-      const figures = good(await school.ask('attendance.figures', office, { kind, id, ...scope }))
+      const figures = good(await school.query('attendance.figures', office, { kind, id, ...scope }))
       if (figures.hidden) throw new Error('neither is a small group')
       const percent = figures.students.find((s) => s.id === ilse)?.figures.percentPresent
       const { first } = good(
-        await school.ask(
+        await school.query(
           'attendance.lettersToSend',
           office,
           await ask({ sessions: 'lessons', classId, again: true }),
@@ -80,14 +82,14 @@ describe('letters about attendance', () => {
       expect(first?.body).toContain(`was present in ${percent}% of the ${words} from`)
     }
     const nobody = await ask({ sessions: 'lessons', classId: ilse })
-    expect(bad(await school.ask('attendance.lettersToSend', office, nobody)).kind).toBe('not found')
+    expect(bad(await school.query('attendance.lettersToSend', office, nobody)).kind).toBe('not found')
   })
   test('a template with a field that there is not is refused; two who edit it: the second sees it', async () => {
     const [template] = (await shown()).templates
     const save = (over: object) =>
-      school.tell('attendance.saveLetterTemplate', office, {
+      school.execute('attendance.saveLetterTemplate', office, {
         templateId: template?.id ?? '',
-        seen: template?.version ?? 0,
+        expectedVersion: template?.version ?? 0,
         name: 'Below 90%',
         subject: 'Attendance of {student}',
         body: 'Dear {guardian}',
@@ -96,21 +98,21 @@ describe('letters about attendance', () => {
     expect(bad(await save({ body: 'Dear {parent}' })).message).toContain('{parent} is not a field')
     const both = await Promise.all([save({ subject: 'A' }), save({ subject: 'B' })])
     expect(both.filter((r) => r.ok)).toHaveLength(1)
-    const stale = { ...(await ask({ again: true })), seen: template?.version ?? 0 }
-    expect(bad(await school.tell('attendance.sendLetters', office, stale)).message).toContain(
+    const stale = { ...(await ask({ again: true })), expectedVersion: template?.version ?? 0 }
+    expect(bad(await school.execute('attendance.sendLetters', office, stale)).message).toContain(
       'changed this template',
     )
-    expect(bad(await save({ templateId: null, seen: 0, name: 'below 90%' })).message).toContain(
+    expect(bad(await save({ templateId: null, expectedVersion: 0, name: 'below 90%' })).message).toContain(
       'already the name',
     )
   })
 })
 
 describe('an absence that a guardian reports', () => {
-  const own = async () => good(await school.ask('attendance.ownReports', hana, {}))
-  const planned = async () => good(await school.ask('attendance.planned', office, { date: '2026-11-23' }))
+  const own = async () => good(await school.query('attendance.ownReports', hana, {}))
+  const planned = async () => good(await school.query('attendance.planned', office, { date: '2026-11-23' }))
   const report = (over: object = {}) =>
-    school.tell('attendance.reportAbsence', hana, {
+    school.execute('attendance.reportAbsence', hana, {
       studentId: ilse,
       firstDay: '2026-11-26',
       lastDay: '2026-11-26',
@@ -125,19 +127,19 @@ describe('an absence that a guardian reports', () => {
     expect(bad(await report({ lastDay: '2026-11-25' })).message).toContain('must not be before')
     const waiting = (await planned()).reported.find((r) => r.firstDay === '2026-11-26')
     expect(waiting).toMatchObject({ student: 'Okonjo-Marsh, Ilse', guardian: 'Hana Marsh', reason: 'Fever' })
-    const due = good(await school.ask('today.due', office, { date: '2026-11-23' })).items
+    const due = good(await school.query('today.due', office, { date: '2026-11-23' })).items
     expect(due.some((i) => i.what === '2 absences reported by guardians')).toBe(true)
     const confirm = () =>
-      school.tell('attendance.savePlanned', office, {
+      school.execute('attendance.savePlanned', office, {
         plannedId: null,
-        seen: 0,
+        expectedVersion: 0,
         studentId: ilse,
         firstDay: '2026-11-26',
         lastDay: '2026-11-26',
         sessions: 'whole day',
         codeId: codes.A1 ?? '',
         note: 'Fever',
-        report: { reportId: waiting?.id ?? '', seen: waiting?.version ?? 0 },
+        report: { reportId: waiting?.id ?? '', expectedVersion: waiting?.version ?? 0 },
       })
     const both = await Promise.all([confirm(), confirm()])
     expect(both.filter((r) => r.ok)).toHaveLength(1)
@@ -147,9 +149,9 @@ describe('an absence that a guardian reports', () => {
   test('is declined with words the guardian reads, or withdrawn while it waits', async () => {
     const waiting = (await planned()).reported[0]
     good(
-      await school.tell('attendance.declineReport', office, {
+      await school.execute('attendance.declineReport', office, {
         reportId: waiting?.id ?? '',
-        seen: waiting?.version ?? 0,
+        expectedVersion: waiting?.version ?? 0,
         answer: 'There is an examination that morning.',
       }),
     )
@@ -158,7 +160,7 @@ describe('an absence that a guardian reports', () => {
       answer: 'There is an examination that morning.',
     })
     const withdraw = (r: { id: string; version: number }) =>
-      school.tell('attendance.withdrawReport', hana, { reportId: r.id, seen: r.version })
+      school.execute('attendance.withdrawReport', hana, { reportId: r.id, expectedVersion: r.version })
     const answered = (await own()).reports.find((r) => r.id === waiting?.id)
     expect(bad(await withdraw(answered ?? { id: '', version: 0 })).kind).not.toBe('fault')
     good(await report({ firstDay: '2026-12-01', lastDay: '2026-12-01' }))
@@ -176,7 +178,7 @@ describe('an absence that a guardian reports', () => {
 test('sheets and the certificate say what the registers say', async () => {
   const homeroom = await school.row("select id from homeroom where name = '7 Tern'")
   const { sheets, days } = good(
-    await school.ask('attendance.sheets', office, {
+    await school.query('attendance.sheets', office, {
       date: '2026-11-18',
       of: 'homerooms',
       id: String(homeroom.id),
@@ -192,7 +194,7 @@ test('sheets and the certificate say what the registers say', async () => {
   expect(own?.marks).toEqual(Object.fromEntries(rows.map((r) => [r.at, r.code])))
   const schoolClass = await school.row("select id from class where name = '7 Science A'")
   const lessons = good(
-    await school.ask('attendance.sheets', office, {
+    await school.query('attendance.sheets', office, {
       date: '2026-11-18',
       of: 'classes',
       id: String(schoolClass.id),
@@ -211,7 +213,7 @@ test('sheets and the certificate say what the registers say', async () => {
     expect.arrayContaining(taken.map((r) => r.at)),
   )
   const certificate = good(
-    await school.ask('attendance.certificate', office, {
+    await school.query('attendance.certificate', office, {
       id: ilse,
       from: '2026-09-01',
       to: '2026-12-18',
@@ -219,7 +221,7 @@ test('sheets and the certificate say what the registers say', async () => {
     }),
   )
   const figures = good(
-    await school.ask('attendance.figures', office, {
+    await school.query('attendance.figures', office, {
       kind: 'student',
       id: ilse,
       from: '2026-09-01',

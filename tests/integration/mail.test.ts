@@ -57,7 +57,7 @@ beforeEach(() => {
 async function invite(family: string, email: string): Promise<string> {
   const homeroom = await school.row("select id, year_group_id from homeroom where name = '7 Tern'")
   good(
-    await school.tell('people.enrol', office, {
+    await school.execute('people.enrol', office, {
       givenName: 'Wren',
       familyName: family,
       birthDate: '2014-03-08',
@@ -119,7 +119,7 @@ test('that nobody takes stays, with the reason, until the last try; then it is g
   await expect(send(id, true)).rejects.toThrow()
   expect(await stands(id)).toMatchObject({ state: 'failed', sentAt: null })
   const admin = await school.actor('m.vester')
-  const notSent = good(await school.ask('mail.notSent', admin, {}))
+  const notSent = good(await school.query('mail.notSent', admin, {}))
   expect(notSent.find((m) => m.id === id)).toMatchObject({
     state: 'failed',
     error: expect.stringContaining('try again later'),
@@ -127,8 +127,8 @@ test('that nobody takes stays, with the reason, until the last try; then it is g
 
   // Sent again by hand, it still goes out, and the reason is gone.
   answers = 'takes'
-  good(await school.tell('mail.sendAgain', admin, { mailId: id }))
-  expect(bad(await school.tell('mail.sendAgain', admin, { mailId: id })).kind).toBe('refused')
+  good(await school.execute('mail.sendAgain', admin, { mailId: id }))
+  expect(bad(await school.execute('mail.sendAgain', admin, { mailId: id })).kind).toBe('refused')
   await send(id)
   expect(await stands(id)).toMatchObject({ state: 'sent', error: null })
 })

@@ -60,8 +60,8 @@ test.each(entries)('$name', async ({ kind, name }) => {
   const ask = async (role: Role, input: unknown) => {
     const result =
       kind === 'query'
-        ? await school.ask(name as never, actors[role], input as never)
-        : await school.tell(name as never, actors[role], input as never)
+        ? await school.query(name as never, actors[role], input as never)
+        : await school.execute(name as never, actors[role], input as never)
     if (!result.ok && !answered.has(result.failure.kind))
       faults.push(`${role}: ${result.failure.kind} for ${JSON.stringify(input)?.slice(0, 200)}`)
   }

@@ -15,26 +15,26 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 const book = async () => {
-  const answer = good(await school.ask('marks.gradebook', teacher, { classId, date }))
+  const answer = good(await school.query('marks.gradebook', teacher, { classId, date }))
   if (!answer.book) throw new Error('7 Science A has a gradebook')
   return { ...answer, book: answer.book }
 }
 const scores = (
-  cells: { assignmentId: string; studentId: string; points: string | null; seen?: number }[],
+  cells: { assignmentId: string; studentId: string; points: string | null; expectedVersion?: number }[],
   actor = teacher,
 ) =>
-  school.tell('marks.setScores', actor, {
+  school.execute('marks.setScores', actor, {
     classId,
     cells: cells.map((c) => ({
       key: { assignmentId: c.assignmentId, studentId: c.studentId },
       value: c.points === null ? null : { kind: 'points' as const, points: c.points },
-      seen: c.seen ?? 0,
+      expectedVersion: c.expectedVersion ?? 0,
     })),
   })
 
 async function makeAssessment(name = 'Heat and ice') {
   const made = good(
-    await school.tell('assessment.create', teacher, {
+    await school.execute('assessment.create', teacher, {
       name,
       classIds: [classId],
       givenOn: date,
@@ -43,12 +43,12 @@ async function makeAssessment(name = 'Heat and ice') {
       points: '1',
     }),
   )
-  const key = good(await school.ask('assessment.key', teacher, made))
+  const key = good(await school.query('assessment.key', teacher, made))
   const letters = 'CBDAACDBBA'
   good(
-    await school.tell('assessment.setQuestions', teacher, {
+    await school.execute('assessment.setQuestions', teacher, {
       ...made,
-      seen: key.version,
+      expectedVersion: key.version,
       questions: key.questions.map((q, i) => ({
         id: q.id,
         key: letters[i] ?? null,
@@ -75,7 +75,7 @@ describe('scores', () => {
           assignmentId: assignment?.id ?? '',
           studentId: s.id,
           points: '31.5',
-          seen: versions.get(s.id) ?? 0,
+          expectedVersion: versions.get(s.id) ?? 0,
         })),
       ),
     )
@@ -96,7 +96,7 @@ describe('scores', () => {
           assignmentId: assignment,
           studentId: first?.id ?? '',
           points: '3',
-          seen: version(first?.id),
+          expectedVersion: version(first?.id),
         },
       ]),
     )
@@ -106,13 +106,13 @@ describe('scores', () => {
           assignmentId: assignment,
           studentId: first?.id ?? '',
           points: '9',
-          seen: version(first?.id),
+          expectedVersion: version(first?.id),
         },
         {
           assignmentId: assignment,
           studentId: second?.id ?? '',
           points: '9',
-          seen: version(second?.id),
+          expectedVersion: version(second?.id),
         },
       ]),
     )
@@ -139,7 +139,7 @@ describe('scores', () => {
             assignmentId: b.assignments[0]?.id ?? '',
             studentId: students[0]?.id ?? '',
             points,
-            seen: 1,
+            expectedVersion: 1,
           },
         ]),
       ).message,
@@ -149,12 +149,12 @@ describe('scores', () => {
     const { students, book: b } = await book()
     const assignmentId = b.assignments.find((a) => a.assessmentId === null)?.id ?? ''
     const cell = { assignmentId, studentId: students.at(-1)?.id ?? '' }
-    const seen =
+    const expectedVersion =
       b.scores.find((s) => s.assignmentId === assignmentId && s.studentId === cell.studentId)?.version ?? 0
     const written = good(
       await scores([
-        { ...cell, points: '1', seen },
-        { ...cell, points: '2', seen },
+        { ...cell, points: '1', expectedVersion },
+        { ...cell, points: '2', expectedVersion },
       ]),
     )
     expect(written).toHaveLength(1)
@@ -163,7 +163,7 @@ describe('scores', () => {
       [cell.assignmentId, cell.studentId],
     )
     expect(Number(points)).toBe(2)
-    good(await scores([{ ...cell, points: '3', seen: written[0]?.version ?? 0 }]))
+    good(await scores([{ ...cell, points: '3', expectedVersion: written[0]?.version ?? 0 }]))
   })
   test('somebody of another class, or an assignment of another gradebook, is refused', async () => {
     const { book: b } = await book()
@@ -186,9 +186,9 @@ describe('scores', () => {
     const [assignmentId, studentId] = [b.assignments[0]?.id ?? '', students[0]?.id ?? '']
     const version =
       b.scores.find((s) => s.assignmentId === assignmentId && s.studentId === studentId)?.version ?? 0
-    good(await scores([{ assignmentId, studentId, points: '12', seen: version }]))
+    good(await scores([{ assignmentId, studentId, points: '12', expectedVersion: version }]))
     const [latest] = good(
-      await school.ask('marks.scoreHistory', teacher, { classId, assignmentId, studentId }),
+      await school.query('marks.scoreHistory', teacher, { classId, assignmentId, studentId }),
     )
     expect(latest).toMatchObject({
       actor: 'Remi Achterberg',
@@ -209,11 +209,11 @@ describe('an assessment in the gradebook', () => {
         assessmentId,
         studentId,
         letters: 'CBDAACDBBB',
-        seen: 0,
+        expectedVersion: 0,
       }),
     )
     const { assignmentId } = good(
-      await school.tell('marks.linkAssessment', teacher, {
+      await school.execute('marks.linkAssessment', teacher, {
         classId,
         assessmentId,
         categoryId: b.categories[0]?.id ?? '',
@@ -227,16 +227,16 @@ describe('an assessment in the gradebook', () => {
         assessmentId,
         studentId,
         letters: 'CBDAACDBBA',
-        seen: typed?.version ?? 0,
+        expectedVersion: typed?.version ?? 0,
       }),
     )
     expect(await cell()).toMatchObject({ entry: { kind: 'points', points: '10' } })
-    expect(bad(await scores([{ assignmentId, studentId, points: '3', seen: 0 }])).message).toContain(
-      'takes its scores from the assessment',
-    )
+    expect(
+      bad(await scores([{ assignmentId, studentId, points: '3', expectedVersion: 0 }])).message,
+    ).toContain('takes its scores from the assessment')
     expect(
       bad(
-        await school.tell('marks.linkAssessment', teacher, {
+        await school.execute('marks.linkAssessment', teacher, {
           classId,
           assessmentId,
           categoryId: b.categories[0]?.id ?? '',
@@ -244,7 +244,7 @@ describe('an assessment in the gradebook', () => {
       ).message,
     ).toContain('already in the gradebook')
     const history = good(
-      await school.ask('marks.scoreHistory', teacher, { classId, assignmentId, studentId }),
+      await school.query('marks.scoreHistory', teacher, { classId, assignmentId, studentId }),
     )
     expect(
       history.some((h) => h.question === 10 && h.before?.choice === 'B' && h.after?.choice === 'A'),
@@ -259,21 +259,21 @@ describe('an assessment in the gradebook', () => {
           assessmentId,
           studentId: s.id,
           letters: 'CBDAACDBBA',
-          seen: 0,
+          expectedVersion: 0,
         }),
       )
     const { assignmentId } = good(
-      await school.tell('marks.linkAssessment', teacher, {
+      await school.execute('marks.linkAssessment', teacher, {
         classId,
         assessmentId,
         categoryId: b.categories[0]?.id ?? '',
       }),
     )
-    const key = good(await school.ask('assessment.key', teacher, { assessmentId }))
+    const key = good(await school.query('assessment.key', teacher, { assessmentId }))
     good(
-      await school.tell('assessment.setQuestions', teacher, {
+      await school.execute('assessment.setQuestions', teacher, {
         assessmentId,
-        seen: key.version,
+        expectedVersion: key.version,
         questions: key.questions.map((q, i) => ({
           ...q,
           key: i === 0 ? 'D' : q.key,
@@ -290,28 +290,28 @@ describe('an assessment in the gradebook', () => {
   test('answers to other questions and letters that are no choice are refused, nothing kept', async () => {
     const assessmentId = await makeAssessment('Salt')
     const studentId = (await book()).students[1]?.id ?? ''
-    const give = (letters: string, seen = 0) =>
-      typeAnswers(school, teacher, { assessmentId, studentId, letters, seen })
+    const give = (letters: string, expectedVersion = 0) =>
+      typeAnswers(school, teacher, { assessmentId, studentId, letters, expectedVersion })
     expect(bad(await give('CBDAACDBBE')).message).toContain('Question 10: E is not one of its choices')
-    const { questions } = good(await school.ask('assessment.key', teacher, { assessmentId }))
+    const { questions } = good(await school.query('assessment.key', teacher, { assessmentId }))
     const some = questions.slice(0, 4).map((q) => ({ questionId: q.id, choice: 'A' }))
     expect(
       bad(
-        await school.tell('assessment.setAnswers', teacher, {
+        await school.execute('assessment.setAnswers', teacher, {
           assessmentId,
-          cells: [{ key: { studentId }, value: some, seen: 0 }],
+          cells: [{ key: { studentId }, value: some, expectedVersion: 0 }],
         }),
       ).kind,
     ).toBe('conflict')
     expect(
-      good(await school.ask('assessment.answers', teacher, { assessmentId })).rows.every(
+      good(await school.query('assessment.answers', teacher, { assessmentId })).rows.every(
         (r) => r.letters === '',
       ),
     ).toBe(true)
     good(await give('CBDAACDBB.'))
     expect(bad(await give('AAAAAAAAAA')).kind).toBe('conflict')
     expect(
-      good(await school.ask('assessment.answers', teacher, { assessmentId })).rows.find(
+      good(await school.query('assessment.answers', teacher, { assessmentId })).rows.find(
         (r) => r.studentId === studentId,
       )?.letters,
     ).toBe('CBDAACDBB.')
@@ -320,12 +320,12 @@ describe('an assessment in the gradebook', () => {
     const assessmentId = await makeAssessment('Absent after all')
     const { students, book: b } = await book()
     const studentId = students[3]?.id ?? ''
-    const give = (letters: string, seen: number) =>
-      typeAnswers(school, teacher, { assessmentId, studentId, letters, seen })
+    const give = (letters: string, expectedVersion: number) =>
+      typeAnswers(school, teacher, { assessmentId, studentId, letters, expectedVersion })
     expect(bad(await give('', 0)).message).toContain('no answers that could be removed')
     const [first] = good(await give('CBDAACDBBA', 0))
     const { assignmentId } = good(
-      await school.tell('marks.linkAssessment', teacher, {
+      await school.execute('marks.linkAssessment', teacher, {
         classId,
         assessmentId,
         categoryId: b.categories[0]?.id ?? '',
@@ -334,8 +334,8 @@ describe('an assessment in the gradebook', () => {
     const cell = async () =>
       (await book()).book.scores.find((s) => s.assignmentId === assignmentId && s.studentId === studentId)
     const stands = async () => {
-      const { rows } = good(await school.ask('assessment.answers', teacher, { assessmentId }))
-      const { missing, summary } = good(await school.ask('assessment.findings', teacher, { assessmentId }))
+      const { rows } = good(await school.query('assessment.answers', teacher, { assessmentId }))
+      const { missing, summary } = good(await school.query('assessment.findings', teacher, { assessmentId }))
       return {
         letters: rows.find((r) => r.studentId === studentId)?.letters,
         missing: missing.includes(studentId),
@@ -359,9 +359,9 @@ describe('an assessment in the gradebook', () => {
     })
     // Meanwhile the gradebook takes a standing of its own for this student.
     good(
-      await school.tell('marks.setScores', teacher, {
+      await school.execute('marks.setScores', teacher, {
         classId,
-        cells: [{ key: { assignmentId, studentId }, value: { kind: 'excused' }, seen: 0 }],
+        cells: [{ key: { assignmentId, studentId }, value: { kind: 'excused' }, expectedVersion: 0 }],
       }),
     )
     expect(await cell()).toMatchObject({ linked: false, entry: { kind: 'excused' } })
@@ -373,31 +373,41 @@ describe('an assessment in the gradebook', () => {
     const assessmentId = await makeAssessment('Tides, once more')
     const studentId = (await book()).students[3]?.id ?? ''
     const due = async () =>
-      good(await school.ask('today.due', teacher, { date })).items.find(
+      good(await school.query('today.due', teacher, { date })).items.find(
         (i) => i.what === 'Tides, once more, answers',
       )?.detail
     const all = await due()
     const [typed] = good(
-      await typeAnswers(school, teacher, { assessmentId, studentId, letters: 'CBDAACDBBA', seen: 0 }),
+      await typeAnswers(school, teacher, {
+        assessmentId,
+        studentId,
+        letters: 'CBDAACDBBA',
+        expectedVersion: 0,
+      }),
     )
     expect(await due()).not.toBe(all)
     good(
-      await typeAnswers(school, teacher, { assessmentId, studentId, letters: '', seen: typed?.version ?? 0 }),
+      await typeAnswers(school, teacher, {
+        assessmentId,
+        studentId,
+        letters: '',
+        expectedVersion: typed?.version ?? 0,
+      }),
     )
     expect(await due()).toBe(all)
   })
   test('a file that somebody else has uploaded is not attached', async () => {
     const assessmentId = await makeAssessment('Tides, with a file')
     const { documentId } = await school.row(
-      `insert into document (school_id, id, name, media_type, bytes, size, sha256, created_by)
-       select school_id, gen_random_uuid(), 'Another test', media_type, bytes, size, sha256, 'somebody else' from document limit 1
+      `insert into document (school_id, id, name, media_type, size, sha256, created_by)
+       select school_id, gen_random_uuid(), 'Another test', media_type, size, sha256, 'somebody else' from document limit 1
        returning id as document_id`,
     )
     const { version } = await school.row('select version from assessment where id = $1', [assessmentId])
-    const attached = await school.tell('assessment.setDocument', teacher, {
+    const attached = await school.execute('assessment.setDocument', teacher, {
       assessmentId,
       documentId,
-      seen: version,
+      expectedVersion: version,
     })
     expect(bad(attached).kind).toBe('invalid')
   })
@@ -409,15 +419,15 @@ describe('an assessment in the gradebook', () => {
         assessmentId,
         studentId,
         letters: 'CBDAACDBBA',
-        seen: 0,
+        expectedVersion: 0,
       }),
     )
-    const key = good(await school.ask('assessment.key', teacher, { assessmentId }))
+    const key = good(await school.query('assessment.key', teacher, { assessmentId }))
     const kept = [key.questions[9], key.questions[0]].flatMap((q) => q ?? [])
     good(
-      await school.tell('assessment.setQuestions', teacher, {
+      await school.execute('assessment.setQuestions', teacher, {
         assessmentId,
-        seen: key.version,
+        expectedVersion: key.version,
         questions: [
           ...kept,
           { id: randomUUID(), key: 'A', choices: 5, points: '2', standardId: null, page: null },
@@ -425,15 +435,15 @@ describe('an assessment in the gradebook', () => {
       }),
     )
     expect(
-      good(await school.ask('assessment.answers', teacher, { assessmentId })).rows.find(
+      good(await school.query('assessment.answers', teacher, { assessmentId })).rows.find(
         (r) => r.studentId === studentId,
       )?.letters,
     ).toBe('AC.')
     expect(
       bad(
-        await school.tell('assessment.setQuestions', teacher, {
+        await school.execute('assessment.setQuestions', teacher, {
           assessmentId,
-          seen: key.version,
+          expectedVersion: key.version,
           questions: kept,
         }),
       ).kind,
@@ -441,14 +451,14 @@ describe('an assessment in the gradebook', () => {
   })
   test('the findings of the demo’s own assessment hold together', async () => {
     const { id } = await school.row("select id from assessment where name = 'Fair tests'")
-    const f = good(await school.ask('assessment.findings', teacher, { assessmentId: id }))
+    const f = good(await school.query('assessment.findings', teacher, { assessmentId: id }))
     expect(f.results.length + f.missing.length).toBe(f.students.length)
     expect(f.missing.length).toBeGreaterThan(0)
     expect(f.summary.mean).toBeGreaterThan(6)
     expect(f.summary.mean).toBeLessThan(15)
     // What the findings score is what the gradebook shows.
     const eight = await school.row("select id from class where name = '8 Science A'")
-    const eightBook = good(await school.ask('marks.gradebook', teacher, { classId: eight.id, date })).book
+    const eightBook = good(await school.query('marks.gradebook', teacher, { classId: eight.id, date })).book
     const linked = eightBook?.assignments.find((a) => a.assessmentId === id)
     for (const r of f.results)
       expect(
@@ -473,10 +483,10 @@ describe('settings and assignments', () => {
         dropLowest: c.dropLowest,
       })),
     }
-    good(await school.tell('marks.saveSettings', teacher, { ...asked, seen: b.version }))
-    expect(bad(await school.tell('marks.saveSettings', teacher, { ...asked, seen: b.version })).kind).toBe(
-      'conflict',
-    )
+    good(await school.execute('marks.saveSettings', teacher, { ...asked, expectedVersion: b.version }))
+    expect(
+      bad(await school.execute('marks.saveSettings', teacher, { ...asked, expectedVersion: b.version })).kind,
+    ).toBe('conflict')
     expect((await book()).book.categories[0]?.weight).toBe('50')
   })
   test('a category that holds assignments stays; an empty name is pointed out', async () => {
@@ -488,14 +498,14 @@ describe('settings and assignments', () => {
       decimals: 1,
       emptyCounts: 'nothing' as const,
       missingCounts: 'zero' as const,
-      seen: b.version,
+      expectedVersion: b.version,
     }
     expect(
-      bad(await school.tell('marks.saveSettings', teacher, { ...asked, categories: rest })).message,
+      bad(await school.execute('marks.saveSettings', teacher, { ...asked, categories: rest })).message,
     ).toContain('still holds assignments')
     expect(
       bad(
-        await school.tell('marks.saveSettings', teacher, {
+        await school.execute('marks.saveSettings', teacher, {
           ...asked,
           categories: [{ name: '', weight: '100', dropLowest: 0 }],
         }),
@@ -503,7 +513,7 @@ describe('settings and assignments', () => {
     ).toContain('Enter the name of each category')
     expect(
       bad(
-        await school.tell('marks.saveSettings', teacher, {
+        await school.execute('marks.saveSettings', teacher, {
           ...asked,
           categories: [{ name: 'Tests', weight: 'all', dropLowest: 0 }],
         }),
@@ -520,21 +530,31 @@ describe('settings and assignments', () => {
       dueOn: date,
       counts: true,
     }
-    const { assignmentId } = good(await school.tell('marks.createAssignment', teacher, asked))
-    const seen = (await school.row('select version from assignment where id = $1', [assignmentId])).version
+    const { assignmentId } = good(await school.execute('marks.createAssignment', teacher, asked))
+    const expectedVersion = (await school.row('select version from assignment where id = $1', [assignmentId]))
+      .version
     good(await scores([{ assignmentId, studentId: students[0]?.id ?? '', points: '18' }]))
     expect(
       bad(
-        await school.tell('marks.saveAssignment', teacher, { ...asked, assignmentId, seen, maxPoints: '15' }),
+        await school.execute('marks.saveAssignment', teacher, {
+          ...asked,
+          assignmentId,
+          expectedVersion,
+          maxPoints: '15',
+        }),
       ).message,
     ).toMatch(/has 18 here/)
     expect(
-      bad(await school.tell('marks.createAssignment', teacher, { ...asked, dueOn: '2026-12-25' })).message,
+      bad(await school.execute('marks.createAssignment', teacher, { ...asked, dueOn: '2026-12-25' })).message,
     ).toContain('not in any term')
     expect(
-      bad(await school.tell('marks.createAssignment', teacher, { ...asked, maxPoints: '0' })).message,
+      bad(await school.execute('marks.createAssignment', teacher, { ...asked, maxPoints: '0' })).message,
     ).toContain('above zero')
-    const removed = await school.tell('marks.removeAssignment', teacher, { classId, assignmentId, seen })
+    const removed = await school.execute('marks.removeAssignment', teacher, {
+      classId,
+      assignmentId,
+      expectedVersion,
+    })
     good(removed)
     expect((await book()).book.assignments.some((a) => a.id === assignmentId)).toBe(false)
     const kept = await school.row(
@@ -543,13 +563,13 @@ describe('settings and assignments', () => {
     )
     expect(kept.n).toBe(1)
     // Undone from the history, the assignment is back with its scores, under a version nobody holds.
-    good(await school.tell('history.undo', teacher, { run: (removed.ok && removed.run) || '' }))
+    good(await school.execute('history.undo', teacher, { run: (removed.ok && removed.run) || '' }))
     const back = (await book()).book
     expect(back.assignments.find((a) => a.id === assignmentId)).toMatchObject({
       name: 'Tide log',
       maxPoints: '20',
     })
-    expect(back.assignments.find((a) => a.id === assignmentId)?.version).toBeGreaterThan(seen)
+    expect(back.assignments.find((a) => a.id === assignmentId)?.version).toBeGreaterThan(expectedVersion)
     expect(back.scores.filter((s) => s.assignmentId === assignmentId).map((s) => s.entry)).toEqual([
       { kind: 'points', points: '18' },
     ])

@@ -19,11 +19,11 @@ const studentId = async (name: string) =>
     ])
   ).id
 const record = async (id: string, actor: Actor = office) =>
-  good(await school.ask('people.student', actor, { studentId: id }))
+  good(await school.query('people.student', actor, { studentId: id }))
 const merge = (keepId: string, dropId: string, actor: Actor = office) =>
-  school.tell('record.merge', actor, { keepId, dropId })
+  school.execute('record.merge', actor, { keepId, dropId })
 const undo = (result: { ok: boolean; run?: string }) =>
-  school.tell('history.undo', office, { run: (result.ok && result.run) || '' })
+  school.execute('history.undo', office, { run: (result.ok && result.run) || '' })
 
 const tables = [
   'enrolment',
@@ -71,7 +71,7 @@ async function enrolledTwice(): Promise<{ first: string; second: string }> {
     [homeroom.id],
   )
   const enrol = (startDate: string, guardian: string, address: string | null) =>
-    school.tell('people.enrol', office, {
+    school.execute('people.enrol', office, {
       givenName: 'Maren',
       familyName: 'Twice',
       birthDate: '2013-05-06',
@@ -122,7 +122,7 @@ test('a student who was entered twice becomes one: dates, guardians, marks and e
   expect(count(after, 'attendance_mark', second)).toBe(1)
   const other = await record(second)
   expect(other).toMatchObject({ mergedInto: { id: first }, mayChange: false, places: [], guardians: [] })
-  const found = good(await school.ask('find.anything', office, { text: 'maren twice' }))
+  const found = good(await school.query('find.anything', office, { text: 'maren twice' }))
   expect(found.filter((f) => f.kind === 'student').map((f) => f.id)).toEqual([first])
   good(await undo(merged))
   expect(await everything([first, second])).toEqual(before)
@@ -160,16 +160,16 @@ test('two who merge the same records at once: one does, and a merged record take
   const [gone, kept] = both[0]?.ok ? [second, first] : [first, second]
   expect(bad(await merge(kept, gone))).toMatchObject({ code: 'record.mergedBefore' })
   const now = await record(gone)
-  const students = [{ studentId: gone, seen: now.rollVersion }]
+  const students = [{ studentId: gone, expectedVersion: now.rollVersion }]
   const yearGroup = await school.row<{ id: string }>("select id from year_group where name = 'Year 8'")
   expect(
-    bad(await school.tell('people.place', office, { students, from: day, yearGroupId: yearGroup.id })),
+    bad(await school.execute('people.place', office, { students, from: day, yearGroupId: yearGroup.id })),
   ).toMatchObject({ code: 'people.merged' })
   expect(
     bad(
-      await school.tell('people.setStudent', office, {
+      await school.execute('people.setStudent', office, {
         studentId: gone,
-        cells: [{ key: { field: 'pronouns' }, value: 'they', seen: 0 }],
+        cells: [{ key: { field: 'pronouns' }, value: 'they', expectedVersion: 0 }],
       }),
     ).kind,
   ).toBe('not found')

@@ -22,9 +22,9 @@ const to = (studentIds: readonly string[], guardianIds: readonly string[] = []) 
   guardianIds: [...guardianIds],
 })
 const recipients = async (studentIds: readonly string[], guardianIds?: readonly string[]) =>
-  good(await school.ask('people.recipients', office, to(studentIds, guardianIds)))
+  good(await school.query('people.recipients', office, to(studentIds, guardianIds)))
 const write = (studentIds: readonly string[], guardianIds?: readonly string[], key?: string) =>
-  school.tell(
+  school.execute(
     'people.writeMessage',
     office,
     { ...to(studentIds, guardianIds), subject: 'No ferry', text: 'The ferry does not sail on Friday.' },

@@ -21,9 +21,9 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 const plan = (over: Partial<CommandInput<'attendance.savePlanned'>> = {}, actor = office) =>
-  school.tell('attendance.savePlanned', actor, {
+  school.execute('attendance.savePlanned', actor, {
     plannedId: null,
-    seen: 0,
+    expectedVersion: 0,
     studentId: tobias,
     firstDay: '2026-11-23',
     lastDay: '2026-11-27',
@@ -33,11 +33,11 @@ const plan = (over: Partial<CommandInput<'attendance.savePlanned'>> = {}, actor 
     ...over,
   })
 const at = async (date: string, session: 'morning' | 'afternoon' = 'morning') =>
-  good(await school.ask('attendance.register', teacher, { homeroomId, date, session })).rows.find(
+  good(await school.query('attendance.register', teacher, { homeroomId, date, session })).rows.find(
     (r) => r.studentId === tobias,
   )
 const planned = async () =>
-  good(await school.ask('attendance.planned', office, { date: '2026-11-23' })).absences.filter(
+  good(await school.query('attendance.planned', office, { date: '2026-11-23' })).absences.filter(
     (a) => a.studentId === tobias,
   )
 
@@ -52,7 +52,7 @@ test('a planned absence stands in the registers of its days before they are take
 
 test('marking the rest gives the planned code to those it is planned for, and present to the others', async () => {
   const asked = { homeroomId, date: '2026-11-23', session: 'morning' as const, codeId: codes.P ?? '' }
-  const done = await school.tell('attendance.markRest', teacher, asked)
+  const done = await school.execute('attendance.markRest', teacher, asked)
   expect(good(done).length).toBe(28)
   expect((await at('2026-11-23'))?.mark?.codeId).toBe(codes.A2)
   const present = await school.rows(
@@ -60,7 +60,7 @@ test('marking the rest gives the planned code to those it is planned for, and pr
     [homeroomId, codes.P],
   )
   expect(present).toHaveLength(27)
-  good(await school.tell('history.undo', teacher, { run: done.ok ? (done.run ?? '') : '' }))
+  good(await school.execute('history.undo', teacher, { run: done.ok ? (done.run ?? '') : '' }))
 })
 
 test('a second absence on the same half-days is refused, also when two enter it at once; other half-days are free', async () => {
@@ -77,23 +77,35 @@ test('a second absence on the same half-days is refused, also when two enter it 
 
 test('the office ends it on any day: the day before is its last, and it can be undone; a teacher only today', async () => {
   const [first] = await planned()
-  const end = { homeroomId, date: '2026-11-25', plannedId: first?.id ?? '', seen: first?.version ?? 0 }
-  expect(bad(await school.tell('attendance.endPlanned', teacher, end)).message).toContain('of today only')
-  const done = await school.tell('attendance.endPlanned', office, end)
+  const end = {
+    homeroomId,
+    date: '2026-11-25',
+    plannedId: first?.id ?? '',
+    expectedVersion: first?.version ?? 0,
+  }
+  expect(bad(await school.execute('attendance.endPlanned', teacher, end)).message).toContain('of today only')
+  const done = await school.execute('attendance.endPlanned', office, end)
   good(done)
   expect((await planned())[0]?.lastDay).toBe('2026-11-24')
   // Said twice, as after a lost answer, it changes nothing more.
-  expect(bad(await school.tell('attendance.endPlanned', office, end)).message).toContain('no longer planned')
-  good(await school.tell('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
+  expect(bad(await school.execute('attendance.endPlanned', office, end)).message).toContain(
+    'no longer planned',
+  )
+  good(await school.execute('history.undo', office, { run: done.ok ? (done.run ?? '') : '' }))
   expect((await planned())[0]?.lastDay).toBe('2026-11-27')
 })
 
 test('on its first day it goes altogether; of another homeroom nobody ends it', async () => {
   const [first] = await planned()
   const plover = (await school.row("select id from homeroom where name = '7 Plover'")).id
-  const end = { homeroomId, date: '2026-11-23', plannedId: first?.id ?? '', seen: first?.version ?? 0 }
+  const end = {
+    homeroomId,
+    date: '2026-11-23',
+    plannedId: first?.id ?? '',
+    expectedVersion: first?.version ?? 0,
+  }
   const elsewhere = { ...end, homeroomId: String(plover) }
-  expect(bad(await school.tell('attendance.endPlanned', office, elsewhere)).message).toContain(
+  expect(bad(await school.execute('attendance.endPlanned', office, elsewhere)).message).toContain(
     'not on the roll',
   )
   // A teacher of another homeroom, who may mark any register, leaves plans alone.
@@ -104,18 +116,23 @@ test('on its first day it goes altogether; of another homeroom nobody ends it', 
     [homeroomId],
   )
   const other = await school.actor(String(username))
-  expect(bad(await school.tell('attendance.endPlanned', other, end)).kind).toBe('not found')
-  good(await school.tell('attendance.endPlanned', teacher, end))
+  expect(bad(await school.execute('attendance.endPlanned', other, end)).kind).toBe('not found')
+  good(await school.execute('attendance.endPlanned', teacher, end))
   expect((await planned()).map((a) => a.firstDay)).not.toContain('2026-11-23')
 })
 
 test('it is changed with the version that was seen, and removed', async () => {
   const { plannedId } = good(await plan({ firstDay: '2027-01-11', lastDay: '2027-01-12' }))
   const change = { plannedId, firstDay: '2027-01-11', lastDay: '2027-01-13' }
-  const seen = (await planned()).find((a) => a.id === plannedId)?.version ?? 0
-  good(await plan({ ...change, seen }))
-  expect(bad(await plan({ ...change, seen, note: 'Later' })).kind).toBe('conflict')
-  good(await school.tell('attendance.removePlanned', office, { plannedId: plannedId, seen: seen + 1 }))
+  const expectedVersion = (await planned()).find((a) => a.id === plannedId)?.version ?? 0
+  good(await plan({ ...change, expectedVersion }))
+  expect(bad(await plan({ ...change, expectedVersion, note: 'Later' })).kind).toBe('conflict')
+  good(
+    await school.execute('attendance.removePlanned', office, {
+      plannedId: plannedId,
+      expectedVersion: expectedVersion + 1,
+    }),
+  )
   expect((await planned()).some((a) => a.id === plannedId)).toBe(false)
 })
 

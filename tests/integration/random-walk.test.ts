@@ -110,7 +110,7 @@ function withVersions(input: Record<string, unknown>, standing: readonly Standin
       ...input,
       cells: input.cells.map((cell: { key: unknown }) => ({
         ...cell,
-        seen: standing.find((s) => same(s.key, cell.key))?.version ?? 0,
+        expectedVersion: standing.find((s) => same(s.key, cell.key))?.version ?? 0,
       })),
     }
   if (Array.isArray(input.students))
@@ -118,10 +118,11 @@ function withVersions(input: Record<string, unknown>, standing: readonly Standin
       ...input,
       students: input.students.map((s: { studentId: string }) => ({
         ...s,
-        seen: standing.find((x) => same(x.key, { studentId: s.studentId }))?.version ?? first?.version ?? 0,
+        expectedVersion:
+          standing.find((x) => same(x.key, { studentId: s.studentId }))?.version ?? first?.version ?? 0,
       })),
     }
-  return { ...input, seen: first?.version ?? 0 }
+  return { ...input, expectedVersion: first?.version ?? 0 }
 }
 const same = isDeepStrictEqual
 
@@ -160,7 +161,7 @@ async function carryOut(act: Act, key?: string): Promise<Result<unknown> | undef
   if (!actor) return undefined
   tried.set(act.name, (tried.get(act.name) ?? 0) + 1)
   let input = act.input
-  let result: Result<unknown> = await school.tell(
+  let result: Result<unknown> = await school.execute(
     act.name as never,
     actor,
     input as never,
@@ -168,7 +169,7 @@ async function carryOut(act: Act, key?: string): Promise<Result<unknown> | undef
   )
   for (let again = 0; again < 2 && !result.ok && result.failure.kind === 'conflict'; again++) {
     input = withVersions(input as never, result.failure.standing)
-    result = await school.tell(act.name as never, actor, input as never)
+    result = await school.execute(act.name as never, actor, input as never)
   }
   if (result.ok) done.set(act.name, (done.get(act.name) ?? 0) + 1)
   else
@@ -234,7 +235,7 @@ async function walk(seed: number): Promise<void> {
   async function undo(run: string, username: string): Promise<Result<unknown> | undefined> {
     const actor = await actorOf(username)
     if (!actor) return undefined
-    const result = await school.tell('history.undo', actor, { run })
+    const result = await school.execute('history.undo', actor, { run })
     path.push(`${result.ok ? 'undid' : `undo ${result.failure.kind}`}: ${run} by ${username}`)
     if (!result.ok && isFault(result.failure)) throw fails('an undo is a fault', result.failure)
     return result
@@ -286,7 +287,7 @@ async function walk(seed: number): Promise<void> {
       // What a preview shows is what happens, when nobody comes between.
       const actor = await actorOf(act.username)
       if (!actor) continue
-      const { preview, tell } = await import('@/server/platform/run')
+      const { preview, executeCommand } = await import('@/server/platform/run')
       const { describeRun } = await import('@/server/front/describe')
       const command = commands.get(act.name)
       if (!command) continue
@@ -296,7 +297,7 @@ async function walk(seed: number): Promise<void> {
         continue
       }
       previews++
-      const result = await tell(command, actor, act.input, {
+      const result = await executeCommand(command, actor, act.input, {
         expecting: { fingerprint: shown.value.fingerprint, describe: describeRun },
       })
       check(act, result)
@@ -315,15 +316,15 @@ async function walk(seed: number): Promise<void> {
       } catch {
         continue
       }
-      const answer = await school.ask(name as never, guardian, input as never)
+      const answer = await school.query(name as never, guardian, input as never)
       path.push(`asked: ${name} ${JSON.stringify(input)}`)
       if (!answer.ok && isFault(answer.failure)) throw fails('a query is a fault', answer.failure)
       const text = answer.ok ? JSON.stringify(answer.value) : ''
-      const seen = anchors.students.filter((id) => text.includes(id) && !anchors.children.includes(id))
-      if (seen.length > 0) throw fails(`a guardian sees another's child by ${name}`, seen)
+      const others = anchors.students.filter((id) => text.includes(id) && !anchors.children.includes(id))
+      if (others.length > 0) throw fails(`a guardian sees another's child by ${name}`, others)
       const clerk = await actorOf(random.pick(people)[0])
       if (!clerk) continue
-      const theirs = await school.ask(name as never, clerk, input as never)
+      const theirs = await school.query(name as never, clerk, input as never)
       if (!theirs.ok && isFault(theirs.failure))
         throw fails(`a query is a fault: ${name} ${JSON.stringify(input)}`, theirs.failure)
     }

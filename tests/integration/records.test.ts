@@ -25,16 +25,16 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 const record = async (actor: Actor = office, studentId = ids.ilse) =>
-  good(await school.ask('people.student', actor, { studentId }))
-const set = (actor: Actor, field: string, value: string | null, seen: number) =>
-  school.tell('people.setStudent', actor, {
+  good(await school.query('people.student', actor, { studentId }))
+const set = (actor: Actor, field: string, value: string | null, expectedVersion: number) =>
+  school.execute('people.setStudent', actor, {
     studentId: ids.ilse,
-    cells: [{ key: { field }, value, seen }],
+    cells: [{ key: { field }, value, expectedVersion }],
   })
 const undo = async (run: string | undefined, actor: Actor = office) =>
-  school.tell('history.undo', actor, { run: run ?? '' })
-const seen = async (studentId = ids.ilse) => [
-  { studentId, seen: (await record(office, studentId)).rollVersion },
+  school.execute('history.undo', actor, { run: run ?? '' })
+const expectedVersion = async (studentId = ids.ilse) => [
+  { studentId, expectedVersion: (await record(office, studentId)).rollVersion },
 ]
 const placesOn = async (date: string, kind: string, studentId = ids.ilse) =>
   (await record(office, studentId)).places
@@ -53,7 +53,7 @@ describe('a record edited in place', () => {
     good(await set(office, 'preferredName', 'Ilse', saved?.version ?? 0))
     expect((await record()).fields.sortName).toBe('Marsh, Ilse')
     good(await set(office, 'sortName', 'Okonjo-Marsh, Ilse', (await record()).versions.sortName ?? 0))
-    const { changes } = good(await school.ask('history.ofStudent', head, { studentId: ids.ilse }))
+    const { changes } = good(await school.query('history.ofStudent', head, { studentId: ids.ilse }))
     expect(changes.slice(0, 4).every((c) => c.actor === office.name && c.kind === 'Student record')).toBe(
       true,
     )
@@ -63,17 +63,17 @@ describe('a record edited in place', () => {
       'select g.id, g.phone from guardian g join guardianship r on r.guardian_id = g.id where r.student_id = $1 order by r.contact_order limit 1',
       [ids.ilse],
     )
-    const linked = good(await school.ask('people.student', office, { studentId: ids.ilse })).guardians.find(
+    const linked = good(await school.query('people.student', office, { studentId: ids.ilse })).guardians.find(
       (g) => g.id === guardian?.id,
     )
     if (!linked) throw new Error('Ilse has no guardian')
     const { givenName, familyName, relation, email, language, address, mayReceiveReports, contactOrder } =
       linked
     good(
-      await school.tell('people.saveGuardian', office, {
+      await school.execute('people.saveGuardian', office, {
         studentId: ids.ilse,
         guardianId: linked.id,
-        seen: linked.version,
+        expectedVersion: linked.version,
         seenRelation: linked.relationVersion,
         givenName,
         familyName,
@@ -86,7 +86,7 @@ describe('a record edited in place', () => {
         contactOrder,
       } as never),
     )
-    const { changes } = good(await school.ask('history.ofStudent', head, { studentId: ids.ilse }))
+    const { changes } = good(await school.query('history.ofStudent', head, { studentId: ids.ilse }))
     expect(changes[0]).toMatchObject({
       kind: 'Guardian record',
       changes: [{ from: linked.phone, to: '000 7777' }],
@@ -152,11 +152,11 @@ describe('a record edited in place', () => {
     // The same holds in a register that a teacher takes for a colleague.
     const contacts = async (name: string) => {
       const register = { homeroomId: ids.tern, date: '2026-11-23', session: 'morning' as const }
-      const { rows } = good(await school.ask('attendance.register', await school.actor(name), register))
+      const { rows } = good(await school.query('attendance.register', await school.actor(name), register))
       return rows.find((r) => r.studentId === ids.ilse)?.guardians
     }
     const { rows: all } = good(
-      await school.ask('attendance.register', await school.actor('r.achterberg'), {
+      await school.query('attendance.register', await school.actor('r.achterberg'), {
         homeroomId: ids.tern,
         date: '2026-11-23',
         session: 'morning',
@@ -174,8 +174,8 @@ describe('a record edited in place', () => {
 describe('moving', () => {
   test('a student changes homeroom and classes from a day on; before it everything is as it was; undo puts it back', async () => {
     const before = await record()
-    const moved = await school.tell('people.place', office, {
-      students: await seen(),
+    const moved = await school.execute('people.place', office, {
+      students: await expectedVersion(),
       from: '2026-12-01',
       homeroomId: ids.plover,
       leave: [ids.english],
@@ -189,7 +189,7 @@ describe('moving', () => {
     expect(await placesOn('2026-12-01', 'class')).not.toContain('7 English A')
     const register = async (homeroomId: string, date: string) =>
       good(
-        await school.ask('attendance.register', office, { homeroomId, date, session: 'morning' }),
+        await school.query('attendance.register', office, { homeroomId, date, session: 'morning' }),
       ).rows.some((r) => r.studentId === ids.ilse)
     expect(await register(ids.tern, '2026-12-01')).toBe(false)
     expect(await register(ids.plover, '2026-12-01')).toBe(true)
@@ -197,15 +197,15 @@ describe('moving', () => {
     expect((await record()).places).toEqual(before.places)
   })
   test('two people at once: the second is told, and nothing of theirs is done', async () => {
-    const students = await seen()
-    const first = await school.tell('people.place', office, {
+    const students = await expectedVersion()
+    const first = await school.execute('people.place', office, {
       students,
       from: '2026-12-01',
       homeroomId: ids.plover,
     })
     good(first)
     expect(
-      bad(await school.tell('people.place', head, { students, from: '2026-12-02', leave: [ids.science] }))
+      bad(await school.execute('people.place', head, { students, from: '2026-12-02', leave: [ids.science] }))
         .kind,
     ).toBe('conflict')
     expect(await placesOn('2026-12-02', 'class')).toContain('7 Science A')
@@ -214,7 +214,11 @@ describe('moving', () => {
   test('a homeroom of another year group, a class of another term and a day outside the year are refused by their field', async () => {
     const refusedAt = async (more: object) => {
       const failure = bad(
-        await school.tell('people.place', office, { students: await seen(), from: '2026-12-01', ...more }),
+        await school.execute('people.place', office, {
+          students: await expectedVersion(),
+          from: '2026-12-01',
+          ...more,
+        }),
       )
       return failure.kind === 'invalid' ? failure.fields[0]?.path : failure.kind
     }
@@ -229,8 +233,8 @@ describe('moving', () => {
     if (spring) expect(await refusedAt({ join: [spring.id] })).toBe('join')
   })
   test('a year group takes its own homeroom along, in the middle of the year', async () => {
-    const moved = await school.tell('people.place', office, {
-      students: await seen(),
+    const moved = await school.execute('people.place', office, {
+      students: await expectedVersion(),
       from: '2026-11-20',
       yearGroupId: ids.year8,
       homeroomId: ids.tern8,
@@ -249,8 +253,8 @@ describe('moving', () => {
 describe('leaving and coming back', () => {
   test('ends everything on the last day, keeps the history, and the number stays with the student', async () => {
     const before = await record()
-    const left = await school.tell('people.leave', office, {
-      students: await seen(),
+    const left = await school.execute('people.leave', office, {
+      students: await expectedVersion(),
       lastDay: '2026-11-27',
       reason: 'Moved to Little Skarn',
       destination: null,
@@ -260,19 +264,19 @@ describe('leaving and coming back', () => {
     for (const kind of ['year group', 'homeroom', 'class'])
       expect(await placesOn('2026-11-28', kind)).toEqual([])
     const on = async (date: string) =>
-      good(await school.ask('people.list', office, { date })).some((s) => s.id === ids.ilse)
+      good(await school.query('people.list', office, { date })).some((s) => s.id === ids.ilse)
     expect([await on('2026-11-27'), await on('2026-11-28')]).toEqual([true, false])
     expect(
       bad(
-        await school.tell('people.leave', office, {
-          students: await seen(),
+        await school.execute('people.leave', office, {
+          students: await expectedVersion(),
           lastDay: '2026-12-01',
           reason: 'Again',
         }),
       ).kind,
     ).toBe('invalid')
-    const back = await school.tell('people.place', office, {
-      students: await seen(),
+    const back = await school.execute('people.place', office, {
+      students: await expectedVersion(),
       from: '2027-01-11',
       yearGroupId: (await school.row("select id from year_group where name = 'Year 7'")).id,
       homeroomId: ids.plover,
@@ -293,14 +297,14 @@ describe('leaving and coming back', () => {
     expect((await record()).departures).toEqual([])
   })
   test('a whole homeroom leaves in a constant number of statements', async () => {
-    const { rollOf } = { rollOf: good(await school.ask('people.list', office, { date: '2026-11-23' })) }
+    const { rollOf } = { rollOf: good(await school.query('people.list', office, { date: '2026-11-23' })) }
     const some = rollOf.filter((s) => s.homeroom === '8 Tern').map((s) => s.id)
     const versions = await school.rows<{ id: string; rollVersion: number }>(
       'select id, roll_version from student where id = any($1::uuid[])',
       [some],
     )
-    const students = versions.map((v) => ({ studentId: v.id, seen: v.rollVersion }))
-    const left = await school.tell('people.leave', office, {
+    const students = versions.map((v) => ({ studentId: v.id, expectedVersion: v.rollVersion }))
+    const left = await school.execute('people.leave', office, {
       students,
       lastDay: '2026-11-30',
       reason: 'Moved',
@@ -314,7 +318,7 @@ describe('guardians', () => {
   const guardian = (over: object = {}) => ({
     studentId: ids.ilse,
     guardianId: null,
-    seen: 0,
+    expectedVersion: 0,
     seenRelation: 0,
     givenName: 'Tove',
     familyName: 'Marsh',
@@ -329,16 +333,16 @@ describe('guardians', () => {
   })
   test('are added at their place in the order to call, corrected, and taken off; undo puts them back', async () => {
     const before = (await record()).guardians.map((g) => g.id)
-    const { guardianId } = good(await school.tell('people.saveGuardian', office, guardian()))
+    const { guardianId } = good(await school.execute('people.saveGuardian', office, guardian()))
     expect((await record()).guardians.map((g) => g.id)).toEqual([guardianId, ...before])
     const one = (await record()).guardians[0]
     good(
-      await school.tell(
+      await school.execute(
         'people.saveGuardian',
         office,
         guardian({
           guardianId,
-          seen: one?.version,
+          expectedVersion: one?.version,
           seenRelation: one?.relationVersion,
           contactOrder: before.length + 1,
         }),
@@ -348,17 +352,22 @@ describe('guardians', () => {
     expect(now.map((g) => g.id)).toEqual([...before, guardianId])
     expect(
       bad(
-        await school.tell(
+        await school.execute(
           'people.saveGuardian',
           head,
-          guardian({ guardianId, seen: one?.version, seenRelation: one?.relationVersion, phone: '000 9' }),
+          guardian({
+            guardianId,
+            expectedVersion: one?.version,
+            seenRelation: one?.relationVersion,
+            phone: '000 9',
+          }),
         ),
       ).kind,
     ).toBe('conflict')
-    const removed = await school.tell('people.removeGuardian', office, {
+    const removed = await school.execute('people.removeGuardian', office, {
       studentId: ids.ilse,
       guardianId,
-      seen: now.at(-1)?.relationVersion ?? 0,
+      expectedVersion: now.at(-1)?.relationVersion ?? 0,
     })
     good(removed)
     expect((await record()).guardians.map((g) => g.id)).toEqual(before)
@@ -377,13 +386,13 @@ describe('guardians', () => {
       phone: '000 1234',
       address: null,
     })
-    const added = await school.tell('people.saveGuardian', office, asked)
+    const added = await school.execute('people.saveGuardian', office, asked)
     expect(good(added)).toEqual({ guardianId: known?.id })
     expect(await school.row('select phone, address from guardian where id = $1', [known?.id])).toEqual({
       phone: '000 1234',
       address: known?.address,
     })
-    expect(bad(await school.tell('people.saveGuardian', office, asked)).message).toContain(
+    expect(bad(await school.execute('people.saveGuardian', office, asked)).message).toContain(
       'is already a guardian of this student',
     )
     good(await undo(added.ok ? added.run : undefined))
@@ -394,7 +403,7 @@ describe('guardians', () => {
   test('an address that somebody else has is refused beside the field', async () => {
     const known = (await record()).guardians.find((g) => g.email)
     expect(
-      bad(await school.tell('people.saveGuardian', office, guardian({ email: known?.email }))),
+      bad(await school.execute('people.saveGuardian', office, guardian({ email: known?.email }))),
     ).toMatchObject({ kind: 'invalid', fields: [{ path: 'email' }] })
   })
 })

@@ -20,7 +20,7 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 const register = async (date: string = at.date, session: 'morning' | 'afternoon' = 'morning') =>
-  good(await school.ask('attendance.register', teacher, { homeroomId, date, session }))
+  good(await school.query('attendance.register', teacher, { homeroomId, date, session }))
 const idOf = async (name: string) =>
   (await register()).rows.find((r) => r.name.startsWith(name))?.studentId ?? ''
 const mark = (studentId: string, code: string | null, over: object = {}, actor = teacher) =>
@@ -31,7 +31,7 @@ const mark = (studentId: string, code: string | null, over: object = {}, actor =
     codeId: code ? (codes[code] ?? '') : null,
     minutesLate: null,
     note: null,
-    seen: 0,
+    expectedVersion: 0,
     ...over,
   })
 
@@ -58,7 +58,7 @@ test('one who moved homeroom is in the old one until the day before, and in the 
   const plover = (await school.row("select id from homeroom where name = '7 Plover'")).id
   const isIn = async (id: string, date: string) =>
     good(
-      await school.ask('attendance.register', teacher, { homeroomId: id, date, session: 'morning' }),
+      await school.query('attendance.register', teacher, { homeroomId: id, date, session: 'morning' }),
     ).rows.some((r) => r.name === 'Kestrel, Emeka')
   expect([
     await isIn(plover, '2026-11-06'),
@@ -76,7 +76,7 @@ test('a mark is kept with who made it, a second look at it expects its version',
     changedBy: 'Remi Achterberg',
     note: 'Guardian rang',
   })
-  const [second] = good(await mark(studentId, 'P', { seen: first?.version }))
+  const [second] = good(await mark(studentId, 'P', { expectedVersion: first?.version }))
   expect(second?.version).toBeGreaterThan(first?.version ?? 0)
 })
 
@@ -102,7 +102,7 @@ test('two people at once: the second is shown the first one’s mark, and nothin
 
 test('the rest is marked in one stroke, over no mark that is there, and can be taken back', async () => {
   const before = await register()
-  const stroke = await school.tell('attendance.markRest', teacher, {
+  const stroke = await school.execute('attendance.markRest', teacher, {
     homeroomId,
     ...at,
     codeId: codes.P ?? '',
@@ -114,12 +114,12 @@ test('the rest is marked in one stroke, over no mark that is there, and can be t
     expect(row.mark?.codeId ?? null).toBe(was ?? (row.expected ? null : codes.P))
   }
   expect(
-    good(await school.tell('attendance.markRest', teacher, { homeroomId, ...at, codeId: codes.P ?? '' })),
+    good(await school.execute('attendance.markRest', teacher, { homeroomId, ...at, codeId: codes.P ?? '' })),
   ).toEqual([])
   // One is changed meanwhile: it stays when the stroke is taken back.
   const changed = marked[0]
-  good(await mark(changed?.key.studentId ?? '', 'A1', { seen: changed?.version }))
-  const undone = good(await school.tell('history.undo', teacher, { run: (stroke.ok && stroke.run) || '' }))
+  good(await mark(changed?.key.studentId ?? '', 'A1', { expectedVersion: changed?.version }))
+  const undone = good(await school.execute('history.undo', teacher, { run: (stroke.ok && stroke.run) || '' }))
   expect(undone).toMatchObject({ left: 1 })
   expect(undone.restored).toHaveLength(marked.length - 1)
   const codeOf = (rows: typeof after.rows, id: string | undefined) =>
@@ -168,8 +168,8 @@ describe('refused, with the reason', () => {
 
 test('Today names the register until it is complete', async () => {
   const due = async () =>
-    good(await school.ask('today.due', teacher, { date: '2026-11-23' })).items.map((i) => i.what)
+    good(await school.query('today.due', teacher, { date: '2026-11-23' })).items.map((i) => i.what)
   expect(await due()).toContain('7 Tern, morning register')
-  good(await school.tell('attendance.markRest', teacher, { homeroomId, ...at, codeId: codes.P ?? '' }))
+  good(await school.execute('attendance.markRest', teacher, { homeroomId, ...at, codeId: codes.P ?? '' }))
   expect(await due()).not.toContain('7 Tern, morning register')
 })

@@ -45,15 +45,15 @@ test.each(versions)('the school of %s is carried on', async (version) => {
     (await school.row("select id from homeroom where name = '7 Tern' order by id limit 1")).id,
   )
   const date = '2026-11-23'
-  good(await school.ask('shell.frame', teacher, {}))
-  good(await school.ask('today.due', teacher, { date }))
+  good(await school.query('shell.frame', teacher, {}))
+  good(await school.query('today.due', teacher, { date }))
   const register = good(
-    await school.ask('attendance.register', teacher, { homeroomId, date, session: 'morning' }),
+    await school.query('attendance.register', teacher, { homeroomId, date, session: 'morning' }),
   )
   expect(register.rows.length).toBeGreaterThan(20)
   const [{ studentId } = { studentId: '' }] = register.rows
   good(
-    await school.tell('attendance.setMarks', teacher, {
+    await school.execute('attendance.setMarks', teacher, {
       homeroomId,
       date,
       session: 'morning',
@@ -61,7 +61,7 @@ test.each(versions)('the school of %s is carried on', async (version) => {
         {
           key: { studentId },
           value: { codeId: register.codes[0]?.id ?? null, minutesLate: null, note: null },
-          seen: register.rows[0]?.mark?.version ?? 0,
+          expectedVersion: register.rows[0]?.mark?.version ?? 0,
         },
       ],
     }),

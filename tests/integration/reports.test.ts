@@ -75,7 +75,7 @@ const jobEnded = (jobId: string) =>
   }, 'the end of the work')
 
 const entries = async (classId = science, actor = teacher) =>
-  good(await school.ask('reports.classEntries', actor, { roundId, classId }))
+  good(await school.query('reports.classEntries', actor, { roundId, classId }))
 const stateOf = async (classId: string) =>
   (await school.row('select state, remark from class_entries where class_id = $1 and round_id = $2', [
     classId,
@@ -92,13 +92,13 @@ describe('writing', () => {
   test('an entry is saved as typed, two people are shown both versions, a long comment is refused', async () => {
     const { rows } = await entries()
     const studentId = rows[0]?.studentId ?? ''
-    const save = (comment: string, seen: number) =>
+    const save = (comment: string, expectedVersion: number) =>
       setEntry(school, teacher, {
         ...both(),
         studentId,
         effort: 'good',
         comment,
-        seen,
+        expectedVersion,
       })
     const [first] = good(await save('Works well.', 0))
     expect(bad(await save('Other words.', 0))).toMatchObject({
@@ -111,7 +111,7 @@ describe('writing', () => {
     expect((await entries()).rows[0]?.comment).toBe('Works well.')
   })
   test('one value for all who have none leaves the others alone, and can be taken back', async () => {
-    const stroke = await school.tell('reports.fillBlank', teacher, {
+    const stroke = await school.execute('reports.fillBlank', teacher, {
       ...both(),
       field: 'comment',
       value: 'A good term.',
@@ -120,14 +120,20 @@ describe('writing', () => {
     const { rows } = await entries()
     expect(filled).toHaveLength(rows.length - 1)
     expect(rows[0]?.comment).toBe('Works well.')
-    const undone = good(await school.tell('history.undo', teacher, { run: (stroke.ok && stroke.run) || '' }))
+    const undone = good(
+      await school.execute('history.undo', teacher, { run: (stroke.ok && stroke.run) || '' }),
+    )
     expect([undone.restored.length, undone.left]).toEqual([filled.length, 0])
     expect((await entries()).rows.filter((r) => r.comment)).toHaveLength(1)
     good(
-      await school.tell('reports.fillBlank', teacher, { ...both(), field: 'comment', value: 'A good term.' }),
+      await school.execute('reports.fillBlank', teacher, {
+        ...both(),
+        field: 'comment',
+        value: 'A good term.',
+      }),
     )
     expect(
-      bad(await school.tell('reports.fillBlank', teacher, { ...both(), field: 'effort', value: 'superb' }))
+      bad(await school.execute('reports.fillBlank', teacher, { ...both(), field: 'effort', value: 'superb' }))
         .message,
     ).toContain('Effort is one of')
   })
@@ -136,13 +142,13 @@ describe('writing', () => {
 describe('handing in and checking', () => {
   test('blanks are pointed out first, by name', async () => {
     const failure = bad(
-      await school.tell('reports.handIn', teacher, { ...both(), seen: 1, withBlanks: false }),
+      await school.execute('reports.handIn', teacher, { ...both(), expectedVersion: 1, withBlanks: false }),
     )
     expect(failure.message).toMatch(/Still blank: .*\(effort\)/)
     expect((await stateOf(science)).state).toBe('writing')
   })
   test('what is handed in keeps its mark; a later change of the gradebook shows as a difference', async () => {
-    good(await school.tell('reports.fillBlank', teacher, { ...both(), field: 'effort', value: 'good' }))
+    good(await school.execute('reports.fillBlank', teacher, { ...both(), field: 'effort', value: 'good' }))
     good(await moveEntries(school, teacher, 'handIn', { ...both() }))
     const before = (await entries()).rows.find((r) => r.mark !== undefined)
     const assignment = await school.row(
@@ -154,13 +160,13 @@ describe('handing in and checking', () => {
       before?.studentId,
     ])
     good(
-      await school.tell('marks.setScores', teacher, {
+      await school.execute('marks.setScores', teacher, {
         classId: science,
         cells: [
           {
             key: { assignmentId: assignment.id, studentId: before?.studentId ?? '' },
             value: { kind: 'points', points: '1' },
-            seen: score.version,
+            expectedVersion: score.version,
           },
         ],
       }),
@@ -177,7 +183,7 @@ describe('handing in and checking', () => {
         studentId: rows[0]?.studentId ?? '',
         effort: 'low',
         comment: '',
-        seen: rows[0]?.version ?? 0,
+        expectedVersion: rows[0]?.version ?? 0,
       })
     expect(bad(await save()).message).toContain(
       'handed in and can no longer be changed. Take them back first.',
@@ -215,7 +221,7 @@ describe('cards', () => {
   test('preview is not final until everything is checked, and carries attendance from the registers', async () => {
     const student = await school.row("select id from student where sort_name = 'Okonjo-Marsh, Ilse'")
     const [card] = good(
-      await school.ask('reports.cardPreview', teacher, { roundId, homeroomId, studentId: student.id }),
+      await school.query('reports.cardPreview', teacher, { roundId, homeroomId, studentId: student.id }),
     )
     expect(card).toMatchObject({
       final: false,
@@ -231,13 +237,13 @@ describe('cards', () => {
   })
   test('release is refused while nothing is checked', async () => {
     await school.rows("update class_entries set state = 'handed in' where class_id = $1", [science])
-    expect(bad(await school.tell('reports.askForRelease', head, { roundId })).message).toContain(
+    expect(bad(await school.execute('reports.askForRelease', head, { roundId })).message).toContain(
       'No class entries have been checked',
     )
     await school.rows("update class_entries set state = 'checked' where class_id = $1", [science])
   })
   test('a worker killed in the middle of a release is followed by another; nobody gets two cards or two mails', async () => {
-    const { jobId } = good(await school.tell('reports.askForRelease', head, { roundId }))
+    const { jobId } = good(await school.execute('reports.askForRelease', head, { roundId }))
     await startWorker()
     await until(
       async () =>
@@ -274,7 +280,7 @@ describe('cards', () => {
   })
   test('the guardian finds the released card, with what is to follow named, and nothing else', async () => {
     const guardian = await school.actor('hana.marsh@islandmail.example')
-    const cards = good(await school.ask('reports.myCards', guardian, {}))
+    const cards = good(await school.query('reports.myCards', guardian, {}))
     expect(cards).toMatchObject([{ sortName: 'Okonjo-Marsh, Ilse', issue: 1 }])
     expect(cards[0]?.leftOut).toContain('English')
     const { openFile } = await import('@/server/front/open-file')
@@ -285,17 +291,17 @@ describe('cards', () => {
       'select document_id from report_card c join student s on s.id = c.student_id where s.sort_name <> $1 limit 1',
       ['Okonjo-Marsh, Ilse'],
     )
-    expect(bad(await school.ask('files.describe', guardian, { documentId: other.documentId })).kind).toBe(
+    expect(bad(await school.query('files.describe', guardian, { documentId: other.documentId })).kind).toBe(
       'not found',
     )
     const admin = await school.actor('m.vester')
-    const received = good(await school.ask('mail.received', admin, {}))
+    const received = good(await school.query('mail.received', admin, {}))
     expect(received.find((m) => m.recipient.includes('hana.marsh'))?.subject).toBe(
       'Wrackline School: report card of Ilse Okonjo-Marsh, Autumn term',
     )
   })
   test('releasing again without anything new is refused; with something new it makes a second issue and keeps the first', async () => {
-    expect(bad(await school.tell('reports.askForRelease', head, { roundId })).message).toContain(
+    expect(bad(await school.execute('reports.askForRelease', head, { roundId })).message).toContain(
       'No class entries have been checked',
     )
     const writer = await school.row(
@@ -305,26 +311,26 @@ describe('cards', () => {
     const englishTeacher = await school.actor(writer.username)
     good(await moveEntries(school, englishTeacher, 'handIn', { roundId, classId: english }))
     good(await moveEntries(school, head, 'check', { roundId, classId: english }))
-    const { jobId } = good(await school.tell('reports.askForRelease', head, { roundId }))
+    const { jobId } = good(await school.execute('reports.askForRelease', head, { roundId }))
     expect((await jobEnded(jobId)).state).toBe('done')
     const guardian = await school.actor('hana.marsh@islandmail.example')
-    const cards = good(await school.ask('reports.myCards', guardian, {}))
+    const cards = good(await school.query('reports.myCards', guardian, {}))
     expect(cards.map((c) => [c.issue, c.replacedAt !== null])).toEqual([
       [2, false],
       [1, true],
     ])
   })
   test('a homeroom’s cards are printed once, however often the work is taken up, and can be stopped', async () => {
-    const { jobId } = good(await school.tell('reports.askForCards', teacher, { roundId, homeroomId }))
+    const { jobId } = good(await school.execute('reports.askForCards', teacher, { roundId, homeroomId }))
     const job = await jobEnded(jobId)
     expect(job).toMatchObject({ state: 'done', documentId: jobId })
     expect(job.message).toMatch(/^28 cards on \d+ pages$/)
     await stopWorker('SIGTERM')
-    const second = good(await school.tell('reports.askForCards', teacher, { roundId, homeroomId }))
-    good(await school.tell('work.cancel', teacher, { jobId: second.jobId }))
+    const second = good(await school.execute('reports.askForCards', teacher, { roundId, homeroomId }))
+    good(await school.execute('work.cancel', teacher, { jobId: second.jobId }))
     expect((await school.row('select state from job where id = $1', [second.jobId])).state).toBe('cancelled')
     await startWorker()
-    good(await school.tell('work.retry', teacher, { jobId: second.jobId }))
+    good(await school.execute('work.retry', teacher, { jobId: second.jobId }))
     expect((await jobEnded(second.jobId)).state).toBe('done')
     expect(
       (
@@ -336,7 +342,7 @@ describe('cards', () => {
   })
   test('a print is not read any more by whoever lost the right to it', async () => {
     const { openFile } = await import('@/server/front/open-file')
-    const { jobId } = good(await school.tell('reports.askForCards', teacher, { roundId, homeroomId }))
+    const { jobId } = good(await school.execute('reports.askForCards', teacher, { roundId, homeroomId }))
     await jobEnded(jobId)
     expect((await openFile(teacher, jobId)).ok).toBe(true)
     expect((await openFile(head, jobId)).ok).toBe(false)
@@ -353,9 +359,9 @@ describe('cards', () => {
   })
   test('work stands in the head until its result was fetched whole or it was dismissed', async () => {
     const shown = async () =>
-      good(await school.ask('work.list', teacher, {})).filter((one) => one.dismissedAt === null)
-    const { jobId } = good(await school.tell('reports.askForCards', teacher, { roundId, homeroomId }))
-    expect(await school.tell('work.dismiss', teacher, { jobId })).toMatchObject({
+      good(await school.query('work.list', teacher, {})).filter((one) => one.dismissedAt === null)
+    const { jobId } = good(await school.execute('reports.askForCards', teacher, { roundId, homeroomId }))
+    expect(await school.execute('work.dismiss', teacher, { jobId })).toMatchObject({
       failure: { code: 'work.notEnded' },
     })
     await jobEnded(jobId)
@@ -370,16 +376,16 @@ describe('cards', () => {
     expect((await shown()).map((one) => one.id)).not.toContain(jobId)
     // Whoever else reads the file does not take it out of somebody's head.
     await school.rows('update job set dismissed_at = null where id = $1', [jobId])
-    good(await school.tell('work.noteFetched', head, { documentId: jobId }))
+    good(await school.execute('work.noteFetched', head, { documentId: jobId }))
     expect((await shown()).map((one) => one.id)).toContain(jobId)
-    good(await school.tell('work.dismiss', teacher, { jobId }))
-    good(await school.tell('work.dismiss', teacher, { jobId }))
+    good(await school.execute('work.dismiss', teacher, { jobId }))
+    good(await school.execute('work.dismiss', teacher, { jobId }))
     expect((await shown()).map((one) => one.id)).not.toContain(jobId)
-    expect(good(await school.ask('work.list', teacher, {})).map((one) => one.id)).toContain(jobId)
+    expect(good(await school.query('work.list', teacher, {})).map((one) => one.id)).toContain(jobId)
   })
   test('the student’s history tells the whole way', async () => {
     const student = await school.row("select id from student where sort_name = 'Okonjo-Marsh, Ilse'")
-    const { changes } = good(await school.ask('history.ofStudent', head, { studentId: student.id }))
+    const { changes } = good(await school.query('history.ofStudent', head, { studentId: student.id }))
     const kinds = new Set(changes.map((c) => c.kind))
     for (const kind of ['Report entry', 'Report card', 'Mail']) expect(kinds).toContain(kind)
   })

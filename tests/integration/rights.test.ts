@@ -19,8 +19,8 @@ async function isRefused(
 ): Promise<boolean> {
   const result =
     entry.kind === 'query'
-      ? await school.ask(entry.name as never, actor, input as never)
-      : await school.tell(entry.name as never, actor, input as never)
+      ? await school.query(entry.name as never, actor, input as never)
+      : await school.execute(entry.name as never, actor, input as never)
   if (
     !result.ok &&
     result.failure.kind === 'invalid' &&
@@ -60,14 +60,14 @@ describe('nobody reaches an object of another school by its id:', () => {
 })
 
 test('lists of another school are empty', async () => {
-  const people = await school.ask('people.list', stranger, { date: '2026-11-23' })
+  const people = await school.query('people.list', stranger, { date: '2026-11-23' })
   expect(people).toEqual({ ok: true, value: [] })
-  const found = await school.ask('find.anything', stranger, { text: 'ilse' })
+  const found = await school.query('find.anything', stranger, { text: 'ilse' })
   expect(found).toEqual({ ok: true, value: [] })
 })
 
 test('a guardian sees the own child’s released cards and no document of anybody else', async () => {
   const rows = await school.rows('select id from document')
   for (const { id } of rows)
-    expect((await school.ask('files.describe', actors.guardian, { documentId: id })).ok).toBe(false)
+    expect((await school.query('files.describe', actors.guardian, { documentId: id })).ok).toBe(false)
 })

@@ -27,7 +27,7 @@ afterAll(() => school.close())
 
 const runOf = (result: Result<unknown>) => (result.ok ? (result.run ?? '') : '')
 const undo = (result: Result<unknown>, actor = office) =>
-  school.tell('history.undo', actor, { run: runOf(result) })
+  school.execute('history.undo', actor, { run: runOf(result) })
 const members = async (id = homeroomId) =>
   (
     await school.rows(
@@ -46,9 +46,9 @@ const plan = (
   lastDay: string,
   over: Partial<CommandInput<'attendance.savePlanned'>> = {},
 ) =>
-  school.tell('attendance.savePlanned', office, {
+  school.execute('attendance.savePlanned', office, {
     plannedId: null,
-    seen: 0,
+    expectedVersion: 0,
     studentId,
     firstDay,
     lastDay,
@@ -61,18 +61,20 @@ const plan = (
     ...over,
   })
 const leave = async (ids: readonly string[], lastDay: string) =>
-  school.tell('people.leave', office, {
-    students: await Promise.all(ids.map(async (studentId) => ({ studentId, seen: await rollOf(studentId) }))),
+  school.execute('people.leave', office, {
+    students: await Promise.all(
+      ids.map(async (studentId) => ({ studentId, expectedVersion: await rollOf(studentId) })),
+    ),
     lastDay,
     reason: 'Moves away',
     destination: null,
   })
 const codeSet = async (another: boolean, over: Partial<CommandInput<'attendance.saveCodeSet'>> = {}) => {
-  const [set] = good(await school.ask('attendance.codeSets', admin, {})).sets
+  const [set] = good(await school.query('attendance.codeSets', admin, {})).sets
   if (!set) throw new Error('the school has codes')
   return {
     setId: another ? null : set.id,
-    seen: another ? 0 : set.version,
+    expectedVersion: another ? 0 : set.version,
     name: set.name,
     firstDay: set.firstDay,
     lastDay: set.lastDay,
@@ -86,7 +88,10 @@ describe('an undo', () => {
     const id = await somebody()
     const { plannedId } = good(await plan(id, '2026-12-07', '2026-12-09'))
     const { version } = await school.row('select version from planned_absence where id = $1', [plannedId])
-    const removed = await school.tell('attendance.removePlanned', office, { plannedId, seen: version })
+    const removed = await school.execute('attendance.removePlanned', office, {
+      plannedId,
+      expectedVersion: version,
+    })
     good(removed)
     good(await plan(id, '2026-12-08', '2026-12-08'))
     expect(bad(await undo(removed)).message).toContain('takes the place of this')
@@ -97,11 +102,14 @@ describe('an undo', () => {
     const day = await school.row(
       "select id, version, first_day, last_day, year_id from closure where name = 'Island Day'",
     )
-    const removed = await school.tell('year.removeClosure', admin, { closureId: day.id, seen: day.version })
+    const removed = await school.execute('year.removeClosure', admin, {
+      closureId: day.id,
+      expectedVersion: day.version,
+    })
     good(removed)
-    const other = await school.tell('year.saveClosure', admin, {
+    const other = await school.execute('year.saveClosure', admin, {
       closureId: null,
-      seen: 0,
+      expectedVersion: 0,
       yearId: day.yearId,
       kind: 'holiday',
       name: 'Bridge',
@@ -117,8 +125,14 @@ describe('an undo', () => {
 
   test('of a longer set of codes leaves no mark without a code on its day', async () => {
     await school.rows("delete from attendance_mark where session_date >= '2026-11-23'")
-    good(await school.tell('attendance.saveCodeSet', admin, await codeSet(false, { lastDay: '2026-11-22' })))
-    const longer = await school.tell('attendance.saveCodeSet', admin, await codeSet(false, { lastDay: null }))
+    good(
+      await school.execute('attendance.saveCodeSet', admin, await codeSet(false, { lastDay: '2026-11-22' })),
+    )
+    const longer = await school.execute(
+      'attendance.saveCodeSet',
+      admin,
+      await codeSet(false, { lastDay: null }),
+    )
     good(longer)
     const mark = {
       homeroomId,
@@ -128,7 +142,7 @@ describe('an undo', () => {
       codeId: codes.A ?? '',
       minutesLate: null,
       note: null,
-      seen: 0,
+      expectedVersion: 0,
     }
     good(await setMark(school, teacher, mark))
     expect(bad(await undo(longer, admin)).message).toMatch(/^Marks would have codes .*\(.+, A\)/)
@@ -142,8 +156,8 @@ describe('an undo', () => {
     const left = await leave(await members(room.id), '2026-11-20')
     good(left)
     const { version } = await school.row('select version from homeroom where id = $1', [room.id])
-    const closing = { homeroomId: String(room.id), seen: Number(version), lastDay: '2026-11-20' }
-    const closed = await school.tell('year.closeHomeroom', admin, closing)
+    const closing = { homeroomId: String(room.id), expectedVersion: Number(version), lastDay: '2026-11-20' }
+    const closed = await school.execute('year.closeHomeroom', admin, closing)
     good(closed)
     expect(bad(await undo(left)).message).toContain('closed by then')
     expect(await members(room.id)).toEqual([])
@@ -169,8 +183,8 @@ describe('whoever leaves', () => {
       [id],
     )
     good(
-      await school.tell('people.place', office, {
-        students: [{ studentId: id, seen: await rollOf(id) }],
+      await school.execute('people.place', office, {
+        students: [{ studentId: id, expectedVersion: await rollOf(id) }],
         from: '2026-11-24',
         yearGroupId: null,
         homeroomId: null,
@@ -188,9 +202,9 @@ describe('whoever leaves', () => {
     )
     const term = await school.row("select id from term where year_id = $1 and name = 'Autumn'", [like.yearId])
     good(
-      await school.tell('setUp.saveClass', admin, {
+      await school.execute('setUp.saveClass', admin, {
         classId: null,
-        seen: 0,
+        expectedVersion: 0,
         yearId: like.yearId,
         name: '7 Boats',
         subjectId: like.subjectId,
@@ -223,10 +237,10 @@ describe('a record that was merged', () => {
       codeId: codes.P ?? '',
       minutesLate: null,
       note: null,
-      seen: 0,
+      expectedVersion: 0,
     }
     const [merged, marked] = await Promise.all([
-      school.tell('record.merge', office, { keepId, dropId }),
+      school.execute('record.merge', office, { keepId, dropId }),
       setMark(school, teacher, mark),
     ])
     good(merged)
@@ -245,7 +259,7 @@ describe('a record that was merged', () => {
     good(
       await plan(keepId, '2026-12-07', '2026-12-09', {
         plannedId: String(plans[0]?.id),
-        seen: Number(plans[0]?.version),
+        expectedVersion: Number(plans[0]?.version),
         note: 'Dentist',
       }),
     )
@@ -255,7 +269,7 @@ describe('a record that was merged', () => {
     [
       'a call',
       () =>
-        school.tell('attendance.noteCall', office, {
+        school.execute('attendance.noteCall', office, {
           studentId: dropId,
           date: today,
           guardianId: null,
@@ -273,9 +287,9 @@ describe('a record that was merged', () => {
     const applicant = await school.row(
       'select id, legal_given_name, legal_family_name, birth_date from student where number is null limit 1',
     )
-    good(await school.tell('record.merge', office, { keepId, dropId: String(applicant.id) }))
+    good(await school.execute('record.merge', office, { keepId, dropId: String(applicant.id) }))
     const room = await school.row('select id, year_group_id from homeroom where id = $1', [homeroomId])
-    const enrolled = await school.tell('people.enrol', office, {
+    const enrolled = await school.execute('people.enrol', office, {
       applicantId: String(applicant.id),
       givenName: String(applicant.legalGivenName),
       familyName: String(applicant.legalFamilyName),
@@ -296,12 +310,12 @@ describe('a new set of codes', () => {
     good(await plan(await somebody(), '2026-12-14', '2026-12-15', { codeId: codes.E2 ?? '' }))
     const without = await codeSet(true, { name: 'December', firstDay: '2026-12-01' })
     without.codes = without.codes.filter((c) => c.code !== 'E2')
-    expect(bad(await school.tell('attendance.saveCodeSet', admin, without)).message).toMatch(
+    expect(bad(await school.execute('attendance.saveCodeSet', admin, without)).message).toMatch(
       /would have no code for an absence: .+ \(E2, Mon 14 Dec 2026/,
     )
     const here = await codeSet(true, { name: 'December', firstDay: '2026-12-01' })
     here.codes = here.codes.map((c) => (c.code === 'E2' ? { ...c, meaning: 'present' as const } : c))
-    expect(bad(await school.tell('attendance.saveCodeSet', admin, here)).kind).toBe('refused')
+    expect(bad(await school.execute('attendance.saveCodeSet', admin, here)).kind).toBe('refused')
   })
   test('says how many marks lack by it what they did not need before', async () => {
     const { n } = await school.row(
@@ -311,7 +325,7 @@ describe('a new set of codes', () => {
     expect(n).toBeGreaterThan(0)
     const set = await codeSet(true, { name: 'Notes', firstDay: '2026-11-20' })
     set.codes = set.codes.map((c) => ({ ...c, needsMinutes: false, needsNote: c.code === 'L' }))
-    const done = await school.tell('attendance.saveCodeSet', admin, set)
+    const done = await school.execute('attendance.saveCodeSet', admin, set)
     expect(good(done)).toMatchObject({ lackMinutes: 0, lackNotes: n })
     good(await undo(done, admin))
   })
@@ -326,10 +340,10 @@ describe('a new set of codes', () => {
         codeId: codes.P ?? '',
         minutesLate: null,
         note: null,
-        seen: 0,
+        expectedVersion: 0,
       }),
     )
-    const saved = school.tell(
+    const saved = school.execute(
       'attendance.saveCodeSet',
       admin,
       await codeSet(true, { name: 'From Monday', firstDay: today }),
@@ -349,7 +363,7 @@ describe('what a preview and a message say', () => {
         join student s on s.id = m.student_id and s.merged_into is null where m.period @> date '2026-11-23' limit 1`,
     )
     const input = {
-      students: [{ studentId: String(s.id), seen: Number(s.v) }],
+      students: [{ studentId: String(s.id), expectedVersion: Number(s.v) }],
       lastDay: today,
       reason: 'Moves away',
       destination: null,
@@ -367,9 +381,9 @@ describe('what is kept of a command', () => {
       'select id from student where number is not null and photo_id is null and merged_into is null limit 1',
     )
     const set = good(
-      await school.tell('people.setPhoto', office, {
+      await school.execute('people.setPhoto', office, {
         studentId: String(student.id),
-        seenPhotoId: null,
+        expectedPhotoId: null,
         bytes: Buffer.alloc(40_000, 7),
       } as never),
     ) as { photoId: string }
@@ -378,14 +392,14 @@ describe('what is kept of a command', () => {
     )
     expect(Number(n)).toBeLessThan(1000)
     good(
-      await school.tell('people.removePhoto', office, {
+      await school.execute('people.removePhoto', office, {
         studentId: String(student.id),
-        seenPhotoId: set.photoId,
+        expectedPhotoId: set.photoId,
       }),
     )
     await school.rows('update auth."user" set "mustChangePassword" = true where id = $1', [teacher.accountId])
     const password = 'quiet harbour lantern'
-    good(await school.tell('account.setOwnPassword', teacher, { password }, { key: crypto.randomUUID() }))
+    good(await school.execute('account.setOwnPassword', teacher, { password }, { key: crypto.randomUUID() }))
     const { createHash } = await import('node:crypto')
     const { hash } = await school.row(
       "select input_hash as hash from answered_command where command = 'account.setOwnPassword'",

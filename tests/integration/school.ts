@@ -55,7 +55,7 @@ export async function openSchool(
   process.env.KEDGE_LOG = join(logsOf(name), 'server.log')
 
   const { database } = await import('@/server/platform/database')
-  const { ask, tell } = await import('@/server/platform/run')
+  const { executeQuery, executeCommand } = await import('@/server/platform/run')
   const { actorsOf } = await import('@/server/platform/session')
   const { commands, queries } = await import('@/server/registry')
   // The superuser sees past row-level security: for looking, never for doing what is tested.
@@ -84,19 +84,21 @@ export async function openSchool(
       if (!actor) throw new Error(`${username} belongs to no school`)
       return actor
     },
-    ask: <N extends QueryName>(
+    query: <N extends QueryName>(
       query: N,
       actor: Actor,
       input: QueryInput<N>,
     ): Promise<Result<QueryOutput<N>>> =>
-      ask(queries.get(query) as never, actor, input) as Promise<Result<QueryOutput<N>>>,
-    tell: <N extends CommandName>(
+      executeQuery(queries.get(query) as never, actor, input) as Promise<Result<QueryOutput<N>>>,
+    execute: <N extends CommandName>(
       command: N,
       actor: Actor,
       input: CommandInput<N>,
       options?: { key?: string; tab?: string },
     ): Promise<Result<CommandOutput<N>>> =>
-      tell(commands.get(command) as never, actor, input, options) as Promise<Result<CommandOutput<N>>>,
+      executeCommand(commands.get(command) as never, actor, input, options) as Promise<
+        Result<CommandOutput<N>>
+      >,
     /** @param meddled the test itself wrote to the tables what no command would */
     close: async ({ meddled = false } = {}) => {
       try {

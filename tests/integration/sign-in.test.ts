@@ -162,7 +162,7 @@ test('an initial password must be changed first; the rule is kept; other session
   const session = await sessionModule.readSession(headers(first))
   expect(session.kind).toBe('password first')
   if (session.kind !== 'password first') throw new Error('signed in above')
-  const set = (password: string) => school.tell('account.setOwnPassword', session.actor, { password })
+  const set = (password: string) => school.execute('account.setOwnPassword', session.actor, { password })
   expect(bad(await set('short')).message).toContain('At least 12 characters')
   expect(bad(await set('password123456')).message).toContain('common password')
   expect(bad(await set(demoPasswords.initial)).message).toContain('the password you have now')
@@ -173,7 +173,7 @@ test('an initial password must be changed first; the rule is kept; other session
   expect((await signIn('d.munro', 'seven grey seals')).ok).toBe(true)
   expect(
     bad(
-      await school.tell('account.setOwnPassword', session.actor, {
+      await school.execute('account.setOwnPassword', session.actor, {
         password: 'eight grey seals',
         present: 'wrong',
       }),
@@ -181,7 +181,7 @@ test('an initial password must be changed first; the rule is kept; other session
   ).toContain('not your current password')
   // Whoever finds the page open cannot go on guessing.
   const guess = async (present: string) =>
-    school.tell('account.setOwnPassword', session.actor, { password: 'eight grey seals', present })
+    school.execute('account.setOwnPassword', session.actor, { password: 'eight grey seals', present })
   for (let n = 0; n < 4; n++) expect(bad(await guess('wrong')).message).toContain('not your current password')
   await justNow()
   expect(bad(await guess('seven grey seals')).message).toContain('several times. Wait')
@@ -194,7 +194,7 @@ test('signing out everywhere ends every session', async () => {
     await cookiesOf('p.ilves', demoPasswords.chosen),
     await cookiesOf('p.ilves', demoPasswords.chosen),
   ]
-  good(await school.tell('account.signOutEverywhere', await school.actor('p.ilves'), {}))
+  good(await school.execute('account.signOutEverywhere', await school.actor('p.ilves'), {}))
   for (const cookies of sessions)
     expect((await sessionModule.readSession(headers(cookies))).kind).toBe('signed out')
 })
@@ -220,7 +220,7 @@ test('sessions are listed with their browser and ended one by one, by their owne
     "update auth.session set active_at = active_at - interval '90 minutes' where token = $1",
     [lost.actor.sessionToken],
   )
-  const listed = good(await school.ask('account.sessions', own.actor, {}))
+  const listed = good(await school.query('account.sessions', own.actor, {}))
   expect(listed).toEqual([
     expect.objectContaining({ browser: 'Firefox on Windows', here: true, idleMinutes: 0 }),
     expect.objectContaining({ browser: 'Unknown browser', here: false, idleMinutes: 90 }),
@@ -229,10 +229,10 @@ test('sessions are listed with their browser and ended one by one, by their owne
 
   // Nobody ends somebody else's by its number.
   const [, { id: lostId } = { id: '' }] = listed
-  good(await school.tell('account.endOwnSession', await school.actor('e.leask'), { sessionId: lostId }))
+  good(await school.execute('account.endOwnSession', await school.actor('e.leask'), { sessionId: lostId }))
   expect((await sessionModule.readSession(headers(lost.cookies))).kind).toBe('signed in')
   for (let twice = 0; twice < 2; twice++)
-    good(await school.tell('account.endOwnSession', own.actor, { sessionId: lostId }))
+    good(await school.execute('account.endOwnSession', own.actor, { sessionId: lostId }))
   expect((await sessionModule.readSession(headers(lost.cookies))).kind).toBe('signed out')
 
   const admin = await school.actor('m.vester')
@@ -240,11 +240,11 @@ test('sessions are listed with their browser and ended one by one, by their owne
     "select person_id from membership where account_id = $1 and role = 'records'",
     [own.actor.accountId],
   )
-  const [left] = good(await school.ask('staff.sessions', admin, { staffId }))
+  const [left] = good(await school.query('staff.sessions', admin, { staffId }))
   expect(left).toMatchObject({ browser: 'Firefox on Windows', here: false })
-  good(await school.tell('staff.endSession', admin, { staffId, sessionId: left?.id ?? '' }))
+  good(await school.execute('staff.endSession', admin, { staffId, sessionId: left?.id ?? '' }))
   expect((await sessionModule.readSession(headers(own.cookies))).kind).toBe('signed out')
-  expect(good(await school.ask('staff.sessions', admin, { staffId }))).toEqual([])
+  expect(good(await school.query('staff.sessions', admin, { staffId }))).toEqual([])
 })
 
 test('what a browser calls itself is made words, whatever it is', async () => {

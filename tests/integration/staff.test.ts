@@ -25,7 +25,8 @@ const someone = (over: object = {}) => ({
   password,
   ...over,
 })
-const member = async (staffId: string) => good(await school.ask('staffing.member', administrator, { staffId }))
+const member = async (staffId: string) =>
+  good(await school.query('staffing.member', administrator, { staffId }))
 const staffOf = async (username: string) =>
   (
     await school.row<{ id: string }>(
@@ -40,14 +41,14 @@ const signIn = async (username: string, typed: string) => {
 const today = '2026-11-23'
 
 test('a member of staff is added with an account, signs in with the initial password and must change it', async () => {
-  const { staffId } = good(await school.tell('staff.create', administrator, someone()))
+  const { staffId } = good(await school.execute('staff.create', administrator, someone()))
   expect(await member(staffId)).toMatchObject({
     name: 'Tvedt, Søren',
     account: { username: 's.tvedt', roles: ['teacher'], active: true, mustChangePassword: true },
     responsible: [],
   })
   expect(await signIn('s.tvedt', password)).toBe(true)
-  expect(good(await school.ask('staffing.list', head, { date: today })).map((m) => m.name)).toContain(
+  expect(good(await school.query('staffing.list', head, { date: today })).map((m) => m.name)).toContain(
     'Tvedt, Søren',
   )
   // The password stands nowhere but as its hash.
@@ -61,10 +62,12 @@ test('a member of staff is added with an account, signs in with the initial pass
 test('the same act sent twice makes one account; two who choose one user name at once make one', async () => {
   const key = crypto.randomUUID()
   const wanted = someone({ username: 'twice', familyName: 'Twice' })
-  const all = await Promise.all([1, 2].map(() => school.tell('staff.create', administrator, wanted, { key })))
+  const all = await Promise.all(
+    [1, 2].map(() => school.execute('staff.create', administrator, wanted, { key })),
+  )
   expect(all.filter((r) => r.ok)).toHaveLength(2)
   const race = await Promise.all(
-    [1, 2, 3].map(() => school.tell('staff.create', administrator, someone({ username: 'race' }))),
+    [1, 2, 3].map(() => school.execute('staff.create', administrator, someone({ username: 'race' }))),
   )
   expect(race.filter((r) => r.ok)).toHaveLength(1)
   expect(
@@ -81,7 +84,7 @@ test.each([
   ['email', { username: 'no.mail', email: 'nowhere' }],
   ['email', { username: 'other.mail', email: 'hana.marsh@islandmail.example' }],
 ])('what is wrong with %s is said beside it', async (path, over) => {
-  expect(bad(await school.tell('staff.create', administrator, someone(over)))).toMatchObject({
+  expect(bad(await school.execute('staff.create', administrator, someone(over)))).toMatchObject({
     kind: 'invalid',
     fields: [{ path }],
   })
@@ -89,8 +92,11 @@ test.each([
 
 test('name and address of the account follow the record', async () => {
   const staffId = await staffOf('s.tvedt')
-  const set = (field: string, value: string, seen: number) =>
-    school.tell('staff.setMember', administrator, { staffId, cells: [{ key: { field }, value, seen }] })
+  const set = (field: string, value: string, expectedVersion: number) =>
+    school.execute('staff.setMember', administrator, {
+      staffId,
+      cells: [{ key: { field }, value, expectedVersion }],
+    })
   good(await set('familyName', 'Tvedt-Rao', 0))
   good(await set('email', 'S.Tvedt@wrackline.example', 0))
   expect(await signIn('s.tvedt@wrackline.example', password)).toBe(true)
@@ -108,34 +114,39 @@ test('roles change at once; the second of two administrators at one account is t
   const staffId = await staffOf('s.tvedt')
   const { version } = await member(staffId)
   good(
-    await school.tell('staff.setRoles', administrator, {
+    await school.execute('staff.setRoles', administrator, {
       staffId,
-      seen: version,
+      expectedVersion: version,
       roles: ['records', 'teacher'],
     }),
   )
   expect((await member(staffId)).account?.roles).toEqual(['records', 'teacher'])
   expect([...(await school.actor('s.tvedt')).roles].sort()).toEqual(['records', 'teacher'])
   expect(
-    bad(await school.tell('staff.setRoles', administrator, { staffId, seen: version, roles: ['office'] }))
-      .kind,
+    bad(
+      await school.execute('staff.setRoles', administrator, {
+        staffId,
+        expectedVersion: version,
+        roles: ['office'],
+      }),
+    ).kind,
   ).toBe('conflict')
 })
 
 test('the last administrator cannot be removed, also not by two who remove each other', async () => {
   const own = await staffOf(administrator.username)
   const remove = async (staffId: string) =>
-    school.tell('staff.setRoles', administrator, {
+    school.execute('staff.setRoles', administrator, {
       staffId,
-      seen: (await member(staffId)).version,
+      expectedVersion: (await member(staffId)).version,
       roles: ['office'],
     })
   expect(bad(await remove(own))).toMatchObject({ code: 'staff.lastAdministrator' })
   const second = await staffOf('s.tvedt')
   good(
-    await school.tell('staff.setRoles', administrator, {
+    await school.execute('staff.setRoles', administrator, {
       staffId: second,
-      seen: (await member(second)).version,
+      expectedVersion: (await member(second)).version,
       roles: ['administrator'],
     }),
   )
@@ -163,31 +174,34 @@ test('a teacher who is deactivated is signed out at once, teaches until the last
     )
   expect(await sessions()).not.toEqual([])
   good(
-    await school.tell('staffing.deactivate', administrator, {
+    await school.execute('staffing.deactivate', administrator, {
       staffId,
-      seen: before.version,
+      expectedVersion: before.version,
       lastDay: '2026-11-27',
     }),
   )
   expect(await sessions()).toEqual([])
   await expect(school.actor('r.achterberg')).rejects.toThrow('no school')
   const teaches = async (date: string) =>
-    good(await school.ask('staffing.list', head, { date })).find((m) => m.id === staffId)?.classes
+    good(await school.query('staffing.list', head, { date })).find((m) => m.id === staffId)?.classes
   expect(await teaches('2026-11-27')).toBeGreaterThan(0)
   expect(await teaches('2026-11-28')).toBe(0)
   good(
-    await school.tell('staff.reactivate', administrator, { staffId, seen: (await member(staffId)).version }),
+    await school.execute('staff.reactivate', administrator, {
+      staffId,
+      expectedVersion: (await member(staffId)).version,
+    }),
   )
   expect((await school.actor('r.achterberg')).roles).toEqual(['teacher'])
   expect(
     bad(
-      await school.tell('staffing.deactivate', administrator, {
+      await school.execute('staffing.deactivate', administrator, {
         staffId: await staffOf(administrator.username),
-        seen: (await member(await staffOf(administrator.username))).version,
+        expectedVersion: (await member(await staffOf(administrator.username))).version,
         lastDay: today,
       }),
     ),
-  ).toMatchObject({ code: 'staff.oneself' })
+  ).toMatchObject({ code: 'staffing.oneself' })
 })
 
 test('an account that another school uses is not this school’s to change: neither password, name nor address', async () => {
@@ -203,18 +217,24 @@ test('an account that another school uses is not this school’s to change: neit
   const hash = async () =>
     (await school.row('select password from auth.account where "userId" = $1', [id])).password
   const kept = await hash()
-  const seen = async () => (await member(staffId)).version
+  const expectedVersion = async () => (await member(staffId)).version
   expect(
-    bad(await school.tell('staff.resetPassword', administrator, { staffId, seen: await seen(), password })),
+    bad(
+      await school.execute('staff.resetPassword', administrator, {
+        staffId,
+        expectedVersion: await expectedVersion(),
+        password,
+      }),
+    ),
   ).toMatchObject({ code: 'staff.usedElsewhere' })
   for (const [field, value] of [
     ['familyName', 'Other'],
     ['email', 'taken.over@wrackline.example'],
   ] as const)
     good(
-      await school.tell('staff.setMember', administrator, {
+      await school.execute('staff.setMember', administrator, {
         staffId,
-        cells: [{ key: { field }, value, seen: (await member(staffId)).versions[field] ?? 0 }],
+        cells: [{ key: { field }, value, expectedVersion: (await member(staffId)).versions[field] ?? 0 }],
       }),
     )
   expect(await school.row('select name, email from auth."user" where id = $1', [id])).toEqual(before)
@@ -227,7 +247,13 @@ test('an account that another school uses is not this school’s to change: neit
     `insert into auth.session (id, "userId", token, "expiresAt", "schoolId") values ('x', $1, 'x', now() + interval '1 day', $2), ('y', $1, 'y', now() + interval '1 day', $3)`,
     [id, second, administrator.schoolId],
   )
-  good(await school.tell('staffing.deactivate', administrator, { staffId, seen: await seen(), lastDay: today }))
+  good(
+    await school.execute('staffing.deactivate', administrator, {
+      staffId,
+      expectedVersion: await expectedVersion(),
+      lastDay: today,
+    }),
+  )
   expect(await school.rows('select id from auth.session where "userId" = $1', [id])).toEqual([{ id: 'x' }])
 })
 
@@ -235,9 +261,9 @@ test('an address that is taken off the record no longer signs in', async () => {
   const staffId = await staffOf('s.tvedt')
   const { versions } = await member(staffId)
   good(
-    await school.tell('staff.setMember', administrator, {
+    await school.execute('staff.setMember', administrator, {
       staffId,
-      cells: [{ key: { field: 'email' }, value: null, seen: versions.email ?? 0 }],
+      cells: [{ key: { field: 'email' }, value: null, expectedVersion: versions.email ?? 0 }],
     }),
   )
   expect(await signIn('s.tvedt@wrackline.example', password)).toBe(false)
@@ -246,11 +272,17 @@ test('an address that is taken off the record no longer signs in', async () => {
 
 test('a new password ends every session and must be changed', async () => {
   const staffId = await staffOf('e.leask')
-  const seen = (await member(staffId)).version
+  const expectedVersion = (await member(staffId)).version
   expect(
-    bad(await school.tell('staff.resetPassword', administrator, { staffId, seen, password: 'short' })).kind,
+    bad(
+      await school.execute('staff.resetPassword', administrator, {
+        staffId,
+        expectedVersion,
+        password: 'short',
+      }),
+    ).kind,
   ).toBe('invalid')
-  good(await school.tell('staff.resetPassword', administrator, { staffId, seen, password }))
+  good(await school.execute('staff.resetPassword', administrator, { staffId, expectedVersion, password }))
   expect(await signIn('e.leask', 'harbour lights at dusk')).toBe(false)
   expect(await signIn('e.leask', password)).toBe(true)
   expect((await member(staffId)).account?.mustChangePassword).toBe(true)
@@ -264,12 +296,13 @@ test('guardians see the address of their children’s homeroom teacher once that
      where m.period @> date '2026-11-23' and g.may_receive_reports limit 1`,
   )
   const parent: Actor = { ...teacher, roles: ['guardian'], staffId: null, guardianId: guardian.id }
-  const seen = async () =>
-    good(await school.ask('people.childrensTeachers', parent, {})).find((t) => t.homeroom === '7 Tern')?.email
-  expect(await seen()).toBeNull()
-  good(await school.tell('staff.shareAddress', teacher, { shared: true }))
-  expect(await seen()).toBe('r.achterberg@wrackline.example')
-  expect(good(await school.ask('staff.ownAddress', teacher, {})).shared).toBe(true)
-  good(await school.tell('staff.shareAddress', teacher, { shared: false }))
-  expect(await seen()).toBeNull()
+  const expectedVersion = async () =>
+    good(await school.query('people.childrensTeachers', parent, {})).find((t) => t.homeroom === '7 Tern')
+      ?.email
+  expect(await expectedVersion()).toBeNull()
+  good(await school.execute('staff.shareAddress', teacher, { shared: true }))
+  expect(await expectedVersion()).toBe('r.achterberg@wrackline.example')
+  expect(good(await school.query('staff.ownAddress', teacher, {})).shared).toBe(true)
+  good(await school.execute('staff.shareAddress', teacher, { shared: false }))
+  expect(await expectedVersion()).toBeNull()
 })

@@ -14,8 +14,8 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 const structure = async (on = date) =>
-  good(await school.ask('year.classesAndParts', administrator, { date: on }))
-const undo = (run: string | undefined) => school.tell('history.undo', administrator, { run: run ?? '' })
+  good(await school.query('year.classesAndParts', administrator, { date: on }))
+const undo = (run: string | undefined) => school.execute('history.undo', administrator, { run: run ?? '' })
 
 type ClassInput = CommandInput<'setUp.saveClass'>
 async function newClass(over: Partial<ClassInput> = {}): Promise<ClassInput> {
@@ -23,7 +23,7 @@ async function newClass(over: Partial<ClassInput> = {}): Promise<ClassInput> {
   const year7 = s.yearGroups.find((g) => g.name === 'Year 7')
   return {
     classId: null,
-    seen: 0,
+    expectedVersion: 0,
     yearId: s.year?.id ?? '',
     name: '7 Rowing',
     subjectId: s.subjects.find((x) => x.name === 'Movement')?.id ?? '',
@@ -39,7 +39,7 @@ async function newClass(over: Partial<ClassInput> = {}): Promise<ClassInput> {
 
 describe('classes', () => {
   test('a new class takes the students of its homerooms from a day on; undo takes it all back', async () => {
-    const made = await school.tell('setUp.saveClass', administrator, await newClass())
+    const made = await school.execute('setUp.saveClass', administrator, await newClass())
     const { students } = good(made)
     const rowing = (await structure()).classes.find((c) => c.name === '7 Rowing')
     expect(rowing).toMatchObject({ subject: 'Movement', yearGroup: 'Year 7', students })
@@ -55,16 +55,16 @@ describe('classes', () => {
     const s = await structure()
     const [a = '', b = '', c = ''] = s.staff.map((x) => x.id)
     const asked = await newClass({ name: '7 Paddling', staffIds: [a, b] })
-    const { classId } = good(await school.tell('setUp.saveClass', administrator, asked))
+    const { classId } = good(await school.execute('setUp.saveClass', administrator, asked))
     const now = async () => (await structure()).classes.find((x) => x.id === classId)
     const version = (await now())?.version ?? 0
-    const change = { ...asked, classId, seen: version, staffIds: [b, c], from: '2026-12-01' }
-    good(await school.tell('setUp.saveClass', administrator, change))
+    const change = { ...asked, classId, expectedVersion: version, staffIds: [b, c], from: '2026-12-01' }
+    good(await school.execute('setUp.saveClass', administrator, change))
     const on = async (day: string) =>
       [...((await structure(day)).classes.find((x) => x.id === classId)?.staffIds ?? [])].sort()
     expect(await on('2026-11-30')).toEqual([a, b].sort())
     expect(await on('2026-12-01')).toEqual([b, c].sort())
-    expect(bad(await school.tell('setUp.saveClass', other, { ...change, name: '7 Ropes' })).kind).toBe(
+    expect(bad(await school.execute('setUp.saveClass', other, { ...change, name: '7 Ropes' })).kind).toBe(
       'conflict',
     )
     expect((await now())?.name).toBe('7 Paddling')
@@ -77,7 +77,7 @@ describe('classes', () => {
     ['from', { from: '2031-01-01' }],
     ['subjectId', { subjectId: '' }],
   ])('what is wrong with %s is said beside it', async (path, over) => {
-    expect(bad(await school.tell('setUp.saveClass', administrator, await newClass(over)))).toMatchObject({
+    expect(bad(await school.execute('setUp.saveClass', administrator, await newClass(over)))).toMatchObject({
       kind: 'invalid',
       fields: [{ path }],
     })
@@ -85,7 +85,7 @@ describe('classes', () => {
   test('parts of another school or year are refused, and a term that holds marks stays', async () => {
     expect(
       bad(
-        await school.tell(
+        await school.execute(
           'setUp.saveClass',
           administrator,
           await newClass({ staffIds: [crypto.randomUUID()] }),
@@ -97,10 +97,10 @@ describe('classes', () => {
     const autumn = s.year?.terms[0]?.id
     expect(
       bad(
-        await school.tell('setUp.saveClass', administrator, {
+        await school.execute('setUp.saveClass', administrator, {
           ...(await newClass()),
           classId: science?.id,
-          seen: science?.version ?? 0,
+          expectedVersion: science?.version ?? 0,
           name: '7 Science A',
           subjectId: science?.subjectId ?? '',
           staffIds: [...(science?.staffIds ?? [])],
@@ -112,16 +112,16 @@ describe('classes', () => {
   })
   test('two who add the same class at once make one', async () => {
     const asked = await newClass({ name: '7 Signals' })
-    const both = await Promise.all([1, 2].map(() => school.tell('setUp.saveClass', administrator, asked)))
+    const both = await Promise.all([1, 2].map(() => school.execute('setUp.saveClass', administrator, asked)))
     expect(both.filter((r) => r.ok)).toHaveLength(1)
   })
 })
 
 test('subjects are added after those there are; one that exists is refused whatever its case', async () => {
-  good(await school.tell('year.addSubjects', administrator, { names: ['Drama', 'Navigation theory'] }))
+  good(await school.execute('year.addSubjects', administrator, { names: ['Drama', 'Navigation theory'] }))
   expect((await structure()).subjects.slice(-2).map((s) => s.name)).toEqual(['Drama', 'Navigation theory'])
   expect(
-    bad(await school.tell('year.addSubjects', administrator, { names: ['Latin', 'drama'] })),
+    bad(await school.execute('year.addSubjects', administrator, { names: ['Latin', 'drama'] })),
   ).toMatchObject({
     kind: 'invalid',
     fields: [{ path: 'names' }],
@@ -133,9 +133,9 @@ test('a homeroom gets another teacher from a day on, whose register it is from t
   const s = await structure()
   const tern = s.homerooms.find((h) => h.name === '7 Tern')
   const [next = ''] = s.staff.map((x) => x.id).filter((id) => !tern?.staffIds.includes(id))
-  const changed = await school.tell('year.saveHomeroom', administrator, {
+  const changed = await school.execute('year.saveHomeroom', administrator, {
     homeroomId: tern?.id ?? '',
-    seen: tern?.version ?? 0,
+    expectedVersion: tern?.version ?? 0,
     roomId: null,
     staffIds: [next],
     from: '2026-11-30',
@@ -155,7 +155,11 @@ describe('a homeroom is closed after a day', () => {
   }
   const close = async (name: string, lastDay: string | null) => {
     const h = await homeroom(name)
-    return school.tell('year.closeHomeroom', administrator, { homeroomId: h.id, seen: h.version, lastDay })
+    return school.execute('year.closeHomeroom', administrator, {
+      homeroomId: h.id,
+      expectedVersion: h.version,
+      lastDay,
+    })
   }
 
   test('only once nobody belongs to it later, and within its year', async () => {
@@ -168,48 +172,48 @@ describe('a homeroom is closed after a day', () => {
   test('then nobody is put into it, its teacher ends, and it can be opened again', async () => {
     const tern = await homeroom('7 Tern')
     const plover = (await structure()).homerooms.find((h) => h.name === '7 Plover')
-    const all = good(await school.ask('people.list', administrator, { date, homeroomId: tern.id }))
-    const students = all.map((s) => ({ studentId: s.id, seen: s.rollVersion }))
+    const all = good(await school.query('people.list', administrator, { date, homeroomId: tern.id }))
+    const students = all.map((s) => ({ studentId: s.id, expectedVersion: s.rollVersion }))
     const place = (from: string, homeroomId: string, of: typeof students) =>
-      school.tell('people.place', administrator, { students: of, from, homeroomId })
+      school.execute('people.place', administrator, { students: of, from, homeroomId })
     good(await place('2027-02-01', plover?.id ?? '', students))
     const closed = await close('7 Tern', '2027-01-31')
     good(closed)
     expect((await homeroom('7 Tern', '2027-01-31')).staffIds).toEqual(tern.staffIds)
     expect((await homeroom('7 Tern', '2027-02-01')).staffIds).toEqual([])
     const one = good(
-      await school.ask('people.student', administrator, { studentId: students[0]?.studentId ?? '' }),
+      await school.query('people.student', administrator, { studentId: students[0]?.studentId ?? '' }),
     )
     expect(
-      bad(await place('2027-03-01', tern.id, [{ studentId: one.id, seen: one.rollVersion }])),
+      bad(await place('2027-03-01', tern.id, [{ studentId: one.id, expectedVersion: one.rollVersion }])),
     ).toMatchObject({ fields: [{ path: 'homeroomId' }] })
-    const offered = good(await school.ask('people.enrolForm', administrator, { startDate: date }))
+    const offered = good(await school.query('people.enrolForm', administrator, { startDate: date }))
     expect(offered.homerooms.some((h) => h.id === tern.id)).toBe(false)
     good(await undo(closed.ok ? closed.run : undefined))
     expect((await homeroom('7 Tern', '2027-02-01')).staffIds).toEqual(tern.staffIds)
-    good(await place('2027-03-01', tern.id, [{ studentId: one.id, seen: one.rollVersion }]))
+    good(await place('2027-03-01', tern.id, [{ studentId: one.id, expectedVersion: one.rollVersion }]))
   })
 
   test('closing while somebody is being put into it: one of the two is refused', async () => {
     const closing = (await structure()).homerooms.find((h) => h.name === '8 Plover')
     const inIt = good(
-      await school.ask('people.list', administrator, { date: '2027-02-01', homeroomId: closing?.id ?? '' }),
+      await school.query('people.list', administrator, { date: '2027-02-01', homeroomId: closing?.id ?? '' }),
     )
     const stays = (await structure()).homerooms.find((h) => h.name === '8 Tern')
     good(
-      await school.tell('people.place', administrator, {
-        students: inIt.map((s) => ({ studentId: s.id, seen: s.rollVersion })),
+      await school.execute('people.place', administrator, {
+        students: inIt.map((s) => ({ studentId: s.id, expectedVersion: s.rollVersion })),
         from: '2027-03-01',
         homeroomId: stays?.id ?? '',
       }),
     )
     const mover = good(
-      await school.ask('people.list', administrator, { date, homeroomId: stays?.id ?? '' }),
+      await school.query('people.list', administrator, { date, homeroomId: stays?.id ?? '' }),
     )[0]
     const both = await Promise.all([
       close('8 Plover', '2027-02-28'),
-      school.tell('people.place', other, {
-        students: [{ studentId: mover?.id ?? '', seen: mover?.rollVersion ?? 0 }],
+      school.execute('people.place', other, {
+        students: [{ studentId: mover?.id ?? '', expectedVersion: mover?.rollVersion ?? 0 }],
         from: '2027-03-08',
         homeroomId: closing?.id ?? '',
       }),
@@ -220,14 +224,14 @@ describe('a homeroom is closed after a day', () => {
 
 describe('rooms', () => {
   test('stand beside classes and homerooms; one in use stays', async () => {
-    good(await school.tell('year.addRooms', administrator, { names: ['Laboratory', 'Attic'] }))
-    expect(bad(await school.tell('year.addRooms', administrator, { names: ['attic'] }))).toMatchObject({
+    good(await school.execute('year.addRooms', administrator, { names: ['Laboratory', 'Attic'] }))
+    expect(bad(await school.execute('year.addRooms', administrator, { names: ['attic'] }))).toMatchObject({
       fields: [{ path: 'names' }],
     })
     const { rooms, homerooms } = await structure()
     const [attic, laboratory] = ['Attic', 'Laboratory'].map((name) => rooms.find((r) => r.name === name))
     good(
-      await school.tell(
+      await school.execute(
         'setUp.saveClass',
         administrator,
         await newClass({ name: '7 Skiff', roomId: laboratory?.id }),
@@ -236,9 +240,9 @@ describe('rooms', () => {
     expect((await structure()).classes.find((c) => c.name === '7 Skiff')?.roomId).toBe(laboratory?.id)
     const nine = homerooms.find((h) => h.name === '9 Tern')
     const save = (roomId: string | null) =>
-      school.tell('year.saveHomeroom', administrator, {
+      school.execute('year.saveHomeroom', administrator, {
         homeroomId: nine?.id ?? '',
-        seen: nine?.version ?? 0,
+        expectedVersion: nine?.version ?? 0,
         roomId,
         staffIds: [...(nine?.staffIds ?? [])],
         from: date,
@@ -248,10 +252,10 @@ describe('rooms', () => {
     for (const room of [laboratory, attic])
       expect(
         bad(
-          await school.tell('year.removePart', administrator, {
+          await school.execute('year.removePart', administrator, {
             kind: 'room',
             partId: room?.id ?? '',
-            seen: room?.version ?? 0,
+            expectedVersion: room?.version ?? 0,
           }),
         ),
       ).toMatchObject({ code: 'year.partInUse' })
@@ -259,16 +263,16 @@ describe('rooms', () => {
 })
 
 describe('periods within a term', () => {
-  const calendar = async () => good(await school.ask('year.calendar', administrator, { date }))
+  const calendar = async () => good(await school.query('year.calendar', administrator, { date }))
   const autumn = async () => {
     const term = (await calendar()).terms.find((t) => t.name === 'Autumn')
     if (!term) throw new Error('the demo has an autumn term')
     return term
   }
   const save = async (over: Partial<CommandInput<'year.savePeriod'>>, by: Actor = administrator) =>
-    school.tell('year.savePeriod', by, {
+    school.execute('year.savePeriod', by, {
       periodId: null,
-      seen: 0,
+      expectedVersion: 0,
       termId: (await autumn()).id,
       kind: 'exams',
       name: 'Resits',
@@ -291,9 +295,9 @@ describe('periods within a term', () => {
   test('go along with the edge of their term, and else keep it from moving past them', async () => {
     const move = async (lastDay: string) => {
       const term = await autumn()
-      return school.tell('year.saveTerm', administrator, {
+      return school.execute('year.saveTerm', administrator, {
         termId: term.id,
-        seen: term.version,
+        expectedVersion: term.version,
         yearId: (await calendar()).year?.id ?? '',
         name: term.name,
         firstDay: term.firstDay,
@@ -318,21 +322,21 @@ describe('periods within a term', () => {
     const both = await Promise.all([save({}), save({ name: 'Mocks' }, other)])
     expect(both.filter((r) => r.ok)).toHaveLength(1)
     const made = (await calendar()).periods.find((p) => p.firstDay === '2026-12-14')
-    const again = { periodId: made?.id, seen: made?.version ?? 0 }
+    const again = { periodId: made?.id, expectedVersion: made?.version ?? 0 }
     good(await save({ ...again, name: 'Resits and mocks' }))
     expect(bad(await save({ ...again, name: 'Mocks' }, other)).kind).toBe('conflict')
     const now = (await calendar()).periods.find((p) => p.id === made?.id)
     good(
-      await school.tell('year.removePeriod', administrator, {
+      await school.execute('year.removePeriod', administrator, {
         periodId: now?.id ?? '',
-        seen: now?.version ?? 0,
+        expectedVersion: now?.version ?? 0,
       }),
     )
   })
 })
 
 describe('grading scales', () => {
-  const scales = async () => good(await school.ask('year.scales', administrator, {})).scales
+  const scales = async () => good(await school.query('year.scales', administrator, {})).scales
   const bands = [
     { grade: 'Secure', fromPercent: '75' },
     { grade: 'Nearly', fromPercent: '50.5' },
@@ -341,9 +345,9 @@ describe('grading scales', () => {
 
   test('are made, changed grade by grade, and removed while no class uses them', async () => {
     const { scaleId } = good(
-      await school.tell('year.saveScale', administrator, {
+      await school.execute('year.saveScale', administrator, {
         scaleId: null,
-        seen: 0,
+        expectedVersion: 0,
         name: 'Three levels',
         bands,
       }),
@@ -351,9 +355,9 @@ describe('grading scales', () => {
     const own = async () => (await scales()).find((s) => s.id === scaleId)
     expect(await own()).toMatchObject({ name: 'Three levels', bands, classes: 0 })
     const moved = [...bands.slice(0, 1), { grade: 'Nearly', fromPercent: '75.5' }, ...bands.slice(2)]
-    const changed = await school.tell('year.saveScale', administrator, {
+    const changed = await school.execute('year.saveScale', administrator, {
       scaleId,
-      seen: (await own())?.version ?? 0,
+      expectedVersion: (await own())?.version ?? 0,
       name: 'Three levels',
       bands: [{ grade: 'Secure', fromPercent: '80' }, ...moved.slice(1)],
     })
@@ -361,16 +365,21 @@ describe('grading scales', () => {
     expect((await own())?.bands.map((b) => b.fromPercent)).toEqual(['80', '75.5', '0'])
     good(await undo(changed.ok ? changed.run : undefined))
     expect((await own())?.bands).toEqual(bands)
-    good(await school.tell('year.removeScale', administrator, { scaleId, seen: (await own())?.version ?? 0 }))
+    good(
+      await school.execute('year.removeScale', administrator, {
+        scaleId,
+        expectedVersion: (await own())?.version ?? 0,
+      }),
+    )
     expect(await own()).toBeUndefined()
   })
 
   test('a colleague’s change is not overwritten, and one that classes use stays', async () => {
     const [used] = (await scales()).filter((s) => s.classes > 0)
     const save = (by: Actor) =>
-      school.tell('year.saveScale', by, {
+      school.execute('year.saveScale', by, {
         scaleId: used?.id,
-        seen: used?.version ?? 0,
+        expectedVersion: used?.version ?? 0,
         name: used?.name ?? '',
         bands:
           used?.bands.map((b) =>
@@ -382,9 +391,9 @@ describe('grading scales', () => {
     const now = (await scales()).find((s) => s.id === used?.id)
     expect(
       bad(
-        await school.tell('year.removeScale', administrator, {
+        await school.execute('year.removeScale', administrator, {
           scaleId: now?.id ?? '',
-          seen: now?.version ?? 0,
+          expectedVersion: now?.version ?? 0,
         }),
       ),
     ).toMatchObject({ code: 'year.partInUse' })
@@ -399,21 +408,21 @@ test('a further year stands beside the others; a date in it shows it', async () 
     weekdays: [1, 2, 3, 4, 5],
     terms: [{ name: 'Autumn', firstDay: '2028-09-01', lastDay: '2028-12-15' }],
   }
-  const both = await Promise.all([1, 2].map(() => school.tell('year.create', administrator, next)))
+  const both = await Promise.all([1, 2].map(() => school.execute('year.create', administrator, next)))
   expect(both.filter((r) => r.ok)).toHaveLength(1)
-  const seen = good(await school.ask('year.calendar', administrator, { date: '2028-10-02' }))
-  expect(seen.year?.name).toBe('2028/29')
-  expect(seen.years.map((y) => y.name)).toEqual(['2025/26', '2026/27', '2027/28', '2028/29'])
-  expect(seen.years.map((y) => y.by)).toEqual([null, null, 'Mara Vester', administrator.name])
+  const expectedVersion = good(await school.query('year.calendar', administrator, { date: '2028-10-02' }))
+  expect(expectedVersion.year?.name).toBe('2028/29')
+  expect(expectedVersion.years.map((y) => y.name)).toEqual(['2025/26', '2026/27', '2027/28', '2028/29'])
+  expect(expectedVersion.years.map((y) => y.by)).toEqual([null, null, 'Mara Vester', administrator.name])
   expect((await structure('2028-10-02')).classes).toEqual([])
   expect((await structure()).classes.length).toBeGreaterThan(100)
 })
 
 describe('days without school', () => {
-  const calendar = async () => good(await school.ask('year.calendar', administrator, { date }))
+  const calendar = async () => good(await school.query('year.calendar', administrator, { date }))
   const closure = async (over: object = {}) => ({
     closureId: null,
-    seen: 0,
+    expectedVersion: 0,
     yearId: (await calendar()).year?.id ?? '',
     kind: 'staff day' as const,
     name: 'Training',
@@ -422,10 +431,10 @@ describe('days without school', () => {
     ...over,
   })
   const kindOf = async (day: string) =>
-    good(await school.ask('attendance.registersOfDay', administrator, { date: day })).day?.kind
+    good(await school.query('attendance.registersOfDay', administrator, { date: day })).day?.kind
   test('are added while the year runs, and no register is asked for; undo makes them school days again', async () => {
     expect(await kindOf('2026-11-26')).toBe('school day')
-    const added = await school.tell('year.saveClosure', administrator, await closure())
+    const added = await school.execute('year.saveClosure', administrator, await closure())
     good(added)
     expect((await calendar()).closures.map((c) => c.name)).toContain('Training')
     expect(await kindOf('2026-11-26')).toBe('closed')
@@ -434,13 +443,13 @@ describe('days without school', () => {
   })
   test('what they touch is told first, and registers that were taken stay', async () => {
     const touched = good(
-      await school.ask('setUp.touchedBy', administrator, { firstDay: '2026-11-16', lastDay: '2026-11-20' }),
+      await school.query('setUp.touchedBy', administrator, { firstDay: '2026-11-16', lastDay: '2026-11-20' }),
     )
     expect(touched.registers).toBeGreaterThan(100)
     const marks = async () =>
       (await school.row("select count(*)::int as n from attendance_mark where session_date = '2026-11-20'")).n
     const before = await marks()
-    const added = await school.tell(
+    const added = await school.execute(
       'year.saveClosure',
       administrator,
       await closure({ firstDay: '2026-11-20', lastDay: '2026-11-20' }),
@@ -450,24 +459,34 @@ describe('days without school', () => {
     good(await undo(added.ok ? added.run : undefined))
   })
   test('move and go, each with the version that was seen', async () => {
-    const { closureId } = good(await school.tell('year.saveClosure', administrator, await closure()))
+    const { closureId } = good(await school.execute('year.saveClosure', administrator, await closure()))
     const { version = 0 } = (await calendar()).closures.find((c) => c.id === closureId) ?? {}
-    const moved = await closure({ closureId, seen: version, firstDay: '2026-11-27', lastDay: '2026-11-27' })
-    good(await school.tell('year.saveClosure', administrator, moved))
-    expect(bad(await school.tell('year.saveClosure', other, { ...moved, name: 'Other' })).kind).toBe(
+    const moved = await closure({
+      closureId,
+      expectedVersion: version,
+      firstDay: '2026-11-27',
+      lastDay: '2026-11-27',
+    })
+    good(await school.execute('year.saveClosure', administrator, moved))
+    expect(bad(await school.execute('year.saveClosure', other, { ...moved, name: 'Other' })).kind).toBe(
       'conflict',
     )
-    expect(bad(await school.tell('year.removeClosure', other, { closureId, seen: version })).kind).toBe(
-      'conflict',
-    )
+    expect(
+      bad(await school.execute('year.removeClosure', other, { closureId, expectedVersion: version })).kind,
+    ).toBe('conflict')
     const now = (await calendar()).closures.find((c) => c.id === closureId)
-    good(await school.tell('year.removeClosure', administrator, { closureId, seen: now?.version ?? 0 }))
+    good(
+      await school.execute('year.removeClosure', administrator, {
+        closureId,
+        expectedVersion: now?.version ?? 0,
+      }),
+    )
     expect((await calendar()).closures.some((c) => c.id === closureId)).toBe(false)
   })
   test('cannot overlap, also not when two add them at once, nor lie outside the year or end before they begin', async () => {
     const both = await Promise.all(
       ['A', 'B'].map(async (name) =>
-        school.tell(
+        school.execute(
           'year.saveClosure',
           administrator,
           await closure({ name, firstDay: '2027-02-01', lastDay: '2027-02-02' }),
@@ -476,7 +495,7 @@ describe('days without school', () => {
     )
     expect(both.filter((r) => r.ok)).toHaveLength(1)
     const pathOf = async (over: object) => {
-      const failure = bad(await school.tell('year.saveClosure', administrator, await closure(over)))
+      const failure = bad(await school.execute('year.saveClosure', administrator, await closure(over)))
       return failure.kind === 'invalid' ? failure.fields[0]?.path : failure.kind
     }
     expect(await pathOf({ firstDay: '2027-02-02', lastDay: '2027-02-03' })).toBe('firstDay')
@@ -489,11 +508,11 @@ describe('names and order of parts', () => {
   const part = async (kind: 'yearGroups' | 'homerooms' | 'subjects', name: string) => {
     const found = (await structure())[kind].find((x) => x.name === name)
     if (!found) throw new Error(`no ${name}`)
-    return { partId: found.id, seen: found.version }
+    return { partId: found.id, expectedVersion: found.version }
   }
   test('a homeroom, a year group and a subject get other names, with undo; a second person is told', async () => {
     const tern = await part('homerooms', '7 Tern')
-    const renamed = await school.tell('year.renamePart', administrator, {
+    const renamed = await school.execute('year.renamePart', administrator, {
       kind: 'homeroom',
       ...tern,
       name: '7 Gannet',
@@ -501,22 +520,22 @@ describe('names and order of parts', () => {
     good(renamed)
     expect((await structure()).homerooms.some((h) => h.name === '7 Gannet')).toBe(true)
     expect(
-      bad(await school.tell('year.renamePart', other, { kind: 'homeroom', ...tern, name: '7 Auk' })).kind,
+      bad(await school.execute('year.renamePart', other, { kind: 'homeroom', ...tern, name: '7 Auk' })).kind,
     ).toBe('conflict')
     good(await undo(renamed.ok ? renamed.run : undefined))
     const music = await part('subjects', 'Music')
     expect(
-      bad(await school.tell('year.renamePart', administrator, { kind: 'subject', ...music, name: 'art' })),
+      bad(await school.execute('year.renamePart', administrator, { kind: 'subject', ...music, name: 'art' })),
     ).toMatchObject({ fields: [{ path: 'name' }] })
     good(
-      await school.tell('year.renamePart', administrator, {
+      await school.execute('year.renamePart', administrator, {
         kind: 'subject',
         ...music,
         name: 'Music and sound',
       }),
     )
     good(
-      await school.tell('year.renamePart', administrator, {
+      await school.execute('year.renamePart', administrator, {
         kind: 'year group',
         ...(await part('yearGroups', 'Year 12')),
         name: 'Leavers',
@@ -531,10 +550,10 @@ describe('names and order of parts', () => {
       ['subject', 'subjects', 'Science'],
     ] as const)
       expect(
-        bad(await school.tell('year.removePart', administrator, { kind, ...(await part(list, name)) })),
+        bad(await school.execute('year.removePart', administrator, { kind, ...(await part(list, name)) })),
       ).toMatchObject({ code: 'year.partInUse' })
-    good(await school.tell('year.addSubjects', administrator, { names: ['Sailing'] }))
-    const removed = await school.tell('year.removePart', administrator, {
+    good(await school.execute('year.addSubjects', administrator, { names: ['Sailing'] }))
+    const removed = await school.execute('year.removePart', administrator, {
       kind: 'subject',
       ...(await part('subjects', 'Sailing')),
     })
@@ -546,13 +565,13 @@ describe('names and order of parts', () => {
   test('the whole order is sent; when something was added meanwhile nothing moves', async () => {
     const before = (await structure()).yearGroups.map((g) => g.id)
     const turned = [...before].reverse()
-    const done = await school.tell('year.orderParts', administrator, { kind: 'year group', ids: turned })
+    const done = await school.execute('year.orderParts', administrator, { kind: 'year group', ids: turned })
     good(done)
     expect((await structure()).yearGroups.map((g) => g.id)).toEqual(turned)
     good(await undo(done.ok ? done.run : undefined))
     expect((await structure()).yearGroups.map((g) => g.id)).toEqual(before)
     expect(
-      bad(await school.tell('year.orderParts', other, { kind: 'year group', ids: before.slice(1) })),
+      bad(await school.execute('year.orderParts', other, { kind: 'year group', ids: before.slice(1) })),
     ).toMatchObject({ code: 'year.orderGone' })
   })
 })

@@ -15,9 +15,9 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 async function together(actor = teacher) {
-  const { askTogether } = await import('@/server/platform/run')
+  const { executeTogether } = await import('@/server/platform/run')
   const { queries } = await import('@/server/registry')
-  const ask = askTogether(actor)
+  const ask = executeTogether(actor)
   return (name: string, input: object) => ask(queries.get(name) as never, input)
 }
 const date = '2026-11-23'
@@ -32,7 +32,7 @@ test('what several look up is looked up once', async () => {
       ['today.due', { date }],
       ['attendance.ownLessons', { date }],
     ] as const)
-      good(await school.ask(name, teacher, input as never))
+      good(await school.query(name, teacher, input as never))
     return statements() - before
   }
   const byItself = await alone()
@@ -45,7 +45,7 @@ test('what several look up is looked up once', async () => {
   ])
   expect(answers.every((answer) => answer.ok)).toBe(true)
   expect(statements() - before).toBeLessThan(byItself / 2)
-  expect(good(answers[1] as never)).toEqual(good(await school.ask('today.due', teacher, { date })))
+  expect(good(answers[1] as never)).toEqual(good(await school.query('today.due', teacher, { date })))
 })
 
 test('one that is refused, or goes wrong, leaves the others their answers', async () => {
@@ -62,11 +62,11 @@ test('one that is refused, or goes wrong, leaves the others their answers', asyn
 })
 
 test('an error of the database in one of them is not the others’ error', async () => {
-  const { askTogether } = await import('@/server/platform/run')
+  const { executeTogether } = await import('@/server/platform/run')
   const { queries } = await import('@/server/registry')
   const { z } = await import('zod')
   const { sql } = await import('kysely')
-  const ask = askTogether(teacher)
+  const ask = executeTogether(teacher)
   const broken = {
     kind: 'query',
     input: z.object({}),
@@ -110,7 +110,7 @@ test('no connection stays behind', async () => {
 })
 
 test('what is gathered is one statement, in its order, and like what is asked alone', async () => {
-  const { askTogether } = await import('@/server/platform/run')
+  const { executeTogether } = await import('@/server/platform/run')
   const { gather } = await import('@/server/platform/gather')
   const { z } = await import('zod')
   const counted: number[] = []
@@ -133,7 +133,7 @@ test('what is gathered is one statement, in its order, and like what is asked al
       return { gathered, alone }
     },
   } as const
-  const { gathered, alone } = good((await askTogether(teacher)(query as never, {})) as never) as {
+  const { gathered, alone } = good((await executeTogether(teacher)(query as never, {})) as never) as {
     gathered: unknown
     alone: unknown
   }
@@ -142,7 +142,7 @@ test('what is gathered is one statement, in its order, and like what is asked al
 })
 
 test('a statement is not sent once its transaction is over', async () => {
-  const { ask } = await import('@/server/platform/run')
+  const { executeQuery } = await import('@/server/platform/run')
   const { z } = await import('zod')
   const { sql } = await import('kysely')
   const late: string[] = []
@@ -158,7 +158,10 @@ test('a statement is not sent once its transaction is over', async () => {
       await Promise.all([sql`select 1 / 0`.execute(db), straggler()])
     },
   } as const
-  expect(await ask(query as never, teacher, {})).toMatchObject({ ok: false, failure: { kind: 'fault' } })
+  expect(await executeQuery(query as never, teacher, {})).toMatchObject({
+    ok: false,
+    failure: { kind: 'fault' },
+  })
   await new Promise((resolve) => setTimeout(resolve, 120))
   expect(late).toEqual(['a statement of a transaction that has ended'])
 })

@@ -22,15 +22,15 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 async function book(actor = teacher) {
-  const answer = good(await school.ask('marks.gradebook', actor, { classId, date }))
+  const answer = good(await school.query('marks.gradebook', actor, { classId, date }))
   if (!answer.book) throw new Error('7 Science A has a gradebook')
   return { ...answer, book: answer.book }
 }
 const keyOf = async (assessmentId: string) =>
-  good(await school.ask('assessment.key', teacher, { assessmentId }))
+  good(await school.query('assessment.key', teacher, { assessmentId }))
 async function makeAssessment(name: string) {
   const made = good(
-    await school.tell('assessment.create', teacher, {
+    await school.execute('assessment.create', teacher, {
       name,
       classIds: [classId],
       givenOn: date,
@@ -41,21 +41,21 @@ async function makeAssessment(name: string) {
   )
   const key = await keyOf(made.assessmentId)
   good(
-    await school.tell('assessment.setQuestions', teacher, {
+    await school.execute('assessment.setQuestions', teacher, {
       ...made,
-      seen: key.version,
+      expectedVersion: key.version,
       questions: key.questions.map((q, i) => ({ ...q, key: letters[i] ?? null })),
     }),
   )
   return made.assessmentId
 }
 const findings = async (assessmentId: string) =>
-  good(await school.ask('assessment.findings', teacher, { assessmentId }))
+  good(await school.query('assessment.findings', teacher, { assessmentId }))
 
 test('a query is one moment: what changes between two of its statements is not seen by the second', async () => {
   const { defineQuery } = await import('@/server/platform/define')
   const { onlyRoles } = await import('@/server/platform/rights')
-  const { ask } = await import('@/server/platform/run')
+  const { executeQuery } = await import('@/server/platform/run')
   const { id } = await school.row('select id from student limit 1')
   const twice = defineQuery({
     input: z.object({}),
@@ -69,7 +69,7 @@ test('a query is one moment: what changes between two of its statements is not s
       return [first, await look()]
     },
   })
-  const [first, second] = good(await ask(twice, teacher, {}))
+  const [first, second] = good(await executeQuery(twice, teacher, {}))
   expect(second).toBe(first)
   expect(second).not.toBe('Changed')
 })
@@ -85,33 +85,33 @@ test('answers follow their questions: a key reordered in between changes no scor
   const key = await keyOf(assessmentId)
   const [first, ...rest] = key.questions
   good(
-    await school.tell('assessment.setQuestions', teacher, {
+    await school.execute('assessment.setQuestions', teacher, {
       assessmentId,
-      seen: key.version,
+      expectedVersion: key.version,
       questions: [...rest, ...(first ? [first] : [])],
     }),
   )
   const send = (value: typeof typed) =>
-    school.tell('assessment.setAnswers', teacher, {
+    school.execute('assessment.setAnswers', teacher, {
       assessmentId,
-      cells: [{ key: { studentId }, value, seen: 0 }],
+      cells: [{ key: { studentId }, value, expectedVersion: 0 }],
     })
   good(await send(typed))
   expect((await findings(assessmentId)).results.find((r) => r.studentId === studentId)?.points).toBe('10')
   const other = students[4]?.id ?? ''
   const fewer = await keyOf(assessmentId)
   good(
-    await school.tell('assessment.setQuestions', teacher, {
+    await school.execute('assessment.setQuestions', teacher, {
       assessmentId,
-      seen: fewer.version,
+      expectedVersion: fewer.version,
       questions: fewer.questions.slice(1),
     }),
   )
   expect(
     bad(
-      await school.tell('assessment.setAnswers', teacher, {
+      await school.execute('assessment.setAnswers', teacher, {
         assessmentId,
-        cells: [{ key: { studentId: other }, value: typed, seen: 0 }],
+        cells: [{ key: { studentId: other }, value: typed, expectedVersion: 0 }],
       }),
     ).kind,
   ).toBe('conflict')
@@ -121,7 +121,7 @@ test('a student who left the class and came back is in the findings once', async
   const assessmentId = await makeAssessment('Moved')
   const { students } = await book()
   const studentId = students[1]?.id ?? ''
-  good(await typeAnswers(school, teacher, { assessmentId, studentId, letters, seen: 0 }))
+  good(await typeAnswers(school, teacher, { assessmentId, studentId, letters, expectedVersion: 0 }))
   await school.rows(
     "update class_member set period = daterange(lower(period), '2026-11-24') where class_id = $1 and student_id = $2",
     [classId, studentId],
@@ -146,7 +146,7 @@ test('a student who left the class and came back is in the findings once', async
 test('the same child is enrolled once, however many enrol it at the same time', async () => {
   const homeroom = await school.row("select id, year_group_id from homeroom where name = '7 Tern'")
   const enrol = (actor: Actor, n: number) =>
-    school.tell('people.enrol', actor, {
+    school.execute('people.enrol', actor, {
       givenName: `Twin${n}`,
       familyName: 'Double',
       birthDate: '2015-03-04',
@@ -167,7 +167,7 @@ test('a key sent again with other contents is refused, and nothing of it is kept
   const key = crypto.randomUUID()
   const { yearId } = await school.row<{ yearId: string }>('select id as year_id from academic_year')
   const add = (name: string) =>
-    school.tell('year.addYearGroups', admin, { yearId, names: [name], homerooms: [] }, { key })
+    school.execute('year.addYearGroups', admin, { yearId, names: [name], homerooms: [] }, { key })
   good(await add('Year 21'))
   good(await add('Year 21'))
   expect(bad(await add('Year 22'))).toMatchObject({ kind: 'refused', code: 'platform.keyReused' })
@@ -185,15 +185,21 @@ describe('what somebody has open is not changed behind their back', () => {
       dueOn: date,
       counts: true,
     }
-    const { assignmentId } = good(await school.tell('marks.createAssignment', teacher, asked))
-    const seen = (await book()).book.assignments.find((a) => a.id === assignmentId)?.version ?? 0
+    const { assignmentId } = good(await school.execute('marks.createAssignment', teacher, asked))
+    const expectedVersion = (await book()).book.assignments.find((a) => a.id === assignmentId)?.version ?? 0
     good(
-      await school.tell('marks.saveAssignment', teacher, { ...asked, assignmentId, seen, maxPoints: '40' }),
+      await school.execute('marks.saveAssignment', teacher, {
+        ...asked,
+        assignmentId,
+        expectedVersion,
+        maxPoints: '40',
+      }),
     )
-    const stale = { ...asked, assignmentId, seen, name: 'Tide log 1' }
-    expect(bad(await school.tell('marks.saveAssignment', teacher, stale)).kind).toBe('conflict')
+    const stale = { ...asked, assignmentId, expectedVersion, name: 'Tide log 1' }
+    expect(bad(await school.execute('marks.saveAssignment', teacher, stale)).kind).toBe('conflict')
     expect(
-      bad(await school.tell('marks.removeAssignment', teacher, { classId, assignmentId, seen })).kind,
+      bad(await school.execute('marks.removeAssignment', teacher, { classId, assignmentId, expectedVersion }))
+        .kind,
     ).toBe('conflict')
     expect(await school.row('select name, max_points from assignment where id = $1', [assignmentId])).toEqual(
       {
@@ -204,28 +210,28 @@ describe('what somebody has open is not changed behind their back', () => {
     const settings = {
       classId,
       termId: term.id,
-      seen: b.version + 1,
+      expectedVersion: b.version + 1,
       decimals: 1,
       emptyCounts: 'nothing' as const,
       missingCounts: 'zero' as const,
       categories: [...b.categories],
     }
-    expect(bad(await school.tell('marks.saveSettings', teacher, settings)).kind).toBe('conflict')
+    expect(bad(await school.execute('marks.saveSettings', teacher, settings)).kind).toBe('conflict')
 
     const assessmentId = await makeAssessment('Versions')
     const { version } = await keyOf(assessmentId)
-    const thresholds = { assessmentId, seen: version, secureFrom: '90', nearlyFrom: '50' }
-    good(await school.tell('assessment.setThresholds', teacher, thresholds))
-    expect(bad(await school.tell('assessment.setThresholds', teacher, thresholds)).kind).toBe('conflict')
+    const thresholds = { assessmentId, expectedVersion: version, secureFrom: '90', nearlyFrom: '50' }
+    good(await school.execute('assessment.setThresholds', teacher, thresholds))
+    expect(bad(await school.execute('assessment.setThresholds', teacher, thresholds)).kind).toBe('conflict')
     const document = good(
-      await school.tell('files.upload', teacher, {
+      await school.execute('files.upload', teacher, {
         name: 'a.pdf',
         bytes: Buffer.from('%PDF-'),
         pageCount: 1,
       }),
     )
-    const attach = { assessmentId, documentId: document.documentId, seen: version }
-    expect(bad(await school.tell('assessment.setDocument', teacher, attach)).kind).toBe('conflict')
+    const attach = { assessmentId, documentId: document.documentId, expectedVersion: version }
+    expect(bad(await school.execute('assessment.setDocument', teacher, attach)).kind).toBe('conflict')
   })
 
   test('entries taken back and written anew are not approved by a head who read the old ones', async () => {
@@ -237,24 +243,30 @@ describe('what somebody has open is not changed behind their back', () => {
     const writer = await school.actor(username)
     const key = { roundId, classId: id as string }
     good(await moveEntries(school, writer, 'handIn', key))
-    const read = good(await school.ask('reports.classEntries', head, key))
+    const read = good(await school.query('reports.classEntries', head, key))
     good(await moveEntries(school, writer, 'takeBack', key))
-    const [row] = good(await school.ask('reports.classEntries', writer, key)).rows
+    const [row] = good(await school.query('reports.classEntries', writer, key)).rows
     good(
       await setEntry(school, writer, {
         ...key,
         studentId: row?.studentId ?? '',
         effort: 'low',
         comment: 'never read by the head',
-        seen: row?.version ?? 0,
+        expectedVersion: row?.version ?? 0,
       }),
     )
     good(await moveEntries(school, writer, 'handIn', key))
-    expect(bad(await school.tell('reports.check', head, { ...key, seen: read.version })).kind).toBe(
-      'conflict',
-    )
     expect(
-      bad(await school.tell('reports.sendBack', head, { ...key, seen: read.version, remark: 'x' })).kind,
+      bad(await school.execute('reports.check', head, { ...key, expectedVersion: read.version })).kind,
+    ).toBe('conflict')
+    expect(
+      bad(
+        await school.execute('reports.sendBack', head, {
+          ...key,
+          expectedVersion: read.version,
+          remark: 'x',
+        }),
+      ).kind,
     ).toBe('conflict')
   })
 })
@@ -269,17 +281,25 @@ test('a maximum lowered beside a score never ends below it, and no other classâ€
     dueOn: date,
     counts: true,
   }
-  const { assignmentId } = good(await school.tell('marks.createAssignment', teacher, asked))
+  const { assignmentId } = good(await school.execute('marks.createAssignment', teacher, asked))
   const studentId = students[5]?.id ?? ''
   for (let n = 0; n < 12; n++) {
     await school.rows('delete from score where assignment_id = $1', [assignmentId])
     await school.rows('update assignment set max_points = 40 where id = $1', [assignmentId])
-    const seen = (await school.row('select version from assignment where id = $1', [assignmentId])).version
+    const expectedVersion = (await school.row('select version from assignment where id = $1', [assignmentId]))
+      .version
     const [lowered, entered] = await Promise.all([
-      school.tell('marks.saveAssignment', teacher, { ...asked, assignmentId, seen, maxPoints: '10' }),
-      school.tell('marks.setScores', teacher, {
+      school.execute('marks.saveAssignment', teacher, {
+        ...asked,
+        assignmentId,
+        expectedVersion,
+        maxPoints: '10',
+      }),
+      school.execute('marks.setScores', teacher, {
         classId,
-        cells: [{ key: { assignmentId, studentId }, value: { kind: 'points', points: '35' }, seen: 0 }],
+        cells: [
+          { key: { assignmentId, studentId }, value: { kind: 'points', points: '35' }, expectedVersion: 0 },
+        ],
       }),
     ])
     expect([lowered.ok, entered.ok].sort()).toEqual([false, true])
@@ -289,10 +309,10 @@ test('a maximum lowered beside a score never ends below it, and no other classâ€
   )
   expect(
     bad(
-      await school.tell('marks.saveAssignment', teacher, {
+      await school.execute('marks.saveAssignment', teacher, {
         ...asked,
         assignmentId: foreign.id,
-        seen: 1,
+        expectedVersion: 1,
         maxPoints: '1',
       }),
     ),
@@ -327,25 +347,25 @@ test('a mark that was empty at hand-in stays empty, also for whoever joins later
   good(await moveEntries(school, head, 'check', { roundId, classId }))
   const assignment = (await book()).book.assignments.find((a) => a.assessmentId === null)
   good(
-    await school.tell('marks.setScores', teacher, {
+    await school.execute('marks.setScores', teacher, {
       classId,
       cells: [
         {
           key: { assignmentId: assignment?.id ?? '', studentId },
           value: { kind: 'points', points: '1' },
-          seen: 0,
+          expectedVersion: 0,
         },
       ],
     }),
   )
   const rowOf = async () =>
-    good(await school.ask('reports.classEntries', head, { roundId, classId })).rows.find(
+    good(await school.query('reports.classEntries', head, { roundId, classId })).rows.find(
       (r) => r.studentId === studentId,
     )
   expect(await rowOf()).toMatchObject({ mark: undefined, grade: undefined, markNow: expect.any(String) })
   await school.rows('delete from report_entry where class_id = $1 and student_id = $2', [classId, studentId])
   expect((await rowOf())?.mark).toBeUndefined()
-  const card = good(await school.ask('reports.cardToRelease', head, { roundId, studentId }))
+  const card = good(await school.query('reports.cardToRelease', head, { roundId, studentId }))
   expect(card?.lines.find((l) => l.className === '7 Science A')?.mark).toBeUndefined()
 })
 
@@ -371,7 +391,7 @@ test('a page follows what its answer rests on, and a mark wakes only those who l
 })
 
 test('two releases at once: one runs, the other says so', async () => {
-  const both = await Promise.all([1, 2].map(() => school.tell('reports.askForRelease', head, { roundId })))
+  const both = await Promise.all([1, 2].map(() => school.execute('reports.askForRelease', head, { roundId })))
   expect(both.filter((r) => r.ok)).toHaveLength(1)
   expect(both.flatMap((r) => (r.ok ? [] : [r.failure]))).toMatchObject([
     { kind: 'refused', code: 'work.alreadyRunning' },
@@ -398,11 +418,11 @@ test('a student expected in one homeroom and enrolled in another is complete whe
       codeId: present,
       minutesLate: null,
       note: '',
-      seen: 0,
+      expectedVersion: 0,
     }),
   )
   good(
-    await school.tell('people.enrol', office, {
+    await school.execute('people.enrol', office, {
       applicantId: studentId,
       givenName: 'Exp',
       familyName: 'Ected',
@@ -414,8 +434,8 @@ test('a student expected in one homeroom and enrolled in another is complete whe
       guardian: { givenName: 'Eva', familyName: 'Ected', relation: 'mother' },
     }),
   )
-  good(await school.tell('attendance.markRest', teacher, { homeroomId: b?.id, ...at, codeId: present }))
-  const { registers } = good(await school.ask('attendance.registersOfDay', office, { date }))
+  good(await school.execute('attendance.markRest', teacher, { homeroomId: b?.id, ...at, codeId: present }))
+  const { registers } = good(await school.query('attendance.registersOfDay', office, { date }))
   const register = registers.find((r) => r.id === b?.id)
   expect(register?.morning).toBe(register?.onRoll)
 })
@@ -429,13 +449,19 @@ test('a colleagueâ€™s head who teaches a class enters its scores', async () => {
   expect(opened.mayEdit).toBe(true)
   const assignment = opened.book.assignments.find((a) => a.assessmentId === null)
   const studentId = opened.students[2]?.id ?? ''
-  const seen =
+  const expectedVersion =
     opened.book.scores.find((s) => s.assignmentId === assignment?.id && s.studentId === studentId)?.version ??
     0
   good(
-    await school.tell('marks.setScores', head, {
+    await school.execute('marks.setScores', head, {
       classId,
-      cells: [{ key: { assignmentId: assignment?.id ?? '', studentId }, value: { kind: 'missing' }, seen }],
+      cells: [
+        {
+          key: { assignmentId: assignment?.id ?? '', studentId },
+          value: { kind: 'missing' },
+          expectedVersion,
+        },
+      ],
     }),
   )
 })

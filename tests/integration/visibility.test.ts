@@ -33,21 +33,25 @@ beforeAll(async () => {
 afterAll(() => school.close())
 
 const record = async (actor: Actor, studentId: string) =>
-  good(await school.ask('people.student', actor, { studentId }))
+  good(await school.query('people.student', actor, { studentId }))
 const decide = async (teachersSee: 'places' | 'details' | 'contacts', by: Actor = administrator) => {
-  const { version } = good(await school.ask('year.settings', administrator, {}))
-  return school.tell('year.saveSettings', by, { teachersSee, attendanceThreshold: 90, seen: version })
+  const { version } = good(await school.query('year.settings', administrator, {}))
+  return school.execute('year.saveSettings', by, {
+    teachersSee,
+    attendanceThreshold: 90,
+    expectedVersion: version,
+  })
 }
 
 describe('the attendance threshold', () => {
   const threshold = async () =>
-    good(await school.ask('attendance.figureChoices', teacher, { date: '2026-11-23' })).threshold
+    good(await school.query('attendance.figureChoices', teacher, { date: '2026-11-23' })).threshold
   const choose = async (attendanceThreshold: number) => {
-    const { version, teachersSee } = good(await school.ask('year.settings', administrator, {}))
-    return school.tell('year.saveSettings', administrator, {
+    const { version, teachersSee } = good(await school.query('year.settings', administrator, {}))
+    return school.execute('year.saveSettings', administrator, {
       teachersSee,
       attendanceThreshold,
-      seen: version,
+      expectedVersion: version,
     })
   }
   test('is 90 per cent until an administrator chooses another, which figures begin with; undo puts it back', async () => {
@@ -55,7 +59,7 @@ describe('the attendance threshold', () => {
     const saved = await choose(94)
     good(saved)
     expect(await threshold()).toBe(94)
-    good(await school.tell('history.undo', administrator, { run: (saved.ok && saved.run) || '' }))
+    good(await school.execute('history.undo', administrator, { run: (saved.ok && saved.run) || '' }))
     expect(await threshold()).toBe(90)
   })
   test.each([0, 101, 92.5])('is no share of %d', async (share) => {
@@ -90,17 +94,17 @@ describe('what teachers see of students they do not teach', () => {
     const contacts = await record(teacher, untaught)
     expect(contacts.guardians.length).toBeGreaterThan(0)
     expect(contacts.maySeeNotes).toBe(false)
-    good(await school.tell('history.undo', administrator, { run: (more.ok && more.run) || '' }))
+    good(await school.execute('history.undo', administrator, { run: (more.ok && more.run) || '' }))
     expect((await record(teacher, untaught)).guardians).toEqual([])
   })
 
   test('is decided by an administrator, who is told when a colleague has just decided', async () => {
-    const { version } = good(await school.ask('year.settings', administrator, {}))
+    const { version } = good(await school.query('year.settings', administrator, {}))
     const decisions = (['places', 'contacts'] as const).map((teachersSee) =>
-      school.tell('year.saveSettings', administrator, {
+      school.execute('year.saveSettings', administrator, {
         teachersSee,
         attendanceThreshold: 90,
-        seen: version,
+        expectedVersion: version,
       }),
     )
     const both = await Promise.all(decisions)
@@ -123,10 +127,10 @@ describe('a photo', () => {
   }
 
   test('is added, replaced against the one in sight, and taken back; its readers are those of the details', async () => {
-    const set = async (colour: string, seenPhotoId: string | null) =>
-      school.tell('people.setPhoto', office, {
+    const set = async (colour: string, expectedPhotoId: string | null) =>
+      school.execute('people.setPhoto', office, {
         studentId: untaught,
-        seenPhotoId,
+        expectedPhotoId,
         bytes: await picture(colour),
       })
     const { photoId } = good(await set('#335577', null))
@@ -140,11 +144,11 @@ describe('a photo', () => {
     good(await decide('details'))
     expect((await record(teacher, untaught)).photoId).toBe(second)
     expect((await read(teacher, second)).ok).toBe(true)
-    good(await school.tell('history.undo', office, { run: (replaced.ok && replaced.run) || '' }))
+    good(await school.execute('history.undo', office, { run: (replaced.ok && replaced.run) || '' }))
     expect((await record(office, untaught)).photoId).toBe(photoId)
-    const removed = await school.tell('people.removePhoto', office, {
+    const removed = await school.execute('people.removePhoto', office, {
       studentId: untaught,
-      seenPhotoId: photoId,
+      expectedPhotoId: photoId,
     })
     good(removed)
     expect((await record(office, untaught)).photoId).toBeNull()
@@ -154,7 +158,7 @@ describe('a photo', () => {
 
 describe('a record in short', () => {
   const short = async (actor: Actor, studentId: string) =>
-    good(await school.ask('record.short', actor, { studentId, date }))
+    good(await school.query('record.short', actor, { studentId, date }))
 
   test('holds what the register, the gradebooks and the findings say', async () => {
     const head = await school.actor('s.kirkness')

@@ -10,11 +10,11 @@ beforeAll(async () => {
 })
 afterAll(() => school.close())
 
-const yearOn = async (date: string) => good(await school.ask('shell.frame', admin, { date })).year?.name
+const yearOn = async (date: string) => good(await school.query('shell.frame', admin, { date })).year?.name
 
 describe('the academic year of a date', () => {
   const later = (name: string, firstDay: string, lastDay: string) =>
-    school.tell('year.create', admin, {
+    school.execute('year.create', admin, {
       name,
       firstDay,
       lastDay,
@@ -42,7 +42,7 @@ describe('the academic year of a date', () => {
   })
 
   test('comes with its terms and closures in order, as the tables have them', async () => {
-    const { year } = good(await school.ask('shell.frame', admin, { date: '2026-11-23' }))
+    const { year } = good(await school.query('shell.frame', admin, { date: '2026-11-23' }))
     const stored = async (table: string) =>
       (
         await school.rows(
@@ -65,7 +65,7 @@ describe('the academic year of a date', () => {
 })
 
 test('names that begin with a year stand in the order people read them', async () => {
-  const { classes } = good(await school.ask('shell.frame', await school.actor('r.achterberg'), {}))
+  const { classes } = good(await school.query('shell.frame', await school.actor('r.achterberg'), {}))
   expect(classes.map((c) => c.name)).toEqual([
     '7 Tern',
     '7 Navigation',
@@ -74,7 +74,7 @@ test('names that begin with a year stand in the order people read them', async (
     '10 Biology A',
     '11 Marine studies A',
   ])
-  const form = good(await school.ask('assessment.newForm', await school.actor('r.achterberg'), {}))
+  const form = good(await school.query('assessment.newForm', await school.actor('r.achterberg'), {}))
   expect(form.classes.map((c) => c.name)).toEqual(classes.slice(1).map((c) => c.name))
   const all = await school.rows('select name from homeroom order by name')
   expect(all.slice(-4).map((r) => r.name)).toEqual(['11 Plover', '11 Tern', '12 Plover', '12 Tern'])
@@ -123,8 +123,8 @@ describe('who an account is', () => {
     const { sql } = await import('kysely')
     for (let n = 0; n < 12; n++) {
       await actorsOf(accountId)
-      const { rows } = await sql<{ seen: string }>`select count(*) as seen from student`.execute(database())
-      expect(rows[0]?.seen).toBe('0')
+      const { rows } = await sql<{ n: string }>`select count(*) as n from student`.execute(database())
+      expect(rows[0]?.n).toBe('0')
     }
   })
 })
@@ -133,14 +133,14 @@ test('statements sent together are each answered with their own rows, in a query
   const [teacher, head] = await Promise.all([school.actor('r.achterberg'), school.actor('s.kirkness')])
   const homeroom = await school.row("select id from homeroom where name = '7 Tern'")
   const asked = Array.from({ length: 8 }, (_, n) =>
-    school.ask('attendance.register', n % 2 ? teacher : head, {
+    school.query('attendance.register', n % 2 ? teacher : head, {
       homeroomId: homeroom.id,
       date: '2026-11-23',
       session: 'morning',
     }),
   )
   const alone = good(
-    await school.ask('attendance.register', head, {
+    await school.query('attendance.register', head, {
       homeroomId: homeroom.id,
       date: '2026-11-23',
       session: 'morning',
@@ -169,5 +169,5 @@ test('one that fails among several undoes them all and leaves the connection fit
       ),
   ).rejects.toThrow('division by zero')
   expect(await school.row('select count(*)::int as n from auth.sign_in_attempt')).toEqual(before)
-  expect(good(await school.ask('shell.frame', admin, {})).schoolName).toBe('Wrackline School')
+  expect(good(await school.query('shell.frame', admin, {})).schoolName).toBe('Wrackline School')
 })

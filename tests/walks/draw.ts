@@ -85,8 +85,8 @@ export function draw(schema: z.ZodType, random: Random, world: World, name = '',
       for (const [key, value] of Object.entries(def.shape ?? {}))
         drawn[key] = known[key] = draw(value, random, world, key, known)
       // As seen just now; a page that was opened long ago is the exception.
-      if (drawn.seen === 0 && random.below(8) > 0)
-        drawn.seen = Math.max(0, ...Object.values(drawn).map((id) => world.seenOf(id)))
+      if (drawn.expectedVersion === 0 && random.below(8) > 0)
+        drawn.expectedVersion = Math.max(0, ...Object.values(drawn).map((id) => world.versionOf(id)))
       return inOrder(drawn)
     }
     case 'intersection': {
@@ -124,7 +124,9 @@ export function draw(schema: z.ZodType, random: Random, world: World, name = '',
     case 'null':
       return null
     case 'number':
-      return name === 'seen' ? 0 : fitting(schema, [0, 1, 2, 3, 4, 5, 10, 50, 80, 90, 600], random, name)
+      return name === 'expectedVersion'
+        ? 0
+        : fitting(schema, [0, 1, 2, 3, 4, 5, 10, 50, 80, 90, 600], random, name)
     case 'string': {
       if (name === 'id' || /Id$/.test(name)) return world.idFor(name, random, scope)
       const dates = fitting(schema, world.dates, random, name, undefined)

@@ -9,7 +9,7 @@ export interface World {
   /** The attendance codes in use. */
   readonly codes: readonly string[]
   /** The version of a record that somebody has open. */
-  readonly seenOf: (id: unknown) => number
+  readonly versionOf: (id: unknown) => number
 }
 
 /** The table that a field's identifier is of, where its name does not say so. */
@@ -146,7 +146,7 @@ export async function lookAround(school: TestSchool): Promise<World> {
       ...Array.from({ length: 6 }, () => '2026-11-20'),
     ],
     codes,
-    seenOf: (id) => versions.get(String(id)) ?? 0,
+    versionOf: (id) => versions.get(String(id)) ?? 0,
     idFor: (field, random, scope) => {
       const [, to] = belongings.find(([name, of]) => name === field && typeof scope[of] === 'string') ?? []
       const kin = to && held.get(`${field} of ${to} ${String(scope[to])}`)

@@ -3,7 +3,7 @@ import { useState, type FormEvent } from 'react'
 import { Button } from '@/ui/button'
 import { Field, TextInput } from '@/ui/field'
 import { lacking, NewPassword } from '@/screen/new-password'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 
 /** Shows the rule part by part while the password is typed. */
 export function SetPasswordForm({ own, askPresent }: { own: readonly string[]; askPresent: boolean }) {
@@ -16,7 +16,7 @@ export function SetPasswordForm({ own, askPresent }: { own: readonly string[]; a
     const unmet = lacking(password, own)
     if (unmet) return setProblem({ path: 'password', message: unmet })
     setBusy(true)
-    const result = await tellServer('account.setOwnPassword', {
+    const result = await sendCommand('account.setOwnPassword', {
       password,
       present: askPresent ? present : undefined,
     })

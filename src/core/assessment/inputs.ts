@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { chosen, civilDate, decimal, id, named, seen, whole } from '@/core/inputs'
+import { chosen, civilDate, decimal, id, named, expectedVersion, whole } from '@/core/inputs'
 import { limits } from '@/core/limits'
 import { choiceLetters } from './answer-key'
 
@@ -33,6 +33,6 @@ const question = z
 /** The questions of an assessment in their order; whoever adds one gives it its id. */
 export const questionsInput = z.object({
   assessmentId: id,
-  seen,
+  expectedVersion,
   questions: z.array(question).min(1, 'An assessment needs at least one question.').max(limits.questions),
 })

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { daysBetween } from '@/core/calendar/school-year'
-import { chosen, civilDate, id, named, optionalLine, seen, written } from '@/core/inputs'
+import { chosen, civilDate, id, named, optionalLine, expectedVersion, written } from '@/core/inputs'
 import { limits } from '@/core/limits'
 import { callOutcomes } from './calls'
 import { checkCodeSet } from './code-set'
@@ -34,7 +34,7 @@ export const percent = z.coerce
 export const codeSetInput = z
   .object({
     setId: id.nullish(),
-    seen,
+    expectedVersion,
     name: named('a name', 60),
     firstDay: civilDate,
     /** The last day of use; none while it is open-ended. */
@@ -97,7 +97,7 @@ const period = z
 export const plannedInput = z
   .object({
     plannedId: id.nullish(),
-    seen,
+    expectedVersion,
     studentId: chosen('a student'),
     firstDay: civilDate,
     lastDay: civilDate,
@@ -108,7 +108,7 @@ export const plannedInput = z
     codeId: chosen('a code'),
     note: optionalLine('the note'),
     /** The guardian's report that it answers. */
-    report: z.object({ reportId: id, seen }).nullish(),
+    report: z.object({ reportId: id, expectedVersion }).nullish(),
   })
   .superRefine(span(longestAbsence, 'An absence lasts at most a year.'))
   .superRefine(({ sessions: which, firstPeriod, lastPeriod }, context) => {
@@ -135,7 +135,7 @@ export const absenceReportInput = z
   .superRefine(span(longestAbsence, 'An absence lasts at most a year.'))
 
 /** What the office answers where a report is not entered. */
-export const declineInput = z.object({ reportId: id, seen, answer: named('why', limits.line) })
+export const declineInput = z.object({ reportId: id, expectedVersion, answer: named('why', limits.line) })
 
 /** A call to a student's family about an absence. */
 export const callInput = z.object({
@@ -202,7 +202,7 @@ const withLetterFields = (text: z.ZodString) =>
 /** A template of a letter about attendance, new or changed. */
 export const letterTemplateInput = z.object({
   templateId: id.nullish(),
-  seen,
+  expectedVersion,
   name: named('a name', limits.shortName),
   subject: withLetterFields(named('a subject', limits.line)),
   body: withLetterFields(written('the text', limits.comment)),
@@ -212,7 +212,7 @@ export const letterTemplateInput = z.object({
 export const lettersInput = z.object({
   templateId: chosen('a template'),
   /** The version of the template that was seen. */
-  seen,
+  expectedVersion,
   studentIds: z
     .array(id)
     .min(1, 'Choose at least one student.')

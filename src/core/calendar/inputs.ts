@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { registerKinds } from './registers'
 import { closureKinds } from './check-year'
-import { chosen, civilDate, id, named, seen } from '@/core/inputs'
+import { chosen, civilDate, id, named, expectedVersion } from '@/core/inputs'
 
 const day = z.string().max(10)
 
@@ -45,7 +45,7 @@ const maybeChosen = id.nullish().or(z.literal('').transform(() => null))
 export const classInput = z.object({
   /** Null for a new class. */
   classId: id.nullish(),
-  seen,
+  expectedVersion,
   yearId: id,
   name: named('the name of the class', 60),
   subjectId: chosen('a subject'),
@@ -63,19 +63,19 @@ export const classInput = z.object({
 /** The room of a homeroom, and who looks after it from a day on. */
 export const homeroomInput = z.object({
   homeroomId: id,
-  seen,
+  expectedVersion,
   roomId: maybeChosen,
   staffIds: z.array(id).max(6),
   from: civilDate,
 })
 
 /** The last day on which a homeroom has students; null opens it again. */
-export const closeHomeroomInput = z.object({ homeroomId: id, seen, lastDay: civilDate.nullable() })
+export const closeHomeroomInput = z.object({ homeroomId: id, expectedVersion, lastDay: civilDate.nullable() })
 
 /** Days without school, new or changed. */
 export const closureInput = z.object({
   closureId: id.nullish(),
-  seen,
+  expectedVersion,
   yearId: id,
   kind: z.enum(closureKinds),
   name: named('a name', 60),
@@ -86,7 +86,7 @@ export const closureInput = z.object({
 /** A term of a year, new or changed. */
 export const termInput = z.object({
   termId: id.nullish(),
-  seen,
+  expectedVersion,
   yearId: id,
   name: named('a name', 40),
   firstDay: civilDate,
@@ -96,7 +96,7 @@ export const termInput = z.object({
 /** A marking or exam period of a term, new or changed. */
 export const periodInput = z.object({
   periodId: id.nullish(),
-  seen,
+  expectedVersion,
   termId: chosen('a term'),
   kind: z.enum(['marking', 'exams']),
   name: named('a name', 40),
@@ -107,7 +107,7 @@ export const periodInput = z.object({
 /** The name, days and working week of a year that exists. */
 export const yearDaysInput = z.object({
   yearId: id,
-  seen,
+  expectedVersion,
   name: named('a name', 20),
   firstDay: civilDate,
   lastDay: civilDate,
@@ -131,7 +131,7 @@ export type PartKind = (typeof partKinds)[number]
 export const partInput = z.object({
   kind: z.enum(partKinds),
   partId: id,
-  seen,
+  expectedVersion,
   name: named('a name', 40),
 })
 
@@ -144,7 +144,7 @@ export const orderInput = z.object({
 /** Which registers each year group takes. */
 export const registersInput = z.object({
   groups: z
-    .array(z.object({ yearGroupId: id, seen, registers: z.enum(registerKinds) }))
+    .array(z.object({ yearGroupId: id, expectedVersion, registers: z.enum(registerKinds) }))
     .min(1)
     .max(40),
 })

@@ -1,4 +1,4 @@
-import type { Entries, Gradebook } from './gradebook'
+import type { ScoreEntries, Gradebook } from './gradebook'
 import { fromHundredths, hundredths, roundHalfUp, writeUnits, type Rational } from './rational'
 import { termMark, type CategoryResult, type Dates, type TermMark, type Treatment } from './term-mark'
 
@@ -156,7 +156,12 @@ function bandSentence(grade: string | undefined, book: Gradebook): string | unde
 }
 
 /** The missing or overdue work that would lift the mark most at full points; undefined when none would. */
-function bestWhatIf(book: Gradebook, entries: Entries, dates: Dates, now: TermMark): Explanation['whatIf'] {
+function bestWhatIf(
+  book: Gradebook,
+  entries: ScoreEntries,
+  dates: Dates,
+  now: TermMark,
+): Explanation['whatIf'] {
   const open = now.categories
     .flatMap((c) => c.scores)
     .filter((s) => s.missing || (s.treatment === 'counted as zero' && s.points === undefined))
@@ -181,7 +186,7 @@ function bestWhatIf(book: Gradebook, entries: Entries, dates: Dates, now: TermMa
  * Opens a term mark into how it came about. The contributions as shown add up to the total as shown, and the
  * total as shown rounds to the mark as shown.
  */
-export function explainMark(book: Gradebook, entries: Entries, dates: Dates): Explanation {
+export function explainMark(book: Gradebook, entries: ScoreEntries, dates: Dates): Explanation {
   const result = termMark(book, entries, dates)
   const decimals = result.exact ? honestDecimals(result.exact, book.rules.decimals) : 2
   return {

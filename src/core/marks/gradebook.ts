@@ -33,13 +33,13 @@ export interface Assignment {
 }
 
 /** What stands in a cell: points, a standing of its own, or nothing. */
-export type Entry =
+export type ScoreEntry =
   | { readonly kind: 'points'; readonly points: string }
   | { readonly kind: 'missing' }
   | { readonly kind: 'excused' }
 
 /** A student's entries by assignment id; an absent key is an empty cell. */
-export type Entries = ReadonlyMap<string, Entry>
+export type ScoreEntries = ReadonlyMap<string, ScoreEntry>
 
 export interface Gradebook {
   readonly rules: GradebookRules

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { civilDate, chosen, decimal, id, named, seen, whole } from '@/core/inputs'
+import { civilDate, chosen, decimal, id, named, expectedVersion, whole } from '@/core/inputs'
 import { limits } from '@/core/limits'
 
 /** A new assignment of a gradebook. */
@@ -19,7 +19,7 @@ export const assignmentInput = z.object({
 export const settingsInput = z.object({
   classId: id,
   termId: id,
-  seen,
+  expectedVersion,
   decimals: whole('the decimal places', 0, limits.decimals),
   emptyCounts: z.enum(['nothing', 'zero after due']),
   missingCounts: z.enum(['nothing', 'zero']),

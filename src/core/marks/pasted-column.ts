@@ -1,8 +1,8 @@
-import type { Entry } from './gradebook'
+import type { ScoreEntry } from './gradebook'
 import { readTypedScore } from './typed-score'
 
 export type PastedColumn =
-  | { readonly ok: true; readonly entries: readonly (Entry | undefined)[] }
+  | { readonly ok: true; readonly entries: readonly (ScoreEntry | undefined)[] }
   | { readonly ok: false; readonly problems: readonly string[] }
 
 /**

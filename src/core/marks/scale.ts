@@ -1,11 +1,11 @@
 import { z } from 'zod'
-import { decimal, id, named, seen } from '@/core/inputs'
+import { decimal, id, named, expectedVersion } from '@/core/inputs'
 import { checkBands } from './bands'
 
 /** A grading scale, new or changed. */
 export const scaleInput = z.object({
   scaleId: id.nullish(),
-  seen,
+  expectedVersion,
   name: named('the name of the scale', 40),
   bands: z
     .array(z.object({ grade: named('the grade', 20), fromPercent: decimal('The percentage', '100') }))

@@ -1,6 +1,6 @@
 import { cases } from '@tests/cases'
 import fc from 'fast-check'
-import type { Assignment, Category, Entries, Entry, Gradebook } from './gradebook'
+import type { Assignment, Category, ScoreEntries, ScoreEntry, Gradebook } from './gradebook'
 import { explainMark } from './explanation'
 import { gradeOf, termMark } from './term-mark'
 
@@ -26,7 +26,7 @@ const assignment = (id: string, categoryId: string, maxPoints: string, dueOn = '
   dueOn,
   counts: true,
 })
-const points = (value: string): Entry => ({ kind: 'points', points: value })
+const points = (value: string): ScoreEntry => ({ kind: 'points', points: value })
 
 const book: Gradebook = {
   rules,
@@ -41,7 +41,7 @@ const book: Gradebook = {
     assignment('w7', 'home', '10'),
   ],
 }
-const tobias: Entries = new Map([
+const tobias: ScoreEntries = new Map([
   ['currents', points('34')],
   ['heat', points('41')],
   ['salinity', points('9')],
@@ -60,7 +60,7 @@ describe('the edges of a rule', () => {
       assignment('second', 'tests', '10', dueOn),
     ],
   })
-  const entries: Entries = new Map([['first', points('8')]])
+  const entries: ScoreEntries = new Map([['first', points('8')]])
   test('an empty cell counts as zero after the day it is due, not on it', () => {
     const book = one({ emptyCounts: 'zero after due' }, '2026-11-23')
     expect(termMark(book, entries, { on: '2026-11-23', since: '2026-09-01' }).mark).toBe('80.0')
@@ -72,7 +72,7 @@ describe('the edges of a rule', () => {
     expect(termMark(book, entries, { on: '2026-11-23', since: '2026-11-03' }).mark).toBe('80.0')
   })
   test('of equal shares the one that was due earlier is dropped, in whatever order they stand', () => {
-    const equal: Entries = new Map([
+    const equal: ScoreEntries = new Map([
       ['first', points('8')],
       ['second', points('8')],
     ])
@@ -115,7 +115,7 @@ describe('a term mark', () => {
     ).toBe('50.0')
   })
   test('counts missing as zero or not at all, as the rules say', () => {
-    const missing = new Map([...tobias, ['heat', { kind: 'missing' } as Entry]])
+    const missing = new Map([...tobias, ['heat', { kind: 'missing' } as ScoreEntry]])
     const zero = termMark(book, missing, on)
     const nothing = termMark({ ...book, rules: { ...rules, missingCounts: 'nothing' } }, missing, on)
     // 34 of 90 is 37.78: 22.67 + 21.25 + 12; without it 34 of 40 is 85: 51 + 21.25 + 12.
@@ -123,12 +123,12 @@ describe('a term mark', () => {
     expect(nothing.mark).toBe('84.3')
   })
   test('a missing piece is the first to be dropped', () => {
-    const result = termMark(book, new Map([...tobias, ['w7', { kind: 'missing' } as Entry]]), on)
+    const result = termMark(book, new Map([...tobias, ['w7', { kind: 'missing' } as ScoreEntry]]), on)
     expect(result.categories[2]?.scores.find((s) => s.assignment.id === 'w7')?.treatment).toBe('dropped')
     expect(result.categories[2]).toMatchObject({ earned: 1200, possible: 2000 })
   })
   test('excused and empty count nothing; empty counts zero after its due date when the rules say so', () => {
-    const excused = termMark(book, new Map([...tobias, ['w7', { kind: 'excused' } as Entry]]), on)
+    const excused = termMark(book, new Map([...tobias, ['w7', { kind: 'excused' } as ScoreEntry]]), on)
     expect(excused.mark).toBe('83.3')
     const strict = { ...book, rules: { ...rules, emptyCounts: 'zero after due' as const } }
     expect(
@@ -209,7 +209,7 @@ const anyBook = fc
       assignment(`a${i}`, `c${c.category % categories.length}`, (c.max / 100).toFixed(2)),
     )
     const entries = new Map(
-      cells.flatMap((c, i): [string, Entry][] => {
+      cells.flatMap((c, i): [string, ScoreEntry][] => {
         if (c.standing === 'empty') return []
         if (c.standing !== 'points') return [[`a${i}`, { kind: c.standing as 'missing' | 'excused' }]]
         return [[`a${i}`, points((Math.floor((c.max * c.share) / 100) / 100).toFixed(2))]]
@@ -220,7 +220,10 @@ const anyBook = fc
 
 describe('against a slow, obvious way of working it out', () => {
   /** Fractions of whole numbers with nothing clever: every category apart, reduced only at the very end. */
-  function obvious({ rules: r, categories, assignments }: Gradebook, entries: Entries): string | undefined {
+  function obvious(
+    { rules: r, categories, assignments }: Gradebook,
+    entries: ScoreEntries,
+  ): string | undefined {
     const asInt = (text: string) => BigInt(Math.round(Number(text) * 100))
     let num = 0n
     let den = 1n
@@ -283,7 +286,11 @@ describe('an explanation', () => {
   test('names what would lift the mark most', () => {
     const why = explainMark(
       book,
-      new Map([...tobias, ['heat', { kind: 'missing' } as Entry], ['w7', { kind: 'missing' } as Entry]]),
+      new Map([
+        ...tobias,
+        ['heat', { kind: 'missing' } as ScoreEntry],
+        ['w7', { kind: 'missing' } as ScoreEntry],
+      ]),
       on,
     )
     expect(why.whatIf).toMatchObject({ name: 'heat', points: '50' })

@@ -1,5 +1,5 @@
 import type { CivilDate } from '@/core/calendar/school-year'
-import type { Assignment, Category, Entries, Gradebook, GradingBand } from './gradebook'
+import type { Assignment, Category, ScoreEntries, Gradebook, GradingBand } from './gradebook'
 import { hundredths, roundHalfUp, writeUnits, type Rational } from './rational'
 
 /** How one cell entered, or did not enter, its category. */
@@ -53,7 +53,7 @@ export interface Dates {
 function treat(
   book: Gradebook,
   assignment: Assignment,
-  entries: Entries,
+  entries: ScoreEntries,
   { on, since }: Dates,
 ): TreatedScore {
   const entry = entries.get(assignment.id)
@@ -99,7 +99,7 @@ export function gradeOf(mark: string, bands: readonly GradingBand[]): string | u
  * @param entries the student's cells by assignment id
  * @param dates the real or chosen date, which decides what is past its due date, and the day the student joined
  */
-export function termMark(book: Gradebook, entries: Entries, dates: Dates): TermMark {
+export function termMark(book: Gradebook, entries: ScoreEntries, dates: Dates): TermMark {
   const categories = book.categories.map((category): CategoryResult => {
     const treated = book.assignments
       .filter((a) => a.categoryId === category.id)

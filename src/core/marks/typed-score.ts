@@ -1,10 +1,11 @@
-import type { Entry } from './gradebook'
+import type { ScoreEntry } from './gradebook'
 
 /** What a typed or pasted cell means. */
 export type TypedScore =
-  { readonly ok: true; readonly entry: Entry | undefined } | { readonly ok: false; readonly problem: string }
+  | { readonly ok: true; readonly entry: ScoreEntry | undefined }
+  | { readonly ok: false; readonly problem: string }
 
-const words: Readonly<Record<string, Entry>> = {
+const words: Readonly<Record<string, ScoreEntry>> = {
   m: { kind: 'missing' },
   missing: { kind: 'missing' },
   e: { kind: 'excused' },
@@ -45,6 +46,6 @@ export function readTypedScore(typed: string, maxPoints: string): TypedScore {
 }
 
 /** How an entry is written in a cell. */
-export function writeEntry(entry: Entry | undefined): string {
+export function writeEntry(entry: ScoreEntry | undefined): string {
   return entry === undefined ? '' : entry.kind === 'points' ? entry.points : entry.kind
 }

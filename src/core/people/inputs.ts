@@ -7,7 +7,7 @@ import {
   named,
   optionalLine,
   optionalText,
-  seen,
+  expectedVersion,
   whole,
   written,
 } from '@/core/inputs'
@@ -64,15 +64,15 @@ export const studentFields = {
 export type StudentField = keyof typeof studentFields
 
 /** Students with the version of their memberships that was in sight. */
-const studentsSeen = z
-  .array(z.object({ studentId: id, seen }))
+const studentsWithVersions = z
+  .array(z.object({ studentId: id, expectedVersion }))
   .min(1, 'Choose at least one student.')
   .max(500, 'Choose at most 500 students at once.')
 
 /** Where students belong from a day on. What is not named stays as it is. */
 export const placeInput = z
   .object({
-    students: studentsSeen,
+    students: studentsWithVersions,
     from: civilDate,
     yearGroupId: id.nullish().or(z.literal('').transform(() => null)),
     homeroomId: id.nullish().or(z.literal('').transform(() => null)),
@@ -98,11 +98,11 @@ export const groupsInput = z.object({
 })
 
 /** Another name for a group. */
-export const groupInput = z.object({ groupId: id, seen, name: named('the name of the group', 60) })
+export const groupInput = z.object({ groupId: id, expectedVersion, name: named('the name of the group', 60) })
 
 /** Students who leave the school. */
 export const leaveInput = z.object({
-  students: studentsSeen,
+  students: studentsWithVersions,
   lastDay: civilDate,
   reason: named('the reason', limits.line),
   destination: optionalLine('the destination'),
@@ -113,9 +113,9 @@ export const guardianRecordInput = z.object({
   studentId: id,
   guardianId: id.nullish(),
   /** The version of the guardian's record that was in sight; 0 for a new one. */
-  seen,
+  expectedVersion,
   /** The same of how they stand to the student. */
-  seenRelation: seen,
+  seenRelation: expectedVersion,
   givenName: named('the given name', limits.personName),
   familyName: named('the family name', limits.personName),
   relation: named('the relation', limits.relation),
@@ -168,11 +168,11 @@ export const staffFields = {
   phone: optionalLine('the telephone', limits.phone),
 } as const
 
-export const staffRolesInput = z.object({ staffId: id, seen, roles: ownRoles })
+export const staffRolesInput = z.object({ staffId: id, expectedVersion, roles: ownRoles })
 /** The end of somebody's work at the school: at once, or after a last day on which they still work as usual. */
 export const deactivateInput = z.object({
   staffId: id,
-  seen,
+  expectedVersion,
   lastDay: civilDate,
   atOnce: z.boolean().default(true),
   /** Who takes over their homerooms and classes from the next day on. */
@@ -181,7 +181,7 @@ export const deactivateInput = z.object({
     .or(z.literal('').transform(() => null))
     .default(null),
 })
-export const newPasswordInput = z.object({ staffId: id, seen, password: z.string().max(200) })
+export const newPasswordInput = z.object({ staffId: id, expectedVersion, password: z.string().max(200) })
 
 /** Whether guardians may see one's own e-mail address. */
 export const shareAddressInput = z.object({ shared: z.boolean() })

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { civilDate, id, named, optionalLine, seen } from '@/core/inputs'
+import { civilDate, id, named, optionalLine, expectedVersion } from '@/core/inputs'
 import { limits } from '@/core/limits'
 import { checkPeriods, cycles } from './timetable'
 
@@ -15,7 +15,7 @@ const maybe = id.nullish().or(z.literal('').transform(() => null))
 export const timetableInput = z
   .object({
     timetableId: id.nullish(),
-    seen,
+    expectedVersion,
     name: named('a name', limits.shortName),
     firstDay: civilDate,
     lastDay: civilDate.nullish().or(z.literal('').transform(() => null)),
@@ -47,7 +47,7 @@ export const lessonCellInput = z.object({
   timetableId: id,
   cycleDay: periodNumber,
   period: periodNumber,
-  gone: z.object({ lessonId: id, seen: z.number().int() }).nullable(),
+  gone: z.object({ lessonId: id, expectedVersion: z.number().int() }).nullable(),
   lesson: z.object({ classId: id, roomId: id.nullable() }).nullable(),
   /** The person has been shown that a teacher or room is needed twice. */
   confirmed: z.boolean(),
@@ -56,7 +56,7 @@ export const lessonCellInput = z.object({
 /** All lessons of a timetable from tomorrow on, or from its first day; those there were end. */
 export const lessonsInput = z.object({
   timetableId: id,
-  seen,
+  expectedVersion,
   lessons: z
     .array(
       z.object({
@@ -74,7 +74,7 @@ export const lessonChangeInput = z.object({
   classId: id,
   date: civilDate,
   period: periodNumber,
-  seen,
+  expectedVersion,
   cancelled: z.boolean(),
   staffId: maybe,
   roomId: maybe,

@@ -11,7 +11,7 @@ import {
 } from 'react-hook-form'
 import type { z } from 'zod'
 import type { CommandInput, CommandName, CommandOutput } from '@/server/registry'
-import { newKey, tellServer, type CallFailure, type CallResult } from '@/screen/server'
+import { newKey, sendCommand, type CallFailure, type CallResult } from '@/screen/server'
 import { needOf } from './need'
 import { useOpened, type Contested } from './use-opened'
 
@@ -143,7 +143,7 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
   /** Sends until the server answers, with the same key, as long as the form is open. */
   async function sendUntilAnswered(asked: CommandInput<N>): Promise<CallResult<unknown>> {
     for (let tries = 1; ; tries++) {
-      const result: CallResult<unknown> = await tellServer(command, asked, sent.current.key)
+      const result: CallResult<unknown> = await sendCommand(command, asked, sent.current.key)
       if (result.ok || result.failure.kind !== 'unavailable' || !isOpen.current) return result
       setWaits(true)
       await new Promise((resolve) => setTimeout(resolve, Math.min(1000 * tries, 5000)))

@@ -7,12 +7,12 @@ const fieldOf = (record: string) => record.split(' ').at(-1)
 
 /** Under a field that two people changed, or that was not saved: what happened, and what can be done. */
 export function FieldConflict({ of, name, label }: { of: Fields; name: string; label: string }) {
-  return of.asides.flatMap((aside) => {
-    if (aside.reason === 'conflict')
-      return contested(of.recorded, aside, null)
+  return of.rejectedEdits.flatMap((rejected) => {
+    if (rejected.reason === 'conflict')
+      return contested(of.recorded, rejected, null)
         .filter((c) => fieldOf(c.record) === name)
         .map((c) => (
-          <ConflictNotice key={aside.edit.id} onResolve={(keep) => of.resolve(aside, keep)}>
+          <ConflictNotice key={rejected.edit.id} onResolve={(keep) => of.resolve(rejected, keep)}>
             <strong>{label}</strong>: {c.by} changed this field while you were editing it. Their version has
             been kept.
             <br />
@@ -21,14 +21,14 @@ export function FieldConflict({ of, name, label }: { of: Fields; name: string; l
             <strong>Yours:</strong> {c.mine ?? 'empty'}
           </ConflictNotice>
         ))
-    const typed = of.recorded?.typedIn(aside.edit, () => null) ?? []
+    const typed = of.recorded?.typedIn(rejected.edit, () => null) ?? []
     if (!typed.some(([record]) => fieldOf(record) === name)) return []
     return (
       <NotSavedNotice
-        key={aside.edit.id}
-        label={aside.edit.label}
-        message={aside.message}
-        onResolve={(keep) => of.resolve(aside, keep)}
+        key={rejected.edit.id}
+        label={rejected.edit.label}
+        message={rejected.message}
+        onResolve={(keep) => of.resolve(rejected, keep)}
       />
     )
   })

@@ -1,7 +1,7 @@
 'use client'
 import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import type { z } from 'zod'
-import type { Place } from '@/ui/saving/edit'
+import type { PageOfEdit } from '@/ui/saving/edit'
 import { useKeys, type KeyGroup } from '@/screen/keys'
 import { useEnded } from '@/screen/saving'
 import {
@@ -30,7 +30,7 @@ export interface Fields {
   readonly save: (field: string, value: FieldValue, label: string) => void
   /** What a field may hold; undefined until that has been fetched, when only the server checks. */
   readonly schema: (field: string) => z.ZodType | undefined
-  readonly asides: EditedFields['asides']
+  readonly rejectedEdits: EditedFields['rejectedEdits']
   readonly resolve: EditedFields['resolve']
   readonly recorded: EditedFields['recorded']
   /** Undo and redo by Ctrl Z and Ctrl Y, outside of a field that is being typed into. */
@@ -57,7 +57,7 @@ export function useFields(
     readonly command: FieldCommand
     readonly id: string
     readonly input: ScopeOf<FieldCommand>
-    readonly place: Place
+    readonly place: PageOfEdit
     readonly schemas: () => Promise<Readonly<Record<string, z.ZodType>>>
   },
   stored: {
@@ -98,7 +98,7 @@ export function useFields(
       ),
     [stored.values, stored.versions, editing],
   )
-  const { recorded, valueAt, asides, resolve } = useRecorded(editing, records, refresh)
+  const { recorded, valueAt, rejectedEdits, resolve } = useRecorded(editing, records, refresh)
   useEnded((ended) => {
     if (ended.kind === 'done' && ended.edit.scope === editing.scope) void refresh()
   })
@@ -120,7 +120,7 @@ export function useFields(
     cancel: (field) => recorded?.cancel({ field }),
     save: (field, value, label) => void recorded?.save([{ key: { field }, value }], label),
     schema: (field) => fetched.current[field],
-    asides,
+    rejectedEdits,
     resolve,
     recorded,
     onKeyDown,

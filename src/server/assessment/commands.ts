@@ -5,12 +5,12 @@ import { assessmentInput, questionsInput } from '@/core/assessment/inputs'
 import { limits } from '@/core/limits'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
-import { decimal, id, seen } from '@/core/inputs'
-import { updateSeen } from '@/server/platform/write'
+import { decimal, id, expectedVersion } from '@/core/inputs'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { isTeacherOf } from '@/server/school/facts'
 import { assessmentChanged } from './changed'
 import { createAssessment, editAssessment } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 async function checkDocument({ db, actor }: Context, documentId: string) {
   const document = await db
@@ -88,7 +88,7 @@ export const create = defineCommand({
 
 /** Changes an assessment that still has the version seen; otherwise nothing, and the conflict says so. */
 const change = (context: Context, assessmentId: string, version: number, columns: object) =>
-  updateSeen(
+  updateIfUnchanged(
     context,
     'assessment',
     { id: assessmentId },
@@ -102,9 +102,9 @@ const change = (context: Context, assessmentId: string, version: number, columns
 
 /** Attaches or replaces the document; the key stays as it is. */
 export const setDocument = defineCommand({
-  input: z.object({ assessmentId: id, documentId: id, seen }),
+  input: z.object({ assessmentId: id, documentId: id, expectedVersion }),
   right: editAssessment,
-  run: async (context, { assessmentId, documentId, seen: version }) => {
+  run: async (context, { assessmentId, documentId, expectedVersion: version }) => {
     await checkDocument(context, documentId)
     const written = await change(context, assessmentId, version, { documentId })
     await assessmentChanged(context, assessmentId)
@@ -132,7 +132,7 @@ export const setQuestions = defineCommand({
       await assessmentChanged(context, assessmentId)
     },
   },
-  run: async (context, { assessmentId, seen: seenVersion, questions }) => {
+  run: async (context, { assessmentId, expectedVersion: seenVersion, questions }) => {
     const { db, actor } = context
     const version = await change(context, assessmentId, seenVersion, {})
     const rows = questions.map((q, i) => ({
@@ -207,7 +207,7 @@ export const setThresholds = defineCommand({
   input: z
     .object({
       assessmentId: id,
-      seen,
+      expectedVersion,
       secureFrom: decimal('Secure from', limits.percent),
       nearlyFrom: decimal('Nearly from', limits.percent),
     })
@@ -216,7 +216,7 @@ export const setThresholds = defineCommand({
       message: 'Secure must begin above nearly, and at 100 at most.',
     }),
   right: editAssessment,
-  run: async (context, { assessmentId, seen: version, secureFrom, nearlyFrom }) => {
+  run: async (context, { assessmentId, expectedVersion: version, secureFrom, nearlyFrom }) => {
     const written = await change(context, assessmentId, version, { secureFrom, nearlyFrom })
     await assessmentChanged(context, assessmentId)
     return { version: written }

@@ -8,7 +8,7 @@ import { defineWrite, type Cell } from '@/server/platform/write'
 import { assessmentChanged } from './changed'
 import { loadQuestions, loadSheets } from './load-assessment'
 import { editAssessment } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 type Scope = { assessmentId: string }
 type Key = { studentId: string }
@@ -68,10 +68,10 @@ async function check(context: Context, scope: Scope, cells: readonly Cell<Key, A
   )
   const onRoll = new Map(standing.map((s) => [s.key.studentId, s]))
   const byId = new Map(questions.map((q) => [q.id, q]))
-  for (const { key, value, seen } of cells) {
+  for (const { key, value, expectedVersion } of cells) {
     if (!onRoll.has(key.studentId)) throw refuse('notOnRoll', {})
     if (value === null) {
-      if (seen === 0) throw refuseField('letters', 'noAnswers', {})
+      if (expectedVersion === 0) throw refuseField('letters', 'noAnswers', {})
       continue
     }
     const named = new Set(value.map((a) => a.questionId))

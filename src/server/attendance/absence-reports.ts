@@ -2,16 +2,16 @@ import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { absenceReportInput, declineInput } from '@/core/attendance/inputs'
-import { id, seen } from '@/core/inputs'
+import { id, expectedVersion } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { gather } from '@/server/platform/gather'
 import { defineCommand, defineQuery, type DueSource } from '@/server/platform/define'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { isGuardianOf } from '@/server/school/relations'
 import { absenceReportsTopic } from '@/server/school/topics'
 import { checkSchoolDays } from './check-school-days'
 import { planAbsences, reportAbsences, seeOwnAbsences } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 interface Report {
   readonly id: string
@@ -45,10 +45,10 @@ export async function waitingReports(context: Context): Promise<readonly Report[
 /** The report is entered as a planned absence; somebody else may have answered it meanwhile. */
 export async function confirmReport(
   context: Context,
-  { reportId, seen: version }: { readonly reportId: string; readonly seen: number },
+  { reportId, expectedVersion: version }: { readonly reportId: string; readonly expectedVersion: number },
   studentId: string,
 ): Promise<void> {
-  await updateSeen(
+  await updateIfUnchanged(
     context,
     'absenceReport',
     { id: reportId, studentId, state: 'waiting' },
@@ -64,8 +64,8 @@ export const declineReport = defineCommand({
   input: declineInput,
   right: planAbsences,
   undo: { days: 30, whenChangedSince: 'stop', topics: () => [absenceReportsTopic()] },
-  run: async (context, { reportId, seen: version, answer }) => {
-    await updateSeen(
+  run: async (context, { reportId, expectedVersion: version, answer }) => {
+    await updateIfUnchanged(
       context,
       'absenceReport',
       { id: reportId, state: 'waiting' },
@@ -142,9 +142,9 @@ export const reportAbsence = defineCommand({
 
 /** A guardian takes a report back that nobody has answered yet. */
 export const withdrawReport = defineCommand({
-  input: z.object({ reportId: id, seen }),
+  input: z.object({ reportId: id, expectedVersion }),
   right: seeOwnAbsences,
-  run: async (context, { reportId, seen: version }) => {
+  run: async (context, { reportId, expectedVersion: version }) => {
     const { db, actor } = context
     const gone = await db
       .deleteFrom('absenceReport')

@@ -12,7 +12,7 @@ import { codesTopic, lessonsTopic, registersTopic } from '@/server/school/topics
 import { codesOn } from './codes-on'
 import { callFamilies } from './rights'
 import { registerTopic } from './roll'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 interface Call {
   readonly id: string

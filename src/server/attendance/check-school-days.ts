@@ -2,7 +2,7 @@
 import { schoolDays } from '@/core/calendar/school-year'
 import type { Context } from '@/server/platform/context'
 import { loadYear } from '@/server/school/load-year'
-import { refuseField } from './words'
+import { refuseField } from './messages'
 
 export interface Days {
   readonly firstDay: string

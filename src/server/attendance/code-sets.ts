@@ -3,15 +3,15 @@ import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { codeSetInput } from '@/core/attendance/inputs'
 import type { Meaning } from '@/core/attendance/codes'
-import { id, seen } from '@/core/inputs'
+import { id, expectedVersion } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { makeRoomAmong } from '@/server/school/one-at-a-time'
 import { codesTopic, registersTopic } from '@/server/school/topics'
 import { plansWithoutCode } from './invariants'
 import { editCodes, seeRegisters } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 const topics = () => [codesTopic(), registersTopic()]
 const undo = { days: 30, whenChangedSince: 'stop', topics } as const
@@ -115,14 +115,14 @@ export const saveCodeSet = defineCommand({
   input: codeSetInput,
   right: editCodes,
   undo,
-  run: async (context, { setId: own, seen: version, name, firstDay, lastDay = null, codes }) => {
+  run: async (context, { setId: own, expectedVersion: version, name, firstDay, lastDay = null, codes }) => {
     const { db, actor } = context
     const setId = own ?? uuid()
     await makeRoomAmong(context, 'attendanceCodeSet', { id: setId, firstDay, lastDay }, (other) =>
       refuseField('firstDay', 'setOverlaps', other),
     )
     if (own)
-      await updateSeen(
+      await updateIfUnchanged(
         context,
         'attendanceCodeSet',
         { id: setId },
@@ -167,12 +167,12 @@ export const saveCodeSet = defineCommand({
 
 /** Removes a set whose codes no mark uses. */
 export const removeCodeSet = defineCommand({
-  input: z.object({ setId: id, seen }),
+  input: z.object({ setId: id, expectedVersion }),
   right: editCodes,
   undo,
-  run: async (context, { setId, seen: version }) => {
+  run: async (context, { setId, expectedVersion: version }) => {
     const { db } = context
-    await updateSeen(context, 'attendanceCodeSet', { id: setId }, version, {}, { what: 'this set' })
+    await updateIfUnchanged(context, 'attendanceCodeSet', { id: setId }, version, {}, { what: 'this set' })
     await refuseUsed(context, setId, [])
     const others = await db
       .selectFrom('attendanceCodeSet')

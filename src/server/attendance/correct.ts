@@ -23,7 +23,7 @@ import {
 } from '@/server/school/topics'
 import { codesOn } from './codes-on'
 import { correctMarks } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 interface Correctable {
   readonly id: string

@@ -9,7 +9,7 @@ import { codesTopic, lessonTopic, timetableTopic } from '@/server/school/topics'
 import { lessonsOnDay, nearestLessons } from '@/server/timetable'
 import { knownInLesson } from './known-in-lesson'
 import { registerCodes, type LessonNow } from './register'
-import { registerRows, type Session } from './register-rows'
+import { registerRows, type RegisterSession } from './register-rows'
 import { endPlansInLesson, markLesson, planAbsences } from './rights'
 import { classRollOn, type RollRow } from './roll'
 
@@ -35,7 +35,7 @@ export const lessonRegister = defineQuery({
       loadYear(db, date),
       registerCodes(context, date),
       sql<RollRow>`select * from (${classRollOn(classId, date)}) r order by name, number`.execute(db),
-      sql<Session>`select session_date::text as date, session from (
+      sql<RegisterSession>`select session_date::text as date, session from (
         select distinct session_date, session from attendance_mark
         where class_id = ${classId} and not kept and (session_date, session::int) < (${date}::date, ${period}::int)
         order by session_date desc, session desc limit 20) r order by session_date, session::int`.execute(db),
@@ -56,7 +56,7 @@ export const lessonRegister = defineQuery({
       lesson: (lesson ?? null) as LessonNow | null,
       nearest: await nearestLessons(context, classId, { date, period }),
       codes,
-      sessions: recent as readonly Session[],
+      sessions: recent as readonly RegisterSession[],
       rows: await registerRows(context, { date, session, year, roll, recent, known }),
     }
   },

@@ -5,18 +5,18 @@ import { shortDate } from '@/core/calendar/date-words'
 import { letterTemplateInput, lettersInput } from '@/core/attendance/inputs'
 import { figureValues, fillLetter, type LetterValues } from '@/core/attendance/letter'
 import { spokenName } from '@/core/people/names'
-import { id, seen } from '@/core/inputs'
+import { id, expectedVersion } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { queueMails } from '@/server/platform/mail'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { lettersTopic } from '@/server/school/topics'
 import { loadFigures, loadLessonFigures } from './load-figures'
 import { attendanceLetter } from './mails'
 import { writeLetters } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 import { attendanceThreshold } from './threshold'
 
 const undo = { days: 30, whenChangedSince: 'stop', topics: () => [lettersTopic()] } as const
@@ -59,7 +59,7 @@ export const saveLetterTemplate = defineCommand({
   input: letterTemplateInput,
   right: writeLetters,
   undo,
-  run: async (context, { templateId, seen: version, ...columns }) => {
+  run: async (context, { templateId, expectedVersion: version, ...columns }) => {
     const { db, actor } = context
     const other = await db
       .selectFrom('letterTemplate')
@@ -70,7 +70,7 @@ export const saveLetterTemplate = defineCommand({
     if (other) throw refuseField('name', 'templateExists', { name: columns.name })
     const savedId = templateId ?? uuid()
     if (templateId)
-      await updateSeen(context, 'letterTemplate', { id: templateId }, version, columns, {
+      await updateIfUnchanged(context, 'letterTemplate', { id: templateId }, version, columns, {
         what: 'this template',
       })
     else
@@ -85,11 +85,18 @@ export const saveLetterTemplate = defineCommand({
 
 /** Removes a template. Letters that were written from it stay on record. */
 export const removeLetterTemplate = defineCommand({
-  input: z.object({ templateId: id, seen }),
+  input: z.object({ templateId: id, expectedVersion }),
   right: writeLetters,
   undo,
-  run: async (context, { templateId, seen: version }) => {
-    await updateSeen(context, 'letterTemplate', { id: templateId }, version, {}, { what: 'this template' })
+  run: async (context, { templateId, expectedVersion: version }) => {
+    await updateIfUnchanged(
+      context,
+      'letterTemplate',
+      { id: templateId },
+      version,
+      {},
+      { what: 'this template' },
+    )
     await context.db.deleteFrom('letterTemplate').where('id', '=', templateId).execute()
     context.changed(lettersTopic())
     return null
@@ -203,7 +210,7 @@ export const sendLetters = defineCommand({
     // Two who send at once come one after the other, so that the second sees who was written to.
     await sql`select pg_advisory_xact_lock(hashtextextended(${`letters ${actor.schoolId}`}, 5))`.execute(db)
     const template = await templateOf(context, asked.templateId)
-    if (template.version !== asked.seen) throw refuse('templateChanged', {})
+    if (template.version !== asked.expectedVersion) throw refuse('templateChanged', {})
     const all = await lettersFor(context, asked)
     const reached = all.filter((l) => l.email && (asked.again || l.lately === null))
     if (reached.length === 0) throw refuse('nobodyToWrite', {})

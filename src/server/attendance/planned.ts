@@ -5,11 +5,11 @@ import { plannedInput } from '@/core/attendance/inputs'
 import type { HalfDay } from '@/core/attendance/sessions'
 import type { Meaning } from '@/core/attendance/codes'
 import { addDays } from '@/core/calendar/school-year'
-import { civilDate, id, seen } from '@/core/inputs'
+import { civilDate, id, expectedVersion } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { holdStill } from '@/server/school/one-at-a-time'
 import {
   absenceReportsTopic,
@@ -24,7 +24,7 @@ import { codesOn } from './codes-on'
 import { confirmReport, waitingReports } from './absence-reports'
 import { endPlans, endPlansInLesson, planAbsences } from './rights'
 import { classRollOn, rollOn, type RollRow } from './roll'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 /** An absence planned for a student on one half-day. */
 export interface Planned {
@@ -129,7 +129,7 @@ export const savePlanned = defineCommand({
   input: plannedInput,
   right: planAbsences,
   undo,
-  run: async (context, { plannedId, seen: version, studentId, report, ...plan }) => {
+  run: async (context, { plannedId, expectedVersion: version, studentId, report, ...plan }) => {
     const ofLessons = plan.sessions === 'lessons'
     const asked = {
       ...plan,
@@ -162,7 +162,7 @@ export const savePlanned = defineCommand({
     if (other) throw refuseField('firstDay', 'plannedAlready', other)
     const savedId = plannedId ?? uuid()
     if (plannedId)
-      await updateSeen(context, 'plannedAbsence', { id: plannedId, studentId }, version, asked, {
+      await updateIfUnchanged(context, 'plannedAbsence', { id: plannedId, studentId }, version, asked, {
         what: 'this absence',
       })
     else
@@ -178,11 +178,18 @@ export const savePlanned = defineCommand({
 
 /** Removes a planned absence. Marks that were entered because of it stay. */
 export const removePlanned = defineCommand({
-  input: z.object({ plannedId: id, seen }),
+  input: z.object({ plannedId: id, expectedVersion }),
   right: planAbsences,
   undo,
-  run: async (context, { plannedId, seen: version }) => {
-    await updateSeen(context, 'plannedAbsence', { id: plannedId }, version, {}, { what: 'this absence' })
+  run: async (context, { plannedId, expectedVersion: version }) => {
+    await updateIfUnchanged(
+      context,
+      'plannedAbsence',
+      { id: plannedId },
+      version,
+      {},
+      { what: 'this absence' },
+    )
     const removed = await context.db
       .deleteFrom('plannedAbsence')
       .where('id', '=', plannedId)
@@ -193,12 +200,12 @@ export const removePlanned = defineCommand({
   },
 })
 
-const endInput = z.object({ date: civilDate, plannedId: id, seen })
+const endInput = z.object({ date: civilDate, plannedId: id, expectedVersion })
 
 /** A plan ends the day before a date, or goes if it began on it. */
 async function end(
   context: Context,
-  { date, plannedId, seen: version }: z.infer<typeof endInput>,
+  { date, plannedId, expectedVersion: version }: z.infer<typeof endInput>,
   roll: RawBuilder<RollRow>,
 ) {
   const { db } = context
@@ -212,7 +219,9 @@ async function end(
   const { rows } = await roll.execute(db)
   if (!rows.some((r) => r.id === plan.studentId)) throw refuse('notOnRoll', { date })
   const ended = plan.firstDay === date ? {} : { lastDay: addDays(date, -1) }
-  await updateSeen(context, 'plannedAbsence', { id: plannedId }, version, ended, { what: 'this absence' })
+  await updateIfUnchanged(context, 'plannedAbsence', { id: plannedId }, version, ended, {
+    what: 'this absence',
+  })
   if (plan.firstDay === date) await db.deleteFrom('plannedAbsence').where('id', '=', plannedId).execute()
   await announce(context, plan.studentId)
   return null

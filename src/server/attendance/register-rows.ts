@@ -19,7 +19,7 @@ export interface RegisterMark {
 }
 
 /** One session, half-day or lesson. */
-export interface Session {
+export interface RegisterSession {
   readonly date: string
   readonly session: string
 }
@@ -78,10 +78,10 @@ export async function registerRows(
     roll,
     recent,
     known,
-  }: Session & {
+  }: RegisterSession & {
     year: SchoolYear | undefined
     roll: readonly RollRow[]
-    recent: readonly Session[]
+    recent: readonly RegisterSession[]
     known: RawBuilder<Known>
   },
 ) {

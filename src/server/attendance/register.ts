@@ -9,7 +9,7 @@ import { codesTopic, homeroomTopic } from '@/server/school/topics'
 import { halfDayStarts, type DayLesson } from '@/server/timetable'
 import { codesOn } from './codes-on'
 import { plannedOn } from './planned'
-import { registerRows, type Session } from './register-rows'
+import { registerRows, type RegisterSession } from './register-rows'
 import { endPlans, markRegister, planAbsences, watchRegisters } from './rights'
 import { rollOn, sessionInput, type RollRow } from './roll'
 
@@ -82,11 +82,11 @@ export const register = defineQuery({
         next: year && nearest(nearestSchoolDay(year, date, 1), half),
       },
       codes,
-      sessions: sessions as readonly Session[],
+      sessions: sessions as readonly RegisterSession[],
       rows: await registerRows(context, { date, session: half, year, roll, recent: sessions, known }),
     }
   },
 })
 
-const nearest = (date: string | undefined, session: string): Session | undefined =>
+const nearest = (date: string | undefined, session: string): RegisterSession | undefined =>
   date === undefined ? undefined : { date, session }

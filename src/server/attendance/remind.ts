@@ -15,7 +15,7 @@ import { registerReminder } from './mails'
 import { registersOf } from './registers-of-day'
 import { remindTeachers } from './rights'
 import { registerTopic } from './roll'
-import { refuse } from './words'
+import { refuse } from './messages'
 
 interface Open {
   readonly of: string

@@ -18,13 +18,15 @@ import { knownInLesson } from './known-in-lesson'
 import { plannedOn } from './planned'
 import { markLesson, markRegister, watchRegisters } from './rights'
 import { classRollOn, rollOn, sessionInput, type LessonInput, type RollRow, type SessionInput } from './roll'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
-type Cells = readonly { readonly seen: number }[]
+type Cells = readonly { readonly expectedVersion: number }[]
 
 /** Whether marks kept from before are changed, of a session that does not take place any more: only the office does. */
 const changesKept = async (context: Context, cells: Cells): Promise<boolean> =>
-  cells.length > 0 && cells.every((cell) => cell.seen > 0) && (await context.may(watchRegisters, {}))
+  cells.length > 0 &&
+  cells.every((cell) => cell.expectedVersion > 0) &&
+  (await context.may(watchRegisters, {}))
 
 /** Refuses a session that does not exist or has not begun; a mark is never entered ahead. */
 async function checkSession(context: Context, { date }: SessionInput, cells: Cells = []) {

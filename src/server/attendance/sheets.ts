@@ -9,7 +9,7 @@ import { homeroomTeachers, teachersByClass } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { codesTopic, lessonsTopic, registersTopic, rollTopic, timetableTopic } from '@/server/school/topics'
 import { lessonsHeld } from '@/server/timetable'
-import type { Session } from './register-rows'
+import type { RegisterSession } from './register-rows'
 import { seeFigures, seeRegisters } from './rights'
 
 interface SheetStudent {
@@ -25,7 +25,7 @@ interface Sheet {
   readonly name: string
   readonly teacher: string | null
   /** The sessions of the week, in order. */
-  readonly sessions: readonly Session[]
+  readonly sessions: readonly RegisterSession[]
   readonly students: readonly SheetStudent[]
 }
 

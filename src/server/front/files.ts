@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { limits } from '@/core/limits'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineDomain, defineQuery } from '@/server/platform/define'
+import { fileStore } from '@/server/platform/file-store'
 import { storeFile, type FileUse } from '@/server/platform/files'
 import { id, named } from '@/core/inputs'
 import { defineRecurring } from '@/server/platform/recurring'
@@ -70,14 +71,7 @@ const readPart = defineQuery({
   }),
   right: readFile,
   by: 'server',
-  run: async ({ db }, { documentId, from, most }) => {
-    const part = await db
-      .selectFrom('document')
-      .select(sql<Buffer>`substring(bytes from ${from + 1}::int for ${most}::int)`.as('bytes'))
-      .where('id', '=', documentId)
-      .executeTakeFirstOrThrow()
-    return part.bytes
-  },
+  run: (context, { documentId, from, most }) => fileStore.readPart(context, documentId, from, most),
 })
 
 /** Keeps a PDF that was looked through before: its pages are counted outside of the transaction. */
@@ -121,7 +115,7 @@ const deleteUnused = defineRecurring({
 /** Stored files: uploads, prints and cards. */
 export const files = defineDomain({
   name: 'files',
-  tables: ['document'],
+  tables: ['document', 'documentContents'],
   reads: [],
   queries: { describe, readPart },
   commands: { upload },

@@ -3,7 +3,14 @@ import { z } from 'zod'
 import { camelKeys } from '@/db/names'
 import { seeStudentHistory } from '@/server/people'
 import { staffRoles } from '@/server/platform/actor'
-import { defineCommand, defineDomain, defineQuery, nameOf, type AnyCommand } from '@/server/platform/define'
+import {
+  defineCommand,
+  defineDomain,
+  defineQuery,
+  nameOf,
+  type AnyCommand,
+  type Domain,
+} from '@/server/platform/define'
 import { refusals } from '@/server/platform/failure'
 import { id } from '@/core/inputs'
 import { limits } from '@/core/limits'
@@ -15,9 +22,12 @@ import { undoRun, type Undone } from '@/server/platform/undo'
 import { isRuleViolation } from '@/server/platform/database-errors'
 import { firstBroken } from '@/server/platform/invariants'
 import type { Context } from '@/server/platform/context'
-import { fromAll } from './all'
+import { all, fromAll } from './all'
+import { carry } from './carry'
 import { describeChange, namesIn, rowsInSight } from './describe'
-import { merge } from './merge'
+import { record } from './record'
+import { setUp } from './set-up'
+import { staffing } from './staffing'
 
 const { refuse } = refusals('history', {
   cannotUndo: () => 'This cannot be undone.',
@@ -196,9 +206,9 @@ export const undo = defineCommand({
 })
 
 const undoable = (): readonly AnyCommand[] =>
-  [...fromAll<AnyCommand>((domain) => Object.values(domain.commands)), merge].filter(
-    (command) => command.undo,
-  )
+  [...all, carry, record, setUp, staffing]
+    .flatMap((domain: Domain): readonly AnyCommand[] => Object.values(domain.commands))
+    .filter((command) => command.undo)
 
 /** A repetition comes within days, and an undo within a month: older notes of both are deleted. */
 const forget = defineRecurring({

@@ -12,7 +12,7 @@ import { goneBy, goneWords } from '@/server/school/leaving-staff'
 import { registersTopic, rollTopic } from '@/server/school/topics'
 import {
   accountOf,
-  accountSeen,
+  accountIfUnchanged,
   changeStaff,
   closeAccount,
   keepAdministrator,
@@ -134,9 +134,9 @@ const deactivate = defineCommand({
   input: deactivateInput,
   right: changeStaff,
   undo: { days: 30, whenChangedSince: 'stop', topics },
-  run: async (context, { staffId, seen, lastDay, atOnce, successorId }) => {
+  run: async (context, { staffId, expectedVersion, lastDay, atOnce, successorId }) => {
     const { actor, today } = context
-    const account = await accountSeen(context, staffId, seen)
+    const account = await accountIfUnchanged(context, staffId, expectedVersion)
     if (account.accountId === actor.accountId) throw refuse('oneself', {})
     if (account.roles.includes('administrator'))
       await keepAdministrator(context, account.accountId, account.name)

@@ -2,16 +2,16 @@ import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
-import { id, seen } from '@/core/inputs'
+import { id, expectedVersion } from '@/core/inputs'
 import { assignmentInput } from '@/core/marks/inputs'
 import { assessmentTopic } from '@/server/assessment'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { gradebookTopic, plainDecimal } from './load-gradebooks'
 import { enterScores } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 async function termOfDue({ db }: Context, dueOn: string) {
   const year = await loadYear(db, dueOn)
@@ -67,7 +67,7 @@ export const createAssignment = defineCommand({
 
 /** Changes an assignment. The maximum cannot fall below an existing score. */
 export const saveAssignment = defineCommand({
-  input: assignmentInput.extend({ assignmentId: id, seen }),
+  input: assignmentInput.extend({ assignmentId: id, expectedVersion }),
   right: enterScores,
   run: async (context, asked) => {
     const { db } = context
@@ -77,11 +77,11 @@ export const saveAssignment = defineCommand({
     const own = await ownAssignment(context, asked)
     if (own.termId !== term.id) throw refuseField('dueOn', 'otherTerm', {})
     // Written first: whoever enters a score waits for this, or this waits for them.
-    const version = await updateSeen(
+    const version = await updateIfUnchanged(
       context,
       'assignment',
       { id: assignmentId },
-      asked.seen,
+      asked.expectedVersion,
       columnsOf(asked),
       { what: own.name, saved: () => Promise.resolve({ value: null }) },
     )
@@ -118,16 +118,16 @@ async function ownAssignment(
 
 /** Deletes an assignment from the gradebook, with its scores; the history keeps both. */
 export const removeAssignment = defineCommand({
-  input: z.object({ classId: id, assignmentId: id, seen }),
+  input: z.object({ classId: id, assignmentId: id, expectedVersion }),
   right: enterScores,
   undo: {
     days: 30,
     whenChangedSince: 'stop',
     topics: ({ classId }: { classId: string }) => [gradebookTopic(classId)],
   },
-  run: async (context, { classId, assignmentId, seen: version }) => {
+  run: async (context, { classId, assignmentId, expectedVersion: version }) => {
     const own = await ownAssignment(context, { classId, assignmentId })
-    await updateSeen(
+    await updateIfUnchanged(
       context,
       'assignment',
       { id: assignmentId },

@@ -1,5 +1,5 @@
 import { sql, type Transaction } from 'kysely'
-import type { Entries, Entry, Gradebook, GradingBand } from '@/core/marks/gradebook'
+import type { ScoreEntries, ScoreEntry, Gradebook, GradingBand } from '@/core/marks/gradebook'
 import type { Tables } from '@/db/tables'
 import { defineTopic } from '@/server/platform/topic'
 
@@ -9,7 +9,7 @@ export const gradebookTopic = defineTopic<[classId: string]>('gradebook', 'class
 export interface StoredScore {
   readonly assignmentId: string
   readonly studentId: string
-  readonly entry: Entry | undefined
+  readonly entry: ScoreEntry | undefined
   readonly version: number
   readonly changedBy: string
   readonly changedAt: string
@@ -24,7 +24,7 @@ export interface LoadedGradebook extends Gradebook {
   /** The version of each assignment, for whoever edits it. */
   readonly versions: ReadonlyMap<string, number>
   readonly scores: readonly StoredScore[]
-  readonly entriesOf: (studentId: string) => Entries
+  readonly entriesOf: (studentId: string) => ScoreEntries
 }
 
 interface ScoreRow {
@@ -42,7 +42,7 @@ interface ScoreRow {
 /** A decimal without trailing zeros. */
 export const plainDecimal = (text: string) => text.replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '')
 
-function entryOf({ points, standing }: Pick<ScoreRow, 'points' | 'standing'>): Entry | undefined {
+function entryOf({ points, standing }: Pick<ScoreRow, 'points' | 'standing'>): ScoreEntry | undefined {
   if (points !== null) return { kind: 'points', points: plainDecimal(points) }
   return standing ? { kind: standing } : undefined
 }

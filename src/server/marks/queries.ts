@@ -12,7 +12,7 @@ import { membersOf } from '@/server/school/members'
 import { rollTopic, yearTopic } from '@/server/school/topics'
 import { gradebookTopic, loadGradebooks } from './load-gradebooks'
 import { enterScores, listClasses, seeGradebook } from './rights'
-import { refuse } from './words'
+import { refuse } from './messages'
 
 /** A class's gradebook for the term shown on a date. */
 export const gradebook = defineQuery({

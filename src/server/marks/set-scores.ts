@@ -1,12 +1,12 @@
 import { z } from 'zod'
 import { limits } from '@/core/limits'
-import type { Entry } from '@/core/marks/gradebook'
+import type { ScoreEntry } from '@/core/marks/gradebook'
 import type { Context } from '@/server/platform/context'
 import { decimal, id } from '@/core/inputs'
 import { defineWrite, type Cell } from '@/server/platform/write'
 import { gradebookTopic, plainDecimal } from './load-gradebooks'
 import { enterScores } from './rights'
-import { refuse } from './words'
+import { refuse } from './messages'
 
 type Key = { assignmentId: string; studentId: string }
 
@@ -19,7 +19,7 @@ const entry = z.discriminatedUnion('kind', [
 async function check(
   { db }: Context,
   { classId }: { classId: string },
-  cells: readonly Cell<Key, Entry | null>[],
+  cells: readonly Cell<Key, ScoreEntry | null>[],
 ) {
   // Held until the end, so that no maximum is lowered while a score is being saved.
   const assignments = await db
@@ -59,7 +59,7 @@ async function check(
 async function checkAnswers(
   db: Context['db'],
   assignments: readonly { id: string; name: string; assessmentId: string | null }[],
-  cells: readonly Cell<Key, Entry | null>[],
+  cells: readonly Cell<Key, ScoreEntry | null>[],
 ) {
   const answered = await db
     .selectFrom('answerSheet as x')
@@ -85,7 +85,7 @@ async function checkAnswers(
 }
 
 /** Sets any number of scores of a class at once. */
-export const setScores = defineWrite<{ classId: string }, Key, Entry | null>({
+export const setScores = defineWrite<{ classId: string }, Key, ScoreEntry | null>({
   table: 'score',
   what: 'this score',
   scope: z.object({ classId: id }),

@@ -4,10 +4,10 @@ import { settingsInput } from '@/core/marks/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { conflict } from '@/server/platform/failure'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { gradebookTopic } from './load-gradebooks'
 import { enterScores } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 type Settings = z.infer<typeof settingsInput>
 
@@ -16,8 +16,8 @@ async function writeRules(context: Context, asked: Settings): Promise<number> {
   const { db, actor } = context
   const { classId, termId, decimals, emptyCounts, missingCounts } = asked
   const rules = { decimals, emptyCounts, missingCounts }
-  if (asked.seen > 0)
-    return updateSeen(context, 'gradebook', { classId, termId }, asked.seen, rules, {
+  if (asked.expectedVersion > 0)
+    return updateIfUnchanged(context, 'gradebook', { classId, termId }, asked.expectedVersion, rules, {
       what: 'these settings',
     })
   const runs = await db

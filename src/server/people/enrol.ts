@@ -12,7 +12,7 @@ import { guardianFor } from './guardian'
 import { checkClasses, checkHomeroom } from './memberships'
 import { possibleDuplicates } from './queries'
 import { enrolStudents } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 type EnrolInput = z.infer<typeof enrolInput>
 

@@ -1,14 +1,14 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { civilDate, id, seen } from '@/core/inputs'
+import { civilDate, id, expectedVersion } from '@/core/inputs'
 import { groupInput, groupsInput } from '@/core/people/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { rollTopic } from '@/server/school/topics'
 import { changeGroups, seeGroups } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 /** The analysis groups with how many students are in each on a date. */
 export const groups = defineQuery({
@@ -68,9 +68,16 @@ export const saveGroup = defineCommand({
   input: groupInput,
   right: changeGroups,
   undo,
-  run: async (context, { groupId, seen: version, name }) => {
+  run: async (context, { groupId, expectedVersion: version, name }) => {
     await checkNames(context, 'name', [name], groupId)
-    await updateSeen(context, 'analysisGroup', { id: groupId }, version, { name }, { what: 'this group' })
+    await updateIfUnchanged(
+      context,
+      'analysisGroup',
+      { id: groupId },
+      version,
+      { name },
+      { what: 'this group' },
+    )
     context.changed(rollTopic())
     return null
   },
@@ -78,11 +85,11 @@ export const saveGroup = defineCommand({
 
 /** Removes a group that nobody was ever in; one with a history stays. */
 export const removeGroup = defineCommand({
-  input: z.object({ groupId: id, seen }),
+  input: z.object({ groupId: id, expectedVersion }),
   right: changeGroups,
   undo,
-  run: async (context, { groupId, seen: version }) => {
-    await updateSeen(context, 'analysisGroup', { id: groupId }, version, {}, { what: 'this group' })
+  run: async (context, { groupId, expectedVersion: version }) => {
+    await updateIfUnchanged(context, 'analysisGroup', { id: groupId }, version, {}, { what: 'this group' })
     const { rows } = await sql<{ name: string; used: boolean }>`select g.name, exists (
       select 1 from analysis_group_member m where m.group_id = g.id) as used
       from analysis_group g where g.id = ${groupId}`.execute(context.db)

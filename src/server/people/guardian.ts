@@ -1,7 +1,7 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { id, seen } from '@/core/inputs'
+import { id, expectedVersion } from '@/core/inputs'
 import { guardianRecordInput, type guardianInput } from '@/core/people/inputs'
 import { comparableName } from '@/core/people/names'
 import type { Context } from '@/server/platform/context'
@@ -9,10 +9,10 @@ import { defineCommand } from '@/server/platform/define'
 import { queueMails } from '@/server/platform/mail'
 import { endAccess } from '@/server/platform/invitation'
 import { accountInvitation } from './mails'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { changeRecords, inviteGuardians } from './rights'
 import { studentTopic } from './topics'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 type GuardianInput = z.infer<typeof guardianInput>
 
@@ -174,11 +174,20 @@ export const saveGuardian = defineCommand({
       const linked = await ofApplicant(context, guardianId, studentId)
       if (!linked && asked.seenRelation > 0) throw refuse('guardianOfOther', {})
       const what = "this guardian's record"
-      await updateSeen(context, 'guardian', { id: guardianId }, asked.seen, record, { what })
+      await updateIfUnchanged(context, 'guardian', { id: guardianId }, asked.expectedVersion, record, {
+        what,
+      })
       if (linked)
-        await updateSeen(context, 'guardianship', { studentId, guardianId }, asked.seenRelation, link, {
-          what,
-        })
+        await updateIfUnchanged(
+          context,
+          'guardianship',
+          { studentId, guardianId },
+          asked.seenRelation,
+          link,
+          {
+            what,
+          },
+        )
     } else if (!known)
       await db
         .insertInto('guardian')
@@ -197,15 +206,15 @@ export const saveGuardian = defineCommand({
 
 /** Takes a guardian off a student's record; the guardian's own record stays. */
 export const removeGuardian = defineCommand({
-  input: z.object({ studentId: id, guardianId: id, seen }),
+  input: z.object({ studentId: id, guardianId: id, expectedVersion }),
   right: changeRecords,
   undo: {
     days: 30,
     whenChangedSince: 'stop',
     topics: ({ studentId }: { studentId: string }) => [studentTopic(studentId)],
   },
-  run: async (context, { studentId, guardianId, seen: version }) => {
-    await updateSeen(
+  run: async (context, { studentId, guardianId, expectedVersion: version }) => {
+    await updateIfUnchanged(
       context,
       'guardianship',
       { studentId, guardianId },

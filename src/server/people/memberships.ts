@@ -18,7 +18,7 @@ import { loadYear } from '@/server/school/load-year'
 import { arrivalsTopic, registersTopic, rollTopic } from '@/server/school/topics'
 import { changeGroups, enrolStudents, moveStudents } from './rights'
 import { studentTopic } from './topics'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 type Students = z.infer<typeof placeInput>['students']
 
@@ -110,7 +110,7 @@ async function lockStudents({ db }: Context, students: Students): Promise<Readon
   if (students.some((s) => !at.has(s.studentId))) throw new Refusal(notFound)
   const merged = rows.find((row) => row.mergedInto !== null)
   if (merged) throw refuse('merged', { name: merged.sortName })
-  const moved = students.filter((s) => at.get(s.studentId)?.rollVersion !== s.seen)
+  const moved = students.filter((s) => at.get(s.studentId)?.rollVersion !== s.expectedVersion)
   if (moved.length > 0) {
     const names = moved.map((s) => at.get(s.studentId)?.sortName ?? '').slice(0, 3)
     throw conflict(

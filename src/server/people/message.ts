@@ -7,7 +7,7 @@ import { defineCommand, defineQuery } from '@/server/platform/define'
 import { queueMails } from '@/server/platform/mail'
 import { guardianMessage } from './mails'
 import { writeToGuardians } from './rights'
-import { refuse } from './words'
+import { refuse } from './messages'
 
 const to = z.object({ studentIds: z.array(id).max(5000), guardianIds: z.array(id).max(5000) })
 

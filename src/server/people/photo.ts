@@ -16,10 +16,10 @@ const undo = {
 
 interface Asked {
   readonly studentId: string
-  readonly seenPhotoId?: string | null
+  readonly expectedPhotoId?: string | null
 }
 
-async function replace(context: Context, { studentId, seenPhotoId }: Asked, photoId: string | null) {
+async function replace(context: Context, { studentId, expectedPhotoId }: Asked, photoId: string | null) {
   const { db } = context
   const there = await db
     .selectFrom('student')
@@ -28,7 +28,7 @@ async function replace(context: Context, { studentId, seenPhotoId }: Asked, phot
     .forUpdate()
     .executeTakeFirst()
   if (!there) throw new Refusal(notFound)
-  if (there.photoId !== (seenPhotoId ?? null))
+  if (there.photoId !== (expectedPhotoId ?? null))
     throw conflict('Someone else changed this photo in the meantime. Nothing was saved; look again.', [])
   await db.updateTable('student').set({ photoId }).where('id', '=', studentId).execute()
   context.changed(studentTopic(studentId))
@@ -39,7 +39,7 @@ export const setPhoto = defineCommand({
   input: z.object({
     studentId: id,
     /** The photo that was in sight. */
-    seenPhotoId: id.nullish(),
+    expectedPhotoId: id.nullish(),
     bytes: z.instanceof(Buffer),
   }),
   right: changeRecords,
@@ -60,7 +60,7 @@ export const setPhoto = defineCommand({
 
 /** Takes the photo off a record. */
 export const removePhoto = defineCommand({
-  input: z.object({ studentId: id, seenPhotoId: id.nullish() }),
+  input: z.object({ studentId: id, expectedPhotoId: id.nullish() }),
   right: changeRecords,
   needsNoVersion: 'compares the photo',
   undo,

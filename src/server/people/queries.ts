@@ -97,7 +97,7 @@ export const list = defineQuery({
   },
 })
 
-interface Place {
+interface Belonging {
   readonly kind: 'year group' | 'homeroom' | 'class' | 'group'
   readonly id: string
   readonly name: string
@@ -119,7 +119,7 @@ async function placesOf(
   { db }: Context,
   studentId: string,
   shown: { readonly class: boolean; readonly group: boolean },
-): Promise<readonly Place[]> {
+): Promise<readonly Belonging[]> {
   const arms = placeKinds
     .filter(([kind]) => (kind !== 'class' && kind !== 'group') || shown[kind])
     .map(
@@ -129,7 +129,7 @@ async function placesOf(
         where m.student_id = ${studentId}`,
     )
   const { rows } =
-    await sql<Place>`${sql.join(arms, sql` union all `)} order by kind desc, "from", name`.execute(db)
+    await sql<Belonging>`${sql.join(arms, sql` union all `)} order by kind desc, "from", name`.execute(db)
   return rows
 }
 

@@ -6,7 +6,7 @@ import { defineFields } from '@/server/platform/fields'
 import { rollTopic } from '@/server/school/topics'
 import { changeRecords, changeSupport } from './rights'
 import { studentTopic } from './topics'
-import { refuseField } from './words'
+import { refuseField } from './messages'
 
 /** Keeps the fields of a student's record as they are typed. The name for lists follows the names until it is set by hand. */
 export const setStudent = defineFields<{ studentId: string }>({

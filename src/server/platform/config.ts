@@ -36,7 +36,7 @@ const schema = z.object({
     .optional(),
   KEDGE_POOL: z.coerce.number().int().min(1).max(100).default(10),
   KEDGE_PROXIES: z.coerce.number().int().min(0).max(10).default(0),
-  KEDGE_PATIENCE: z.coerce.number().min(1).max(100).default(1),
+  KEDGE_TIMEOUTS: z.coerce.number().min(1).max(100).default(1),
   KEDGE_COUNT_QUERIES: z.enum(['0', '1']).default('0'),
   SMTP_URL: z.string().startsWith('smtp').optional(),
   MAIL_FROM: z.string().default('Kedge <kedge@localhost>'),

@@ -1,5 +1,5 @@
 import pg from 'pg'
-import { connect, patience, surviveLostConnections, type Database } from '@/db/connection'
+import { connect, timeouts, surviveLostConnections, type Database } from '@/db/connection'
 import { config } from './config'
 
 // Kept on the process, so that separately bundled parts of the application share one pool.
@@ -13,7 +13,7 @@ const shared = globalThis as typeof globalThis & {
 export function database(): Database {
   shared.kedgeDatabase ??= connect(config().DATABASE_URL, {
     max: config().KEDGE_POOL,
-    waits: config().KEDGE_PATIENCE,
+    waits: config().KEDGE_TIMEOUTS,
     onQuery:
       config().KEDGE_COUNT_QUERIES === '1'
         ? () => void (shared.kedgeQueries = (shared.kedgeQueries ?? 0) + 1)
@@ -28,7 +28,7 @@ export function database(): Database {
  */
 export async function checkDatabase(): Promise<void> {
   if (!shared.kedgeHealth) {
-    const waits = patience.connection * config().KEDGE_PATIENCE
+    const waits = timeouts.connection * config().KEDGE_TIMEOUTS
     shared.kedgeHealth = new pg.Pool({
       connectionString: config().DATABASE_URL,
       max: 1,

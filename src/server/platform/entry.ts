@@ -7,13 +7,13 @@ import type { Topic } from './topic'
  * What arrives at the other end when a value travels as JSON; what cannot travel is `never`, so that a page that
  * would need it does not compile.
  */
-export type Wire<T> = T extends string | number | boolean | null | undefined
+export type Serialized<T> = T extends string | number | boolean | null | undefined
   ? T
   : T extends Date | bigint | Uint8Array | ReadonlyMap<unknown, unknown> | ReadonlySet<unknown>
     ? never
     : T extends (...args: never[]) => unknown
       ? never
-      : { [K in keyof T]: Wire<T[K]> }
+      : { [K in keyof T]: Serialized<T[K]> }
 
 export interface Query<I = unknown, O = unknown, Raw = unknown> {
   readonly kind: 'query'

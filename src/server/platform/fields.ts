@@ -3,7 +3,7 @@ import { sql } from 'kysely'
 import { z } from 'zod'
 import { camelKeys, snakeCase } from '@/db/names'
 import type { Tables } from '@/db/tables'
-import { seen } from '@/core/inputs'
+import { expectedVersion } from '@/core/inputs'
 import type { Context } from './context'
 import { defineCommand, type Command } from './entry'
 import { conflict, notFound, Refusal, type FieldProblem, type Json, type Standing } from './failure'
@@ -49,7 +49,7 @@ const problemsOf = (path: string, issues: readonly z.core.$ZodIssue[]): readonly
 
 /**
  * Declares a record that is edited in place: each field is saved by itself, with the version its typing began on. Takes
- * `{ …scope, cells: { key: { field }, value, seen }[] }` and answers `{ key, version }[]`, all or none. Two people at
+ * `{ …scope, cells: { key: { field }, value, expectedVersion }[] }` and answers `{ key, version }[]`, all or none. Two people at
  * two fields of one record do not meet; two at one field do, and the conflict carries what is saved.
  */
 export function defineFields<S extends object>(
@@ -61,7 +61,7 @@ export function defineFields<S extends object>(
 > {
   const names = Object.keys(rule.fields) as [string, ...string[]]
   const cell = z
-    .object({ key: z.object({ field: z.enum(names) }), value: z.unknown(), seen })
+    .object({ key: z.object({ field: z.enum(names) }), value: z.unknown(), expectedVersion })
     .transform((asked, issues) => {
       const read = rule.fields[asked.key.field]?.safeParse(asked.value)
       if (read?.success) return { ...asked, value: read.data }
@@ -84,7 +84,8 @@ export function defineFields<S extends object>(
       const row = await lockRow(context, rule.table, id)
       const at = (key: FieldKey) => ({ value: row[key.field], version: versionOfField(row, key.field) })
       const against = cells.filter(
-        ({ key, value, seen: expected }) => at(key).version !== expected && !same(at(key).value, value),
+        ({ key, value, expectedVersion: expected }) =>
+          at(key).version !== expected && !same(at(key).value, value),
       )
       if (against.length > 0) {
         const standing = await Promise.all(

@@ -3,6 +3,7 @@ import { v7 as uuid } from 'uuid'
 import type { Tables } from '@/db/tables'
 import { limits } from '@/core/limits'
 import type { Context } from './context'
+import { fileStore } from './file-store'
 import type { Right } from './rights'
 
 /** Where stored files are used, and who may read them there. */
@@ -44,11 +45,12 @@ export interface FileToStore {
  * @throws RangeError when it is larger than its purpose allows
  */
 export async function storeFile(
-  { db, actor, now }: Context,
+  context: Context,
   { purpose, documentId = uuid(), name, mediaType, bytes, pageCount }: FileToStore,
 ): Promise<string> {
   if (bytes.length > purposes[purpose]) throw new RangeError(`${name} has ${bytes.length} bytes`)
-  await db
+  const { db, actor, now } = context
+  const made = await db
     .insertInto('document')
     .values({
       schoolId: actor.schoolId,
@@ -59,11 +61,12 @@ export async function storeFile(
       size: bytes.length,
       sha256: createHash('sha256').update(bytes).digest('hex'),
       pageCount,
-      bytes,
       createdBy: actor.accountId,
       createdAt: now,
     })
     .onConflict((c) => c.doNothing())
-    .execute()
+    .returning('id')
+    .executeTakeFirst()
+  if (made) await fileStore.put(context, documentId, bytes)
   return documentId
 }

@@ -22,8 +22,8 @@ export interface Steps {
   readonly title: string
   /** When it was asked for. */
   readonly createdAt: string
-  readonly ask: <I, O>(query: Query<I, O>, input: I) => Promise<O>
-  readonly tell: <I, O>(command: Command<I, O>, input: I) => Promise<O>
+  readonly query: <I, O>(query: Query<I, O>, input: I) => Promise<O>
+  readonly execute: <I, O>(command: Command<I, O>, input: I) => Promise<O>
   /** Carries out a command once, however often the work is taken up, or says what it would change. */
   readonly act: <I, O>(
     command: Command<I, O>,

@@ -67,11 +67,15 @@ const heavy = turns('a query over a whole school', { atOnce: 2, mostWaiting: 20 
 type Reading = <T>(name: string, work: (context: Context) => Promise<T>) => Promise<Result<T>>
 
 /** Answers a query for an actor, from one moment: all its statements see the same state of the database. */
-export function ask<I, O>(query: Query<I, O>, actor: Actor, rawInput: unknown): Promise<Result<O>> {
-  return askIn((name, work) => read(name, actor, work), query, rawInput)
+export function executeQuery<I, O>(query: Query<I, O>, actor: Actor, rawInput: unknown): Promise<Result<O>> {
+  return executeQueryIn((name, work) => read(name, actor, work), query, rawInput)
 }
 
-async function askIn<I, O>(reading: Reading, query: Query<I, O>, rawInput: unknown): Promise<Result<O>> {
+async function executeQueryIn<I, O>(
+  reading: Reading,
+  query: Query<I, O>,
+  rawInput: unknown,
+): Promise<Result<O>> {
   const bad = unstorable(rawInput)
   if (bad) return { ok: false, failure: bad }
   const input = query.input.safeParse(rawInput)
@@ -102,7 +106,7 @@ interface Shared {
  * Answers the queries of one page from one moment: they see the same state of the database, and what several of them look
  * up is looked up once. The moment lasts as long as the page asks; what it asks later has one of its own.
  */
-export function askTogether(
+export function executeTogether(
   actor: Actor,
 ): <I, O>(query: Query<I, O>, rawInput: unknown) => Promise<Result<O>> {
   let shared: Shared | undefined
@@ -140,7 +144,8 @@ export function askTogether(
       return read(name, actor, work)
     }
   }
-  return (query, rawInput) => (query.isHeavy ? ask(query, actor, rawInput) : askIn(reading, query, rawInput))
+  return (query, rawInput) =>
+    query.isHeavy ? executeQuery(query, actor, rawInput) : executeQueryIn(reading, query, rawInput)
 }
 
 /**
@@ -169,7 +174,7 @@ export async function topicsOfAll(
   })
 }
 
-export interface TellOptions {
+export interface CommandOptions {
   /** Idempotency key (UUID): the same key with the same input is carried out once, and answered the same again. */
   readonly key?: string
   /** The browser tab that asks, so that it need not be told of its own change. */
@@ -181,11 +186,11 @@ export interface TellOptions {
 }
 
 /** Carries out a command for an actor. */
-export async function tell<I, O>(
+export async function executeCommand<I, O>(
   command: Command<I, O>,
   actor: Actor,
   rawInput: unknown,
-  { key, tab, expecting, progress }: TellOptions = {},
+  { key, tab, expecting, progress }: CommandOptions = {},
 ): Promise<Result<O>> {
   const name = nameOf(command)
   const bad = unstorable(rawInput)

@@ -4,7 +4,7 @@ import { database } from './database'
 import { isIdle } from './session-limits'
 import { endSession, noteActivity, sessionAccount } from './sign-in'
 
-export type Session =
+export type SignInSession =
   | { readonly kind: 'signed in' | 'password first'; readonly actor: Actor }
   /** Belongs to several schools and has not said which, or to none any more. */
   | { readonly kind: 'choose school'; readonly name: string; readonly schools: readonly SchoolChoice[] }
@@ -38,7 +38,7 @@ export async function actorsOf(
  * which nothing was done for too long is over.
  * @param options.isAct the person does something: opens a page, saves. What a page asks by itself is no act.
  */
-export async function readSession(headers: Headers, { isAct = false } = {}): Promise<Session> {
+export async function readSession(headers: Headers, { isAct = false } = {}): Promise<SignInSession> {
   const account = await sessionAccount(headers)
   if (!account) return { kind: 'signed out' }
   const actors = await actorsOf(account.id, { sessionToken: account.token })

@@ -16,14 +16,14 @@ import { Busy } from './turns'
 const proven = new AsyncLocalStorage<string>()
 
 function makeAuth() {
-  const { DATABASE_URL, KEDGE_SECRET, KEDGE_URL, KEDGE_PATIENCE } = config()
+  const { DATABASE_URL, KEDGE_SECRET, KEDGE_URL, KEDGE_TIMEOUTS } = config()
   return betterAuth({
     baseURL: KEDGE_URL,
     secret: KEDGE_SECRET,
     telemetry: { enabled: false },
     // A wrong password is no fault of Kedge's; the person hears of it and it is counted.
     logger: { log: (level, message) => log().debug({ level }, message) },
-    database: { db: connectSignIn(DATABASE_URL, KEDGE_PATIENCE), type: 'postgres' },
+    database: { db: connectSignIn(DATABASE_URL, KEDGE_TIMEOUTS), type: 'postgres' },
     emailAndPassword: {
       enabled: true,
       disableSignUp: true,

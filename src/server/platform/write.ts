@@ -4,7 +4,7 @@ import type { Tables } from '@/db/tables'
 import type { Context } from './context'
 import { defineCommand, type Command } from './entry'
 import { conflict, type Json, type Standing } from './failure'
-import { seen } from '@/core/inputs'
+import { expectedVersion } from '@/core/inputs'
 import type { Right } from './rights'
 import type { Topic } from './topic'
 
@@ -18,7 +18,7 @@ export interface Cell<K, V> {
   readonly key: K
   readonly value: V
   /** The version the person saw; 0 where there was nothing. */
-  readonly seen: number
+  readonly expectedVersion: number
 }
 
 type Columns = Readonly<Record<string, unknown>>
@@ -54,7 +54,7 @@ const columnNames = (names: readonly string[]) => sql.join(names.map((name) => s
 
 /**
  * Declares the one kind of change that is saved as it is typed: cells with a version each. It takes
- * `{ …scope, cells: { key, value, seen }[] }` and answers `{ key, version }[]`, all or none. A cell that someone
+ * `{ …scope, cells: { key, value, expectedVersion }[] }` and answers `{ key, version }[]`, all or none. A cell that someone
  * else has changed to something else since stops the whole, and the conflict carries what is saved.
  */
 export function defineWrite<S extends object, K extends Json, V extends Json>(
@@ -65,7 +65,7 @@ export function defineWrite<S extends object, K extends Json, V extends Json>(
   S & { cells: readonly Cell<K, V>[] }
 > {
   const cells = z
-    .array(z.object({ key: rule.key, value: rule.value, seen }))
+    .array(z.object({ key: rule.key, value: rule.value, expectedVersion }))
     .min(1, 'There is nothing to save.')
     .max(4000, 'Save at most 4,000 values at once.')
   const input = z.intersection(rule.scope, z.object({ cells }))
@@ -101,7 +101,7 @@ async function writeRows<S, K, V>(
   cells: readonly Cell<K, V>[],
 ): Promise<readonly Written<K>[]> {
   const rows = cells.map((cell) => ({
-    seen: cell.seen,
+    expectedVersion: cell.expectedVersion,
     key: rule.keyColumns(scope, cell.key),
     row: rule.columns(cell.value, scope),
   }))
@@ -109,22 +109,25 @@ async function writeRows<S, K, V>(
   const values = Object.keys(rows[0]?.row ?? {})
   const all = [...keys, ...values]
   const text = JSON.stringify(
-    rows.map(({ seen: version, key, row }) => ({ seen: version, row: snakeKeys({ ...key, ...row }) })),
+    rows.map(({ expectedVersion: version, key, row }) => ({
+      expectedVersion: version,
+      row: snakeKeys({ ...key, ...row }),
+    })),
   )
   const ofRow = (names: readonly string[]) => sql.join(names.map((name) => sql`(a.r).${sql.ref(name)}`))
   const table = sql.table(rule.table)
   const { rows: written } = await sql<Columns & { version: number }>`
     with asked as (
-      select (x ->> 'seen')::int as seen, jsonb_populate_record(null::${table}, x -> 'row') as r
+      select (x ->> 'expectedVersion')::int as expected_version, jsonb_populate_record(null::${table}, x -> 'row') as r
       from jsonb_array_elements(${text}::jsonb) as x
     ), inserted as (
       insert into ${table} as t (school_id, ${columnNames(all)}, changed_by, changed_at)
-      select ${actor.schoolId}, ${ofRow(all)}, ${actor.name}, ${now} from asked a where a.seen = 0
+      select ${actor.schoolId}, ${ofRow(all)}, ${actor.name}, ${now} from asked a where a.expected_version = 0
       on conflict do nothing returning ${columnsOf('t', [...keys, 'version'])}
     ), updated as (
       update ${table} t set ${sql.join(values.map((name) => sql`${sql.ref(name)} = (a.r).${sql.ref(name)}`))},
         changed_by = ${actor.name}, changed_at = ${now}
-      from asked a where a.seen > 0 and t.school_id = ${actor.schoolId} and t.version = a.seen and ${onKeys(keys)}
+      from asked a where a.expected_version > 0 and t.school_id = ${actor.schoolId} and t.version = a.expected_version and ${onKeys(keys)}
       returning ${columnsOf('t', [...keys, 'version'])}
     )
     select * from inserted union all select * from updated`.execute(db)
@@ -195,7 +198,7 @@ const loadRows =
  * @param saved what the conflict shows, read only then; without it the conflict says only that there is one
  * @returns the new version
  */
-export async function updateSeen(
+export async function updateIfUnchanged(
   context: Context,
   table: Versioned,
   key: Columns,

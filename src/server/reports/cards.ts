@@ -17,7 +17,7 @@ import { printCards, releaseCards } from './rights'
 import { sameCard } from './same-card'
 import { roundTopic } from './topics'
 import { findUnprintable } from './unprintable'
-import { refuse } from './words'
+import { refuse } from './messages'
 
 const whichCards = z.object({ roundId: id, homeroomId: id.nullable() })
 
@@ -50,14 +50,14 @@ export const printJob = defineJob({
   right: printCards,
   about: 'homeroomId',
   run: async (steps, which) => {
-    const cards = await steps.ask(cardsToPrint, which)
+    const cards = await steps.query(cardsToPrint, which)
     if (cards.length === 0) throw refuse('nothingToPrint', {})
     const { bytes, pageCount } = await drawCards(cards, async (done) => {
       await steps.progress(done, cards.length)
       return 'go on'
     })
     const name = `${steps.title}.pdf`
-    const { documentId } = await steps.tell(keepPrint, {
+    const { documentId } = await steps.execute(keepPrint, {
       ...which,
       jobId: steps.jobId,
       name,
@@ -233,24 +233,24 @@ export const releaseJob = defineJob({
   input: z.object({ roundId: id }),
   right: releaseCards,
   run: async (steps, { roundId }) => {
-    const students = await steps.ask(cardsToRelease, { roundId })
+    const students = await steps.query(cardsToRelease, { roundId })
     let released = 0
     await steps.each(
       students,
       (studentId) => studentId,
       async (studentId) => {
         for (let drawn = 0; drawn < drawings; drawn++) {
-          const card = await steps.ask(cardToRelease, { roundId, studentId })
+          const card = await steps.query(cardToRelease, { roundId, studentId })
           if (!card) return
           const { bytes, pageCount } = await drawCards([card])
-          const { kept } = await steps.tell(keepIssue, { roundId, studentId, card, bytes, pageCount })
+          const { kept } = await steps.execute(keepIssue, { roundId, studentId, card, bytes, pageCount })
           if (kept === 'released') released++
           if (kept !== 'changed') return
         }
         throw new Error(`the card of ${studentId} changed each time it was drawn`)
       },
     )
-    await steps.tell(finishRelease, { roundId, checkedBefore: steps.createdAt })
+    await steps.execute(finishRelease, { roundId, checkedBefore: steps.createdAt })
     const before = students.length - released
     return {
       message:

@@ -4,18 +4,18 @@ import { blanksIn, entriesActs, type EntriesAct } from '@/core/reports/entries'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { entriesInput, sendBackInput } from '@/core/reports/inputs'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { classEntries } from './queries'
 import { checkEntries, writeEntries } from './rights'
 import { allEntriesTopic, classEntriesTopic, entriesTopic, roundTopic } from './topics'
-import { refuse } from './words'
+import { refuse } from './messages'
 
 type Asked = z.infer<typeof entriesInput>
 
 /** Moves class entries that still have the version seen along their path; refused from a state the act does not start in. */
 async function move(
   context: Context,
-  { roundId, classId, seen: version }: Asked,
+  { roundId, classId, expectedVersion: version }: Asked,
   act: EntriesAct,
   remark: string | null,
 ) {
@@ -30,7 +30,7 @@ async function move(
       .executeTakeFirstOrThrow()
   const { state } = await standing()
   const columns = { state: to, remark, changedBy: actor.name, changedAt: now }
-  const written = await updateSeen(context, 'classEntries', { roundId, classId }, version, columns, {
+  const written = await updateIfUnchanged(context, 'classEntries', { roundId, classId }, version, columns, {
     what: 'these entries',
     saved: async () => {
       const saved = await standing()

@@ -10,7 +10,7 @@ import { membersOf } from '@/server/school/members'
 import { loadRound, readingDate } from './load-cards'
 import { writeEntries } from './rights'
 import { entriesTopic, roundTopic } from './topics'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 type Scope = { roundId: string; classId: string }
 type Key = { studentId: string }

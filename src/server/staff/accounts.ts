@@ -1,7 +1,7 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { id, seen } from '@/core/inputs'
+import { id, expectedVersion } from '@/core/inputs'
 import { newPasswordInput, staffFields, staffInput, staffRolesInput } from '@/core/people/inputs'
 import { sortName } from '@/core/people/names'
 import { makeAccount, noAddress } from '@/server/platform/account'
@@ -13,11 +13,11 @@ import { defineFields } from '@/server/platform/fields'
 import { queueMails } from '@/server/platform/mail'
 import { storePassword } from '@/server/platform/new-password'
 import { endSessionOf, endSessionsAt, sessionInput } from '@/server/platform/session-list'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { accountOpened } from './mails'
 import { addStaff, changeStaff } from './rights'
 import { staffTopic } from './topics'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 import { unmetPasswordRules } from '@/server/platform/password-rule'
 
 function checkStrength(password: string, own: readonly string[]): void {
@@ -151,8 +151,8 @@ export async function accountOf({ db }: Context, staffId: string) {
   )
 }
 
-export async function accountSeen(context: Context, staffId: string, version: number) {
-  await updateSeen(
+export async function accountIfUnchanged(context: Context, staffId: string, version: number) {
+  await updateIfUnchanged(
     context,
     'staffMember',
     { id: staffId },
@@ -200,9 +200,9 @@ export const endSessions = ({ db, actor }: Context, accountId: string) =>
 export const setRoles = defineCommand({
   input: staffRolesInput,
   right: changeStaff,
-  run: async (context, { staffId, seen: version, roles }) => {
+  run: async (context, { staffId, expectedVersion: version, roles }) => {
     const { db, actor } = context
-    const account = await accountSeen(context, staffId, version)
+    const account = await accountIfUnchanged(context, staffId, version)
     if (account.roles.includes('administrator') && !roles.includes('administrator'))
       await keepAdministrator(context, account.accountId, account.name)
     const gone = account.roles.filter((role) => !(roles as readonly string[]).includes(role))
@@ -232,9 +232,9 @@ export const setRoles = defineCommand({
 export const resetPassword = defineCommand({
   input: newPasswordInput,
   right: changeStaff,
-  run: async (context, { staffId, seen: version, password }) => {
+  run: async (context, { staffId, expectedVersion: version, password }) => {
     const { actor } = context
-    const account = await accountSeen(context, staffId, version)
+    const account = await accountIfUnchanged(context, staffId, version)
     if (await isUsedElsewhere(context.db, actor.schoolId, account.accountId))
       throw refuse('usedElsewhere', { name: account.name })
     const db = context.db.withoutPlugins()
@@ -305,10 +305,10 @@ export const endSession = defineCommand({
 
 /** Opens an account again, with the roles and the password it had. What they taught was given up and stays so. */
 export const reactivate = defineCommand({
-  input: z.object({ staffId: id, seen }),
+  input: z.object({ staffId: id, expectedVersion }),
   right: changeStaff,
-  run: async (context, { staffId, seen: version }) => {
-    await accountSeen(context, staffId, version)
+  run: async (context, { staffId, expectedVersion: version }) => {
+    await accountIfUnchanged(context, staffId, version)
     await context.db.updateTable('membership').set({ active: true }).where('personId', '=', staffId).execute()
     await context.db.updateTable('staffMember').set({ lastDay: null }).where('id', '=', staffId).execute()
     context.changed(staffTopic())

@@ -9,7 +9,7 @@ import { ownAddress, shareAddress } from './own-address'
 import { sessions } from './queries'
 import { seeMember, seeStaff } from './rights'
 
-export { accountOf, accountSeen, keepAdministrator } from './accounts'
+export { accountOf, accountIfUnchanged, keepAdministrator } from './accounts'
 export { closeAccount, setLastDay } from './leaving'
 export { rolesInOrder, signInOf, type SignIn } from './queries'
 export { changeStaff, seeMember, seeStaff } from './rights'

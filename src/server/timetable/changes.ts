@@ -3,7 +3,7 @@ import { dayKind } from '@/core/calendar/school-year'
 import { lessonChangeInput } from '@/core/timetable/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { marksOfLesson } from '@/server/school/registers-taken'
 import { sessionsMoved } from '@/server/school/sessions-moved'
@@ -11,7 +11,7 @@ import { coverTopic, lessonTopic, lessonsTopic } from '@/server/school/topics'
 import { goneBy } from '@/server/school/leaving-staff'
 import { lessonsOnDay } from './on-day'
 import { arrangeLessons } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 const topicsOf = ({ classId }: { classId: string }) => [lessonsTopic(), lessonTopic(classId), coverTopic()]
 
@@ -25,7 +25,7 @@ export const changeLesson = defineCommand({
     topics: topicsOf,
     after: (context: Context, { date }: { date: string }) => sessionsMoved(context, date, date),
   },
-  run: async (context, { classId, date, period, seen: version, confirmed, ...asked }) => {
+  run: async (context, { classId, date, period, expectedVersion: version, confirmed, ...asked }) => {
     const { db, actor, now } = context
     // Two who arrange the same day come one after the other, so that nobody is given two lessons at once unseen.
     await sql`select pg_advisory_xact_lock(hashtextextended(${`lessons ${actor.schoolId} ${date}`}, 5))`.execute(
@@ -73,7 +73,8 @@ export const changeLesson = defineCommand({
             .returning('version')
             .executeTakeFirst()
         : undefined
-    if (!made) await updateSeen(context, 'lessonChange', key, version, columns, { what: 'this lesson' })
+    if (!made)
+      await updateIfUnchanged(context, 'lessonChange', key, version, columns, { what: 'this lesson' })
     if (!cancelled && !staffId && !roomId && !note)
       await db
         .deleteFrom('lessonChange')

@@ -1,7 +1,7 @@
 import { sql, type RawBuilder } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { civilDate, id, seen } from '@/core/inputs'
+import { civilDate, id, expectedVersion } from '@/core/inputs'
 import { lessonCellInput, lessonsInput, timetableInput } from '@/core/timetable/inputs'
 import { addDays } from '@/core/calendar/school-year'
 import {
@@ -18,7 +18,7 @@ import { localTime } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { makeRoomAmong } from '@/server/school/one-at-a-time'
 import { firstTaken, keptOfLessons, lessonRegistersTaken } from '@/server/school/registers-taken'
@@ -26,7 +26,7 @@ import { sessionsMoved } from '@/server/school/sessions-moved'
 import { timetableTopic, yearTopic } from '@/server/school/topics'
 import { clockTime } from './on-day'
 import { editTimetable, seeTimetable } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 const topics = () => [timetableTopic()]
 const undo = {
@@ -136,7 +136,7 @@ export const saveTimetable = defineCommand({
   input: timetableInput,
   right: editTimetable,
   undo,
-  run: async (context, { timetableId: own, seen: version, periods, lastDay = null, ...asked }) => {
+  run: async (context, { timetableId: own, expectedVersion: version, periods, lastDay = null, ...asked }) => {
     const { db, actor } = context
     const timetableId = own ?? uuid()
     const year = await loadYear(db, asked.firstDay)
@@ -148,7 +148,7 @@ export const saveTimetable = defineCommand({
     )
     const columns = { name, firstDay, lastDay, cycle, cycleDays }
     if (own)
-      await updateSeen(context, 'timetable', { id: timetableId }, version, columns, {
+      await updateIfUnchanged(context, 'timetable', { id: timetableId }, version, columns, {
         what: 'this timetable',
       })
     else
@@ -178,12 +178,19 @@ export const saveTimetable = defineCommand({
 
 /** Removes a timetable with which no register was taken. */
 export const removeTimetable = defineCommand({
-  input: z.object({ timetableId: id, seen }),
+  input: z.object({ timetableId: id, expectedVersion }),
   right: editTimetable,
   undo,
-  run: async (context, { timetableId, seen: version }) => {
+  run: async (context, { timetableId, expectedVersion: version }) => {
     const { db } = context
-    await updateSeen(context, 'timetable', { id: timetableId }, version, {}, { what: 'this timetable' })
+    await updateIfUnchanged(
+      context,
+      'timetable',
+      { id: timetableId },
+      version,
+      {},
+      { what: 'this timetable' },
+    )
     const days = await db
       .selectFrom('timetable')
       .select(['firstDay', 'lastDay'])
@@ -302,7 +309,7 @@ export const setLesson = defineCommand({
     if (n > found.cycleDays || period > found.periods) throw refuse('outsideTimetable', {})
     const from = await slotFrom(context, timetableId, found, { cycleDay: n, period })
     if (gone) {
-      const one = sql`l.id = ${gone.lessonId} and l.timetable_id = ${timetableId} and l.version = ${gone.seen}`
+      const one = sql`l.id = ${gone.lessonId} and l.timetable_id = ${timetableId} and l.version = ${gone.expectedVersion}`
       if ((await endLessons(context, one, from)) === 0) throw refuse('slotTaken', {})
     }
     if (lesson) {
@@ -346,10 +353,17 @@ export const replaceLessons = defineCommand({
   input: lessonsInput,
   right: editTimetable,
   undo,
-  run: async (context, { timetableId, seen: version, lessons }) => {
+  run: async (context, { timetableId, expectedVersion: version, lessons }) => {
     const { db, actor, today } = context
     const { firstDay, cycleDays, periods } = await held(context, timetableId)
-    await updateSeen(context, 'timetable', { id: timetableId }, version, {}, { what: 'this timetable' })
+    await updateIfUnchanged(
+      context,
+      'timetable',
+      { id: timetableId },
+      version,
+      {},
+      { what: 'this timetable' },
+    )
     if (lessons.some((l) => l.cycleDay > cycleDays || l.period > periods))
       throw refuse('outsideTimetable', {})
     const from = firstDay > today ? null : changesFrom(today, true)

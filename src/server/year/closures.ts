@@ -2,11 +2,11 @@ import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { checkClosure } from '@/core/calendar/check-closure'
 import { closureInput } from '@/core/calendar/inputs'
-import { id, seen } from '@/core/inputs'
+import { id, expectedVersion } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal, refuseProblems } from '@/server/platform/failure'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { sessionsMoved } from '@/server/school/sessions-moved'
 import { registersTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
@@ -69,7 +69,7 @@ export const saveClosure = defineCommand({
     const columns = { kind, name, firstDay, lastDay, countedUntil }
     const closureId = asked.closureId ?? uuid()
     if (asked.closureId)
-      await updateSeen(context, 'closure', { id: closureId }, asked.seen, columns, {
+      await updateIfUnchanged(context, 'closure', { id: closureId }, asked.expectedVersion, columns, {
         what: 'these days',
       })
     else
@@ -85,7 +85,7 @@ export const saveClosure = defineCommand({
 
 /** Makes days without school ordinary days again. */
 export const removeClosure = defineCommand({
-  input: z.object({ closureId: id, seen }),
+  input: z.object({ closureId: id, expectedVersion }),
   right: setUpYear,
   undo: {
     ...undo,
@@ -98,8 +98,8 @@ export const removeClosure = defineCommand({
       if (back) await yearMoved(context, back.yearId)
     },
   },
-  run: async (context, { closureId, seen: version }) => {
-    await updateSeen(
+  run: async (context, { closureId, expectedVersion: version }) => {
+    await updateIfUnchanged(
       context,
       'closure',
       { id: closureId },

@@ -3,12 +3,12 @@ import { addDays } from '@/core/calendar/school-year'
 import { closeHomeroomInput, homeroomInput } from '@/core/calendar/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { homeroomStudentsAfter } from '@/server/school/facts'
 import { registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
 import { setTeachers } from './teachers'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 const undo = {
   days: 30,
@@ -22,13 +22,13 @@ export const saveHomeroom = defineCommand({
   input: homeroomInput,
   right: setUpYear,
   undo,
-  run: async (context, { homeroomId, seen, roomId, staffIds, from }) => {
+  run: async (context, { homeroomId, expectedVersion, roomId, staffIds, from }) => {
     if (roomId && !(await roomThere(context, roomId))) throw refuse('roomGone', {})
-    await updateSeen(
+    await updateIfUnchanged(
       context,
       'homeroom',
       { id: homeroomId },
-      seen,
+      expectedVersion,
       { roomId: roomId ?? null },
       {
         what,
@@ -57,12 +57,12 @@ export const closeHomeroom = defineCommand({
   input: closeHomeroomInput,
   right: setUpYear,
   undo,
-  run: async (context, { homeroomId, seen, lastDay }) => {
-    await updateSeen(
+  run: async (context, { homeroomId, expectedVersion, lastDay }) => {
+    await updateIfUnchanged(
       context,
       'homeroom',
       { id: homeroomId },
-      seen,
+      expectedVersion,
       { lastDay },
       {
         what,

@@ -1,14 +1,14 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
 import { orderInput, partInput, partKinds, type PartKind } from '@/core/calendar/inputs'
-import { id, seen } from '@/core/inputs'
+import { id, expectedVersion } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { isForeignKeyViolation } from '@/server/platform/database-errors'
 import { defineCommand } from '@/server/platform/define'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 const undo = {
   days: 30,
@@ -37,9 +37,16 @@ export const renamePart = defineCommand({
   input: partInput,
   right: setUpYear,
   undo,
-  run: async (context, { kind, partId, seen: version, name }) => {
+  run: async (context, { kind, partId, expectedVersion: version, name }) => {
     await checkName(context, kind, partId, name)
-    await updateSeen(context, tables[kind], { id: partId }, version, { name }, { what: `this ${kind}` })
+    await updateIfUnchanged(
+      context,
+      tables[kind],
+      { id: partId },
+      version,
+      { name },
+      { what: `this ${kind}` },
+    )
     context.changed(yearTopic(), rollTopic(), registersTopic())
     return null
   },
@@ -47,12 +54,12 @@ export const renamePart = defineCommand({
 
 /** Removes a part that nothing rests on; one with a history stays. */
 export const removePart = defineCommand({
-  input: z.object({ kind: z.enum(partKinds), partId: id, seen }),
+  input: z.object({ kind: z.enum(partKinds), partId: id, expectedVersion }),
   right: setUpYear,
   undo,
-  run: async (context, { kind, partId, seen: version }) => {
+  run: async (context, { kind, partId, expectedVersion: version }) => {
     const { db } = context
-    await updateSeen(context, tables[kind], { id: partId }, version, {}, { what: `this ${kind}` })
+    await updateIfUnchanged(context, tables[kind], { id: partId }, version, {}, { what: `this ${kind}` })
     const { rows } = await sql<{
       name: string
     }>`select name from ${sql.table(tables[kind])} where id = ${partId}`.execute(db)

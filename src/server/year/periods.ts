@@ -2,10 +2,10 @@ import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { checkPeriod } from '@/core/calendar/check-period'
 import { periodInput } from '@/core/calendar/inputs'
-import { id, seen } from '@/core/inputs'
+import { id, expectedVersion } from '@/core/inputs'
 import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal, refuseProblems } from '@/server/platform/failure'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
 
@@ -17,7 +17,7 @@ export const savePeriod = defineCommand({
   input: periodInput,
   right: setUpYear,
   undo,
-  run: async (context, { periodId, seen: version, termId, kind, name, firstDay, lastDay }) => {
+  run: async (context, { periodId, expectedVersion: version, termId, kind, name, firstDay, lastDay }) => {
     const { db, actor } = context
     // Whoever moves the term or adds another period comes before or after.
     const term = await db
@@ -37,7 +37,7 @@ export const savePeriod = defineCommand({
     refuseProblems(checkPeriod(term, others, { firstDay, lastDay }))
     const columns = { termId, kind, name, firstDay, lastDay }
     const savedId = periodId ?? uuid()
-    if (periodId) await updateSeen(context, 'termPeriod', { id: periodId }, version, columns, what)
+    if (periodId) await updateIfUnchanged(context, 'termPeriod', { id: periodId }, version, columns, what)
     else
       await db
         .insertInto('termPeriod')
@@ -50,11 +50,11 @@ export const savePeriod = defineCommand({
 
 /** Removes a marking or exam period. */
 export const removePeriod = defineCommand({
-  input: z.object({ periodId: id, seen }),
+  input: z.object({ periodId: id, expectedVersion }),
   right: setUpYear,
   undo,
-  run: async (context, { periodId, seen: version }) => {
-    await updateSeen(context, 'termPeriod', { id: periodId }, version, {}, what)
+  run: async (context, { periodId, expectedVersion: version }) => {
+    await updateIfUnchanged(context, 'termPeriod', { id: periodId }, version, {}, what)
     await context.db.deleteFrom('termPeriod').where('id', '=', periodId).execute()
     context.changed(yearTopic())
     return null

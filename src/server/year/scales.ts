@@ -1,14 +1,14 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
-import { id, seen } from '@/core/inputs'
+import { id, expectedVersion } from '@/core/inputs'
 import { scaleInput } from '@/core/marks/scale'
 import { isForeignKeyViolation } from '@/server/platform/database-errors'
 import { defineCommand, defineQuery } from '@/server/platform/define'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { yearTopic } from '@/server/school/topics'
 import { seeStructure, setUpYear } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 const undo = { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic()] } as const
 
@@ -42,7 +42,7 @@ export const saveScale = defineCommand({
   input: scaleInput,
   right: setUpYear,
   undo,
-  run: async (context, { scaleId: own, seen: version, name, bands }) => {
+  run: async (context, { scaleId: own, expectedVersion: version, name, bands }) => {
     const { db, actor } = context
     const scaleId = own ?? uuid()
     const other = await db
@@ -53,7 +53,14 @@ export const saveScale = defineCommand({
       .executeTakeFirst()
     if (other) throw refuseField('name', 'partExists', { name })
     if (own)
-      await updateSeen(context, 'gradingScale', { id: scaleId }, version, { name }, { what: 'this scale' })
+      await updateIfUnchanged(
+        context,
+        'gradingScale',
+        { id: scaleId },
+        version,
+        { name },
+        { what: 'this scale' },
+      )
     else await db.insertInto('gradingScale').values({ schoolId: actor.schoolId, id: scaleId, name }).execute()
     // Only what differs is written, so that the history says what was changed.
     const grades = bands.map((b) => b.grade)
@@ -73,12 +80,12 @@ export const saveScale = defineCommand({
 
 /** Removes a scale that no class uses. */
 export const removeScale = defineCommand({
-  input: z.object({ scaleId: id, seen }),
+  input: z.object({ scaleId: id, expectedVersion }),
   right: setUpYear,
   undo,
-  run: async (context, { scaleId, seen: version }) => {
+  run: async (context, { scaleId, expectedVersion: version }) => {
     const { db } = context
-    await updateSeen(context, 'gradingScale', { id: scaleId }, version, {}, { what: 'this scale' })
+    await updateIfUnchanged(context, 'gradingScale', { id: scaleId }, version, {}, { what: 'this scale' })
     const { name } = await db
       .selectFrom('gradingScale')
       .select('name')

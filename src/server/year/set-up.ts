@@ -5,7 +5,7 @@ import { defineCommand } from '@/server/platform/define'
 import { Refusal } from '@/server/platform/failure'
 import { yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 /** Makes an academic year with its terms and the days without school that are known already. */
 export const createYear = defineCommand({

@@ -1,7 +1,7 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
 import { percent, usualThreshold } from '@/core/attendance/inputs'
-import { seen } from '@/core/inputs'
+import { expectedVersion } from '@/core/inputs'
 import { teachersSee, type TeachersSee } from '@/core/people/visibility'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { conflict } from '@/server/platform/failure'
@@ -32,10 +32,10 @@ export const settings = defineQuery({
 
 /** Decides what teachers see of students they do not teach, and below which attendance students are looked after. */
 export const saveSettings = defineCommand({
-  input: z.object({ teachersSee: z.enum(teachersSee), attendanceThreshold: percent, seen }),
+  input: z.object({ teachersSee: z.enum(teachersSee), attendanceThreshold: percent, expectedVersion }),
   right: changeSettings,
   undo: { days: 30, whenChangedSince: 'stop', topics: () => [yearTopic(), rollTopic()] },
-  run: async (context, { teachersSee: level, attendanceThreshold, seen: version }) => {
+  run: async (context, { teachersSee: level, attendanceThreshold, expectedVersion: version }) => {
     const { db, actor } = context
     const { rows } = await sql<{ version: number }>`
       insert into school_setting (school_id, teachers_see, attendance_threshold)

@@ -8,11 +8,11 @@ import type { Context } from '@/server/platform/context'
 import { sessionsMoved } from '@/server/school/sessions-moved'
 import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { registersTopic, timetableTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
 import { setTeachers } from './teachers'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 type Asked = z.infer<typeof classInput>
 
@@ -158,11 +158,11 @@ export async function writeClass(context: Context, asked: Asked): Promise<string
   const courseId = await courseFor(context, asked)
   const classId = asked.classId ?? uuid()
   if (asked.classId)
-    await updateSeen(
+    await updateIfUnchanged(
       context,
       'class',
       { id: classId },
-      asked.seen,
+      asked.expectedVersion,
       { name, scaleId, courseId, roomId },
       { what: 'this class' },
     )
@@ -188,12 +188,12 @@ export const setRegisters = defineCommand({
     topics: () => [yearTopic(), timetableTopic(), registersTopic()],
   },
   run: async (context, { groups }) => {
-    for (const { yearGroupId, seen, registers } of groups)
-      await updateSeen(
+    for (const { yearGroupId, expectedVersion, registers } of groups)
+      await updateIfUnchanged(
         context,
         'yearGroup',
         { id: yearGroupId },
-        seen,
+        expectedVersion,
         { registers },
         { what: 'this year group' },
       )

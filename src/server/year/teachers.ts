@@ -1,7 +1,7 @@
 import { sql } from 'kysely'
 import type { Context } from '@/server/platform/context'
 import { awayFrom, goneBy } from '@/server/school/leaving-staff'
-import { refuseField } from './words'
+import { refuseField } from './messages'
 
 /**
  * Sets who teaches a class or looks after a homeroom from a day on: the others end the day before, and who does it

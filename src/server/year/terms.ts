@@ -3,16 +3,16 @@ import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { checkHolds, checkTerm, checkYearDays, movedAlong } from '@/core/calendar/check-term'
 import { termInput, yearDaysInput } from '@/core/calendar/inputs'
-import { id, seen } from '@/core/inputs'
+import { id, expectedVersion } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal, refuseProblems } from '@/server/platform/failure'
-import { updateSeen } from '@/server/platform/write'
+import { updateIfUnchanged } from '@/server/platform/write'
 import { anyTaken, firstTaken } from '@/server/school/registers-taken'
 import { sessionsMoved } from '@/server/school/sessions-moved'
 import { registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
-import { refuse, refuseField } from './words'
+import { refuse, refuseField } from './messages'
 
 const undo = {
   days: 30,
@@ -75,7 +75,7 @@ export const saveTerm = defineCommand({
   input: termInput,
   right: setUpYear,
   undo,
-  run: async (context, { termId, seen: version, yearId, name, firstDay, lastDay }) => {
+  run: async (context, { termId, expectedVersion: version, yearId, name, firstDay, lastDay }) => {
     const year = await yearOf(context, yearId)
     const others = year.terms.filter((t) => t.id !== termId)
     refuseProblems(checkTerm(year, others, { firstDay, lastDay }))
@@ -89,7 +89,7 @@ export const saveTerm = defineCommand({
       throw refuseField('name', 'termExists', { name })
     const savedId = termId ?? uuid()
     if (termId)
-      await updateSeen(
+      await updateIfUnchanged(
         context,
         'term',
         { id: termId, yearId },
@@ -118,12 +118,12 @@ export const saveTerm = defineCommand({
 
 /** Removes a term in which no class runs. */
 export const removeTerm = defineCommand({
-  input: z.object({ termId: id, seen }),
+  input: z.object({ termId: id, expectedVersion }),
   right: setUpYear,
   undo,
-  run: async (context, { termId, seen: version }) => {
+  run: async (context, { termId, expectedVersion: version }) => {
     const { db } = context
-    await updateSeen(context, 'term', { id: termId }, version, {}, { what: 'this term' })
+    await updateIfUnchanged(context, 'term', { id: termId }, version, {}, { what: 'this term' })
     const { rows } = await sql<{ classes: number; terms: number; name: string }>`select t.name,
       (select count(*)::int from class_term c where c.term_id = t.id) as classes,
       (select count(*)::int from term o where o.year_id = t.year_id) as terms
@@ -141,11 +141,11 @@ export const removeTerm = defineCommand({
 
 /** Opens a term to teachers, or closes it: classes that run only in closed terms leave their lists. */
 export const setTermOpen = defineCommand({
-  input: z.object({ termId: id, seen, open: z.boolean() }),
+  input: z.object({ termId: id, expectedVersion, open: z.boolean() }),
   right: setUpYear,
   undo: { ...undo, topics: () => [yearTopic(), rollTopic()] },
-  run: async (context, { termId, seen: version, open }) => {
-    await updateSeen(context, 'term', { id: termId }, version, { open }, { what: 'this term' })
+  run: async (context, { termId, expectedVersion: version, open }) => {
+    await updateIfUnchanged(context, 'term', { id: termId }, version, { open }, { what: 'this term' })
     context.changed(yearTopic(), rollTopic())
     return null
   },
@@ -156,7 +156,7 @@ export const saveYear = defineCommand({
   input: yearDaysInput,
   right: setUpYear,
   undo,
-  run: async (context, { yearId, seen: version, name, firstDay, lastDay, weekdays }) => {
+  run: async (context, { yearId, expectedVersion: version, name, firstDay, lastDay, weekdays }) => {
     const { db } = context
     const year = await yearOf(context, yearId)
     const [closures, others] = await Promise.all([
@@ -171,7 +171,7 @@ export const saveYear = defineCommand({
     const week = [...new Set(weekdays)].sort()
     if (week.join() !== year.weekdays.join() && (await anyTaken(context, year)))
       throw refuseField('weekdays', 'weekHasRegisters', {})
-    await updateSeen(
+    await updateIfUnchanged(
       context,
       'academicYear',
       { id: yearId },

@@ -14,12 +14,12 @@ export interface Edit {
   readonly scope: string
   /** What it changes, in words: "Ilse Okonjo-Marsh: A1". */
   readonly label: string
-  readonly place: Place
+  readonly madeOn: PageOfEdit
   readonly at: number
 }
 
 /** The page an edit was made on. */
-export interface Place {
+export interface PageOfEdit {
   readonly name: string
   readonly href: string
 }
@@ -36,14 +36,14 @@ export interface Standing {
 export interface EditCell {
   readonly record: string
   readonly value: unknown
-  readonly seen: number
+  readonly expectedVersion: number
 }
 
 type Values = Readonly<Record<string, unknown>>
 interface InputCell {
   readonly key: Values
   readonly value: unknown
-  readonly seen: number
+  readonly expectedVersion: number
 }
 
 const inputCells = (edit: Edit) => (edit.input as { cells?: readonly InputCell[] }).cells
@@ -55,15 +55,29 @@ export function recordOf(template: string, key: unknown): string {
 
 /** Whether the server decides which records it writes, as for "everyone who has no mark". */
 export function isBulk(edit: Edit): boolean {
-  return inputCells(edit) === undefined && typeof (edit.input as { seen?: unknown }).seen !== 'number'
+  return (
+    inputCells(edit) === undefined &&
+    typeof (edit.input as { expectedVersion?: unknown }).expectedVersion !== 'number'
+  )
 }
 
 /** The records an edit writes; none for those that only the server knows. */
 export function cellsOf(edit: Edit): readonly EditCell[] {
   const cells = inputCells(edit)
-  if (cells) return cells.map(({ key, value, seen }) => ({ record: recordOf(edit.record, key), value, seen }))
+  if (cells)
+    return cells.map(({ key, value, expectedVersion }) => ({
+      record: recordOf(edit.record, key),
+      value,
+      expectedVersion,
+    }))
   if (isBulk(edit)) return []
-  return [{ record: edit.record, value: edit.input, seen: (edit.input as { seen: number }).seen }]
+  return [
+    {
+      record: edit.record,
+      value: edit.input,
+      expectedVersion: (edit.input as { expectedVersion: number }).expectedVersion,
+    },
+  ]
 }
 
 /** The versions an edit left behind, by record; 0 where it deleted one. */
@@ -85,15 +99,20 @@ export function versionsAfter(edit: Edit, answer: unknown): ReadonlyMap<string, 
 }
 
 /** The same edit, built on other versions of its records. */
-export function withSeen(edit: Edit, versions: ReadonlyMap<string, number>): Edit {
-  if (!cellsOf(edit).some((c) => versions.has(c.record) && versions.get(c.record) !== c.seen)) return edit
+export function withExpectedVersions(edit: Edit, versions: ReadonlyMap<string, number>): Edit {
+  if (!cellsOf(edit).some((c) => versions.has(c.record) && versions.get(c.record) !== c.expectedVersion))
+    return edit
   const cells = inputCells(edit)
-  if (!cells) return { ...edit, input: { ...(edit.input as object), seen: versions.get(edit.record) } }
+  if (!cells)
+    return { ...edit, input: { ...(edit.input as object), expectedVersion: versions.get(edit.record) } }
   return {
     ...edit,
     input: {
       ...(edit.input as object),
-      cells: cells.map((c) => ({ ...c, seen: versions.get(recordOf(edit.record, c.key)) ?? c.seen })),
+      cells: cells.map((c) => ({
+        ...c,
+        expectedVersion: versions.get(recordOf(edit.record, c.key)) ?? c.expectedVersion,
+      })),
     },
   }
 }

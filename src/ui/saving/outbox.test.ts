@@ -40,15 +40,17 @@ function setUp(kept: readonly Kept[] = [], { full = false } = {}) {
   return { outbox, shelf, sent, answer, tick, ended }
 }
 
-/** An edit of the marks of some students, typed over version `seen`. */
-const edit = (id: string, students: string | readonly string[], seen = 0): Edit => ({
+/** An edit of the marks of some students, typed over the version `expectedVersion`. */
+const edit = (id: string, students: string | readonly string[], expectedVersion = 0): Edit => ({
   id,
   command: 'attendance.setMarks',
   record: 'mark {studentId}',
   scope: 'register',
-  input: { cells: [students].flat().map((studentId) => ({ key: { studentId }, value: id, seen })) },
+  input: {
+    cells: [students].flat().map((studentId) => ({ key: { studentId }, value: id, expectedVersion })),
+  },
   label: id,
-  place: { name: '7 Tern', href: '/' },
+  madeOn: { name: '7 Tern', href: '/' },
   at: 0,
 })
 const rest = (id: string): Edit => ({
@@ -60,7 +62,8 @@ const done = (...versions: readonly (readonly [studentId: string, version: numbe
   kind: 'done',
   value: versions.map(([studentId, version]) => ({ key: { studentId }, version })),
 })
-const seenOf = (e: Edit | undefined) => (e?.input as { cells: { seen: number }[] }).cells.map((c) => c.seen)
+const versionOf = (e: Edit | undefined) =>
+  (e?.input as { cells: { expectedVersion: number }[] }).cells.map((c) => c.expectedVersion)
 const ids = (edits: readonly Edit[]) => edits.map((e) => e.id)
 
 describe('the order of edits', () => {
@@ -72,7 +75,7 @@ describe('the order of edits', () => {
     expect(ids(sent)).toEqual(['e1', 'e2'])
     await answer(done(['ilse', 4]))
     expect(ids(sent)).toEqual(['e1', 'e2', 'e3'])
-    expect(seenOf(sent[2])).toEqual([4])
+    expect(versionOf(sent[2])).toEqual([4])
   })
   test('an edit of unknown records waits for all others of its scope, and they for it', async () => {
     const { outbox, sent, answer } = setUp()
@@ -83,7 +86,7 @@ describe('the order of edits', () => {
     await answer(done(['ilse', 1]))
     await answer(done(['nils', 2]))
     expect(ids(sent)).toEqual(['e1', 'e2', 'e3'])
-    expect(seenOf(sent[2])).toEqual([2])
+    expect(versionOf(sent[2])).toEqual([2])
   })
   test('what still waits is replaced; what may have reached the server is not', async () => {
     const { outbox, sent, answer, tick, shelf } = setUp()
@@ -96,7 +99,7 @@ describe('the order of edits', () => {
     await tick()
     expect(ids(sent)).toEqual(['e1', 'e1'])
     await answer(done(['ilse', 7]))
-    expect(seenOf(sent[2])).toEqual([7])
+    expect(versionOf(sent[2])).toEqual([7])
     await answer(done(['ilse', 8]))
     expect(outbox.read()).toMatchObject({ waiting: [], trouble: 'none', savedAt: 1000 })
     expect(shelf.size).toBe(0)
@@ -112,10 +115,10 @@ describe('what is not saved', () => {
     await answer(done(['nils', 1]))
     expect(outbox.read()).toMatchObject({
       waiting: [],
-      aside: [{ reason: 'refused', message: 'not on roll' }],
+      rejected: [{ reason: 'refused', message: 'not on roll' }],
     })
-    expect(shelf.get('e1')?.aside?.message).toBe('not on roll')
-    expect(ended.map((e) => e.kind)).toEqual(['aside', 'done'])
+    expect(shelf.get('e1')?.rejected?.message).toBe('not on roll')
+    expect(ended.map((e) => e.kind)).toEqual(['rejected', 'done'])
     outbox.discard('e1')
     expect(shelf.size).toBe(0)
   })
@@ -130,7 +133,7 @@ describe('what is not saved', () => {
       await answer({ kind: 'fault', message: 'bug' })
     }
     expect(ids(sent)).toEqual(['e1', 'e2', 'e1', 'e1'])
-    expect(outbox.read().aside).toHaveLength(1)
+    expect(outbox.read().rejected).toHaveLength(1)
     outbox.tryAgain('e1')
     expect(sent.at(-1)?.id).toBe('e1')
   })
@@ -143,18 +146,18 @@ describe('what is not saved', () => {
       origin: 'e1',
       input: { cells: [{ key: { studentId: 'ilse' } }, { key: { studentId: 'noor' } }] },
     })
-    const [aside] = outbox.read().aside
-    expect(aside?.edit.input).toMatchObject({ cells: [{ key: { studentId: 'nils' } }] })
-    outbox.tryAgain(aside?.edit.id ?? '')
-    expect(seenOf(sent.at(-1))).toEqual([9])
-    expect(outbox.read().aside).toEqual([])
+    const [rejected] = outbox.read().rejected
+    expect(rejected?.edit.input).toMatchObject({ cells: [{ key: { studentId: 'nils' } }] })
+    outbox.tryAgain(rejected?.edit.id ?? '')
+    expect(versionOf(sent.at(-1))).toEqual([9])
+    expect(outbox.read().rejected).toEqual([])
   })
   test('typing something else in the same place answers what was set aside', async () => {
     const { outbox, answer } = setUp()
     outbox.add(edit('e1', 'ilse'))
     await answer({ kind: 'refused', message: 'no' })
     outbox.add(edit('e2', 'ilse'))
-    expect(outbox.read().aside).toEqual([])
+    expect(outbox.read().rejected).toEqual([])
   })
 })
 
@@ -180,11 +183,11 @@ describe('trouble', () => {
     expect([...shelf.keys()]).toEqual(['e1', 'e2'])
   })
   test('what a closed page left is sent, and what it had set aside is shown', async () => {
-    const aside = { reason: 'refused', message: 'no', standing: [] } as const
-    const { outbox, sent } = setUp([{ edit: edit('e1', 'ilse') }, { edit: edit('e2', 'nils'), aside }])
+    const rejected = { reason: 'refused', message: 'no', standing: [] } as const
+    const { outbox, sent } = setUp([{ edit: edit('e1', 'ilse') }, { edit: edit('e2', 'nils'), rejected }])
     await outbox.adopt()
     expect(ids(sent)).toEqual(['e1'])
-    expect(outbox.read().aside).toMatchObject([{ message: 'no' }])
+    expect(outbox.read().rejected).toMatchObject([{ message: 'no' }])
     await outbox.adopt()
     expect(outbox.read().waiting).toHaveLength(1)
   })

@@ -6,11 +6,11 @@ import {
   partOf,
   recordOf,
   versionsAfter,
-  withSeen,
+  withExpectedVersions,
   type Edit,
   type Standing,
 } from './edit'
-import type { Aside, Shelf } from './shelf'
+import type { Rejected, Shelf } from './shelf'
 
 /** How sending an edit ended. */
 export type SendResult =
@@ -31,7 +31,7 @@ export type Trouble = 'none' | 'unreachable' | 'unavailable' | 'signed out' | 'o
 
 export interface OutboxState {
   readonly waiting: readonly Edit[]
-  readonly aside: readonly Aside[]
+  readonly rejected: readonly Rejected[]
   /** Why nothing can be sent at the moment. */
   readonly trouble: Trouble
   readonly savedAt: number | undefined
@@ -48,7 +48,7 @@ export type Ended =
       readonly run: string | undefined
       readonly versions: ReadonlyMap<string, number>
     }
-  | { readonly kind: 'aside'; readonly edit: Edit; readonly aside: Aside }
+  | { readonly kind: 'rejected'; readonly edit: Edit; readonly rejected: Rejected }
   | { readonly kind: 'replaced'; readonly edit: Edit; readonly by: Edit }
 
 export interface OutboxOptions {
@@ -72,7 +72,7 @@ const atOnce = 4
  * of what the edits are about.
  */
 export class Outbox {
-  private state: OutboxState = { waiting: [], aside: [], trouble: 'none', savedAt: undefined, kept: true }
+  private state: OutboxState = { waiting: [], rejected: [], trouble: 'none', savedAt: undefined, kept: true }
   private readonly sending = new Set<string>()
   /** Edits the server may have seen already: never replaced, since their answer may be lost. */
   private readonly tried = new Set<string>()
@@ -105,17 +105,20 @@ export class Outbox {
   /** Takes over what this page, or a page that was closed, left on the device. */
   async adopt(): Promise<void> {
     const kept = [...(await this.options.shelf.load())].sort((a, b) => a.edit.at - b.edit.at)
-    const known = new Set([...this.state.waiting, ...this.state.aside.map((a) => a.edit)].map((e) => e.id))
+    const known = new Set([...this.state.waiting, ...this.state.rejected.map((a) => a.edit)].map((e) => e.id))
     const fresh = kept.filter((k) => !known.has(k.edit.id))
     if (fresh.length === 0 || this.stopped) return
     for (const { edit } of fresh) {
       this.tried.add(edit.id)
       this.lastAt = Math.max(this.lastAt, edit.at)
     }
-    const waiting = fresh.flatMap((k) => (k.aside ? [] : [k.edit]))
+    const waiting = fresh.flatMap((k) => (k.rejected ? [] : [k.edit]))
     this.change({
       waiting: [...waiting, ...this.state.waiting],
-      aside: [...fresh.flatMap((k) => (k.aside ? [{ edit: k.edit, ...k.aside }] : [])), ...this.state.aside],
+      rejected: [
+        ...fresh.flatMap((k) => (k.rejected ? [{ edit: k.edit, ...k.rejected }] : [])),
+        ...this.state.rejected,
+      ],
     })
     this.pump()
   }
@@ -126,21 +129,23 @@ export class Outbox {
    */
   add(asked: Edit): void {
     const { waiting } = this.state
-    const inherited = new Map(waiting.flatMap((e) => cellsOf(e).map((c) => [c.record, c.seen] as const)))
+    const inherited = new Map(
+      waiting.flatMap((e) => cellsOf(e).map((c) => [c.record, c.expectedVersion] as const)),
+    )
     this.lastAt = Math.max(this.options.now(), this.lastAt + 1)
-    const edit = withSeen({ ...asked, at: this.lastAt }, inherited)
+    const edit = withExpectedVersions({ ...asked, at: this.lastAt }, inherited)
     this.keep(edit)
     const replaced = waiting.filter(
       (e) => !this.tried.has(e.id) && !isBulk(e) && e.command === edit.command && covers(edit, e),
     )
-    const answered = this.state.aside.filter((a) => covers(edit, a.edit))
+    const answered = this.state.rejected.filter((a) => covers(edit, a.edit))
     for (const e of [...replaced, ...answered.map((a) => a.edit)]) this.forget(e.id)
     this.change({
       waiting: [...waiting.filter((e) => !replaced.includes(e)), edit],
-      aside: this.state.aside.filter((a) => !answered.includes(a)),
+      rejected: this.state.rejected.filter((a) => !answered.includes(a)),
     })
     for (const e of [...replaced, ...answered.map((a) => a.edit)])
-      this.tell({ kind: 'replaced', edit: e, by: edit })
+      this.announce({ kind: 'replaced', edit: e, by: edit })
     this.pump()
   }
 
@@ -156,19 +161,19 @@ export class Outbox {
 
   /** Sends an edit that was set aside again; after a conflict in place of what is saved now. */
   tryAgain(editId: string): void {
-    const found = this.state.aside.find((a) => a.edit.id === editId)
+    const found = this.state.rejected.find((a) => a.edit.id === editId)
     if (!found) return
     const { edit, standing } = found
     this.discard(editId)
     if (standing.length === 0) return this.add(edit)
     const versions = new Map(standing.map((s) => [recordOf(edit.record, s.key), s.version]))
-    this.add({ ...withSeen(edit, versions), id: this.options.newId() })
+    this.add({ ...withExpectedVersions(edit, versions), id: this.options.newId() })
   }
 
   /** Deletes an edit that was set aside. */
   discard(editId: string): void {
     this.forget(editId)
-    this.change({ aside: this.state.aside.filter((a) => a.edit.id !== editId) })
+    this.change({ rejected: this.state.rejected.filter((a) => a.edit.id !== editId) })
   }
 
   /** Whether leaving the page now would interrupt something that is being saved. */
@@ -187,12 +192,12 @@ export class Outbox {
     for (const listener of [...this.listeners]) listener()
   }
 
-  private tell(ended: Ended): void {
+  private announce(ended: Ended): void {
     for (const call of [...this.ended]) call(ended)
   }
 
-  private keep(edit: Edit, aside?: Omit<Aside, 'edit'>): void {
-    if (this.options.shelf.put({ edit, aside })) this.unkept.delete(edit.id)
+  private keep(edit: Edit, rejected?: Omit<Rejected, 'edit'>): void {
+    if (this.options.shelf.put({ edit, rejected })) this.unkept.delete(edit.id)
     else this.unkept.add(edit.id)
   }
 
@@ -226,7 +231,7 @@ export class Outbox {
     else if (result.kind === 'signed out') this.change({ trouble: 'signed out' })
     else if (result.kind === 'other account') this.stop('other account')
     else if (result.kind === 'fault') this.afterFault(edit, result.message)
-    else this.setAside(edit, result)
+    else this.reject(edit, result)
     this.pump()
   }
 
@@ -243,7 +248,7 @@ export class Outbox {
   private afterFault(edit: Edit, message: string): void {
     const faults = (this.faults.get(edit.id) ?? 0) + 1
     this.faults.set(edit.id, faults)
-    if (faults >= faultsAllowed) return this.setAside(edit, { kind: 'fault', message })
+    if (faults >= faultsAllowed) return this.reject(edit, { kind: 'fault', message })
     this.resting.add(edit.id)
     this.options.later(() => {
       this.resting.delete(edit.id)
@@ -257,17 +262,17 @@ export class Outbox {
     const waiting = this.state.waiting
       .filter((e) => e.id !== edit.id)
       .map((e) => {
-        const rebased = withSeen(e, versions)
+        const rebased = withExpectedVersions(e, versions)
         if (rebased !== e) this.keep(rebased)
         return rebased
       })
     this.forget(edit.id)
     // Whoever shows what was typed hears that it is saved before it stops waiting, so that it never blinks.
-    this.tell({ kind: 'done', edit, value, run, versions })
+    this.announce({ kind: 'done', edit, value, run, versions })
     this.change({ waiting, trouble: 'none', savedAt: this.options.now() })
   }
 
-  private setAside(edit: Edit, result: Extract<SendResult, { kind: Aside['reason'] }>): void {
+  private reject(edit: Edit, result: Extract<SendResult, { kind: Rejected['reason'] }>): void {
     this.failures = 0
     const standing = result.kind === 'conflict' ? result.standing : []
     const contested = new Set(standing.map((s) => recordOf(edit.record, s.key)))
@@ -282,11 +287,11 @@ export class Outbox {
     if (later) {
       // The person has typed something else since; that one meets whatever is in the way by itself.
       this.change({ waiting, trouble: 'none' })
-      return this.tell({ kind: 'replaced', edit: cut, by: later })
+      return this.announce({ kind: 'replaced', edit: cut, by: later })
     }
-    const aside: Aside = { edit: cut, reason: result.kind, message: result.message, standing }
-    this.keep(cut, { reason: aside.reason, message: aside.message, standing })
-    this.change({ waiting, trouble: 'none', aside: [...this.state.aside, aside] })
-    this.tell({ kind: 'aside', edit: cut, aside })
+    const rejected: Rejected = { edit: cut, reason: result.kind, message: result.message, standing }
+    this.keep(cut, { reason: rejected.reason, message: rejected.message, standing })
+    this.change({ waiting, trouble: 'none', rejected: [...this.state.rejected, rejected] })
+    this.announce({ kind: 'rejected', edit: cut, rejected })
   }
 }

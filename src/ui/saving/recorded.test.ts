@@ -39,7 +39,8 @@ function setUp() {
   }
   show('a', 5)
   const save = (value: string) => recorded.save([{ key: { id: 'r' }, value }], `r: ${value}`)
-  const seen = () => (sent.at(-1)?.input as { cells: { seen: number }[] }).cells[0]?.seen
+  const expectedVersion = () =>
+    (sent.at(-1)?.input as { cells: { expectedVersion: number }[] }).cells[0]?.expectedVersion
   const settle = () => new Promise((resolve) => setImmediate(resolve))
   return {
     recorded,
@@ -47,7 +48,7 @@ function setUp() {
     sent,
     show,
     save,
-    seen,
+    expectedVersion,
     begin: () => recorded.begin({ id: 'r' }),
     shown: () => recorded.values(stored, outbox.read()).get('cell r') ?? stored.get('cell r')?.value,
     answer: async (result: SendResult) => {
@@ -67,7 +68,7 @@ test('an edit replaces the version that was in sight when its typing began, what
   page.begin()
   page.show('of Remi', 6)
   page.save('mine')
-  expect(page.seen()).toBe(5)
+  expect(page.expectedVersion()).toBe(5)
 })
 test('typing that was cancelled leaves nothing behind', () => {
   const page = setUp()
@@ -75,7 +76,7 @@ test('typing that was cancelled leaves nothing behind', () => {
   page.recorded.cancel({ id: 'r' })
   page.show('of Remi', 6)
   page.save('mine')
-  expect(page.seen()).toBe(6)
+  expect(page.expectedVersion()).toBe(6)
 })
 test('typing begun over an own edit that is then saved goes on from what that left', async () => {
   const page = setUp()
@@ -83,7 +84,7 @@ test('typing begun over an own edit that is then saved goes on from what that le
   page.begin()
   await page.answer(page.saved(7))
   page.save('c')
-  expect(page.seen()).toBe(7)
+  expect(page.expectedVersion()).toBe(7)
 })
 test('what was typed stays in sight until an answer shows it, and an older answer cannot take it back', async () => {
   const page = setUp()
@@ -108,7 +109,7 @@ describe('undo', () => {
     await page.answer(page.saved(7))
     page.show('of Remi', 8)
     expect(page.recorded.undo()?.label).toBe('r: b')
-    expect(page.seen()).toBe(7)
+    expect(page.expectedVersion()).toBe(7)
     expect(page.sent.at(-1)?.input).toMatchObject({ cells: [{ value: 'a' }] })
   })
   test('can be done again, and there is nothing before the first', async () => {
@@ -119,7 +120,7 @@ describe('undo', () => {
     await page.answer(page.saved(8))
     expect(page.shown()).toBe('a')
     expect(page.recorded.redo()?.label).toBe('r: b')
-    expect(page.seen()).toBe(8)
+    expect(page.expectedVersion()).toBe(8)
     await page.answer(page.saved(9))
     expect(page.shown()).toBe('b')
     page.recorded.undo()

@@ -1,6 +1,6 @@
-import { cellsOf, isBulk, recordOf, type Edit, type Place } from './edit'
+import { cellsOf, isBulk, recordOf, type Edit, type PageOfEdit } from './edit'
 import type { Ended, Outbox, OutboxState } from './outbox'
-import type { Aside } from './shelf'
+import type { Rejected } from './shelf'
 
 /** A record as the server's answer shows it. */
 export interface Stored<V> {
@@ -25,9 +25,9 @@ export interface About<V> {
   readonly record: string
   readonly table?: string
   readonly scope: string
-  readonly place: Place
+  readonly place: PageOfEdit
   /** What all cells of one edit have in common; `cells` is added to it. Or how one record is written as a whole. */
-  readonly input: object | ((value: V, seen: number) => object)
+  readonly input: object | ((value: V, expectedVersion: number) => object)
   /** What a record holds where nothing is saved. */
   readonly empty: V
   /** The value in an edit of one record as a whole. */
@@ -78,7 +78,7 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
  */
 export class Recorded<V, K extends Key = Key> {
   private stored: ReadonlyMap<string, Stored<V>> = new Map()
-  private landed: ReadonlyMap<string, Landed<V>> = new Map()
+  private acknowledged: ReadonlyMap<string, Landed<V>> = new Map()
   private readonly drafts = new Map<string, number>()
   private undoSteps: Step<V, K>[] = []
   private redoSteps: Step<V, K>[] = []
@@ -114,7 +114,7 @@ export class Recorded<V, K extends Key = Key> {
     { waiting }: Pick<OutboxState, 'waiting'>,
   ): ReadonlyMap<string, V> {
     const values = new Map<string, V>()
-    for (const [record, { value, version }] of this.landed)
+    for (const [record, { value, version }] of this.acknowledged)
       if (value !== undefined && version > (stored.get(record)?.version ?? 0)) values.set(record, value)
     for (const edit of waiting)
       for (const [record, value] of this.typedIn(edit, this.over(values, stored))) values.set(record, value)
@@ -123,11 +123,11 @@ export class Recorded<V, K extends Key = Key> {
 
   /**
    * Typing begins: what is saved from it replaces the version in sight now, whatever comes in meanwhile.
-   * @param seen the version in sight when a draft that was kept was begun
+   * @param expectedVersion the version in sight when a draft that was kept was begun
    */
-  begin(key: K, seen?: number): void {
+  begin(key: K, expectedVersion?: number): void {
     const record = this.recordOf(key)
-    if (!this.drafts.has(record)) this.drafts.set(record, seen ?? this.version(record))
+    if (!this.drafts.has(record)) this.drafts.set(record, expectedVersion ?? this.version(record))
   }
 
   /** The version that typing began on, to be kept with a draft; undefined while nothing is typed. */
@@ -142,7 +142,7 @@ export class Recorded<V, K extends Key = Key> {
 
   /** Whether what the server shows of a record was saved from here. */
   isOwn = (record: string): boolean =>
-    (this.landed.get(record)?.version ?? 0) >= (this.stored.get(record)?.version ?? 0)
+    (this.acknowledged.get(record)?.version ?? 0) >= (this.stored.get(record)?.version ?? 0)
 
   /**
    * Saves values. Those that are as they were are left out.
@@ -178,7 +178,7 @@ export class Recorded<V, K extends Key = Key> {
     if (this.options.undoCommand) this.act(this.options.undoCommand, { run }, `Undo: ${label}`)
   }
 
-  /** Sends another command about these records; with `seen` in its input it keeps its place among edits of them. */
+  /** Sends another command about these records; with `expectedVersion` in its input it keeps its place among edits of them. */
   act(command: string, input: object, label: string): void {
     this.outbox.add(this.editOf(command, input, label))
   }
@@ -194,8 +194,8 @@ export class Recorded<V, K extends Key = Key> {
   }
 
   /** The edits of this page that were set aside. */
-  asideOf({ aside }: Pick<OutboxState, 'aside'>): readonly Aside[] {
-    return aside.filter((a) => a.edit.scope === this.about.scope)
+  rejectedOf({ rejected }: Pick<OutboxState, 'rejected'>): readonly Rejected[] {
+    return rejected.filter((a) => a.edit.scope === this.about.scope)
   }
 
   /** What an edit puts into which records; a bulk edit depends on what they hold. */
@@ -218,9 +218,9 @@ export class Recorded<V, K extends Key = Key> {
   }
 
   private version(record: string): number {
-    const landed = this.landed.get(record)
-    if (landed?.version === 0) return 0
-    return Math.max(this.stored.get(record)?.version ?? 0, landed?.version ?? 0)
+    const acknowledged = this.acknowledged.get(record)
+    if (acknowledged?.version === 0) return 0
+    return Math.max(this.stored.get(record)?.version ?? 0, acknowledged?.version ?? 0)
   }
 
   /** What each record holds now, as the page shows it. */
@@ -238,13 +238,13 @@ export class Recorded<V, K extends Key = Key> {
 
   private editOf(command: string, input: object, label: string): Edit {
     const { record, table, scope, place } = this.about
-    return { id: this.options.newId(), command, input, record, table, scope, label, place, at: 0 }
+    return { id: this.options.newId(), command, input, record, table, scope, label, madeOn: place, at: 0 }
   }
 
   private send(
     changes: readonly Change<V, K>[],
     label: string,
-    seenOf: (record: string) => number,
+    versionOf: (record: string) => number,
   ): Edit | undefined {
     const [first] = changes
     if (!first) return undefined
@@ -252,8 +252,11 @@ export class Recorded<V, K extends Key = Key> {
     const edit = this.editOf(
       command,
       typeof input === 'function'
-        ? input(first.after, seenOf(first.record))
-        : { ...input, cells: changes.map((c) => ({ key: c.key, value: c.after, seen: seenOf(c.record) })) },
+        ? input(first.after, versionOf(first.record))
+        : {
+            ...input,
+            cells: changes.map((c) => ({ key: c.key, value: c.after, expectedVersion: versionOf(c.record) })),
+          },
       label,
     )
     this.outbox.add(edit)
@@ -271,7 +274,7 @@ export class Recorded<V, K extends Key = Key> {
     const edit = this.send(
       changes,
       `${word}: ${step.label}`,
-      (record) => this.landed.get(record)?.version ?? this.version(record),
+      (record) => this.acknowledged.get(record)?.version ?? this.version(record),
     )
     if (edit) to.push({ ...step, edits: [edit.id], changes })
     return { label: step.label, keys: changes.map((c) => c.key) }
@@ -281,37 +284,37 @@ export class Recorded<V, K extends Key = Key> {
     const { edit } = ended
     if (edit.scope !== this.about.scope) return
     if (ended.kind === 'replaced') this.follow(edit.id, ended.by.id)
-    if (ended.kind === 'aside') this.drop(ended.edit)
+    if (ended.kind === 'rejected') this.drop(ended.edit)
     if (ended.kind === 'done') this.land(ended)
   }
 
   private land({ edit, versions, run }: Extract<Ended, { kind: 'done' }>): void {
     const others = { waiting: this.outbox.read().waiting.filter((e) => e.id !== edit.id) }
     const typed = new Map(this.typedIn(edit, this.over(this.values(this.stored, others), this.stored)))
-    const seen = new Map(cellsOf(edit).map((c) => [c.record, c.seen]))
-    const landed = new Map(this.landed)
+    const expectedVersion = new Map(cellsOf(edit).map((c) => [c.record, c.expectedVersion]))
+    const acknowledged = new Map(this.acknowledged)
     for (const [record, version] of versions) {
-      landed.set(record, { value: typed.get(record), version })
+      acknowledged.set(record, { value: typed.get(record), version })
       // Typing that began on what this edit replaced goes on from what it left.
       const draft = this.drafts.get(record)
-      if (draft !== undefined && (isBulk(edit) || draft === seen.get(record)))
+      if (draft !== undefined && (isBulk(edit) || draft === expectedVersion.get(record)))
         this.drafts.set(record, version)
     }
-    this.landed = landed
+    this.acknowledged = acknowledged
     const isUndo = edit.command === this.options.undoCommand
     if (isBulk(edit) && !isUndo && run && versions.size > 0) {
       this.undoSteps.push({ kind: 'run', run, label: edit.label })
       this.redoSteps = []
     }
     const unknown = [...versions.keys()].filter((record) => !typed.has(record) || versions.get(record) === 0)
-    if (isBulk(edit) || unknown.length > 0) void this.refreshed(unknown, landed)
+    if (isBulk(edit) || unknown.length > 0) void this.refreshed(unknown, acknowledged)
   }
 
   /** Once an answer asked for after the edit is shown, it alone says what such records hold. */
   private async refreshed(records: readonly string[], since: ReadonlyMap<string, Landed<V>>): Promise<void> {
     await this.options.refresh()
-    this.landed = new Map(
-      [...this.landed].filter(
+    this.acknowledged = new Map(
+      [...this.acknowledged].filter(
         ([record, now]) => !records.includes(record) || now !== since.get(record) || now.version > 0,
       ),
     )

@@ -2,7 +2,7 @@ import type { Edit, Standing } from './edit'
 import type { Sealer } from './sealed'
 
 /** An edit that was not saved and is not tried again by itself. */
-export interface Aside {
+export interface Rejected {
   readonly edit: Edit
   /** Someone else changed the same; a rule forbids it; or it met an error of ours again and again. */
   readonly reason: 'conflict' | 'refused' | 'fault'
@@ -14,7 +14,7 @@ export interface Aside {
 /** What is kept of an edit until it is saved or discarded. */
 export interface Kept {
   readonly edit: Edit
-  readonly aside?: Omit<Aside, 'edit'>
+  readonly rejected?: Omit<Rejected, 'edit'>
 }
 
 /** Where edits are kept so that a closed page loses none. */

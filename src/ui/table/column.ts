@@ -36,3 +36,13 @@ export interface TableView {
   /** Narrows to a kind; an empty one takes it back. */
   readonly onOnly: (id: string, value: string) => void
 }
+
+/** Narrows a list by a text. */
+export interface Narrowing<T> {
+  readonly label: string
+  /** A lower number is a better match, undefined is none. */
+  readonly rank: (row: T, text: string) => number | undefined
+  readonly none: string
+  /** For a page whose first act is to look up a person. */
+  readonly autoFocus?: boolean
+}

@@ -1,20 +1,15 @@
 'use client'
-import {
-  getCoreRowModel,
-  getSortedRowModel,
-  useReactTable,
-  type ColumnDef,
-  type Row,
-  type SortingState,
-} from '@tanstack/react-table'
-import { useMemo, useState, type KeyboardEvent, type ReactNode } from 'react'
-import { TextInput } from '@/ui/field'
-import { ChooseColumns } from './choose-columns'
-import type { Column, TableView } from './column'
-import { Download } from './download'
-import { Filters, onlyChosen, SortBy } from './filters'
+import { getCoreRowModel, getSortedRowModel, useReactTable, type ColumnDef } from '@tanstack/react-table'
+import { useMemo, type ReactNode } from 'react'
+import type { Column, Narrowing, TableView } from './column'
+import { onlyChosen } from './filters'
+import { Heading } from './heading'
+import { ListRow } from './list-row'
+import { compare, narrowed, sortOf } from './order'
+import { onRowKey } from './row-keys'
+import { TableBar } from './table-bar'
 import { useRowsInView, useScrolledTo } from './use-rows-in-view'
-import { HiddenTicks, TickAll, TickRow, type Ticked } from './ticks'
+import { HiddenTicks, TickAll, type Ticked } from './ticks'
 
 interface Props<T> {
   /** Names the table to screen readers. */
@@ -25,14 +20,7 @@ interface Props<T> {
   /** What stands in place of the table when there are no rows at all. */
   readonly empty: ReactNode
   readonly view?: TableView
-  /** Narrows by a text: a lower number is a better match, undefined is none. */
-  readonly filter?: {
-    readonly label: string
-    readonly rank: (row: T, text: string) => number | undefined
-    readonly none: string
-    /** For a page whose first act is to look up a person. */
-    readonly autoFocus?: boolean
-  }
+  readonly filter?: Narrowing<T>
   /** Beside the filter. */
   readonly acts?: ReactNode
   /** The name of the file as which the list, as it is shown, can be downloaded. */
@@ -46,115 +34,12 @@ interface Props<T> {
   readonly caption?: ReactNode
 }
 
-const sortOf = (sort: string): SortingState =>
-  sort ? [{ id: sort.replace(/^-/, ''), desc: sort.startsWith('-') }] : []
-
-/** The view of a table whose narrowing nobody else needs to find. */
-export function useTableView(): TableView {
-  const [text, onText] = useState('')
-  const [sort, onSort] = useState('')
-  const [hidden, onHide] = useState<readonly string[]>([])
-  const [only, setOnly] = useState<Readonly<Record<string, string>>>({})
-  return useMemo(
-    () => ({
-      text,
-      sort,
-      hidden,
-      only,
-      onText,
-      onSort,
-      onHide,
-      onOnly: (id, value) => setOnly({ ...only, [id]: value }),
-    }),
-    [text, sort, hidden, only],
-  )
-}
-
-const names = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
-
-function compare<T>(column: Column<T>) {
-  return (a: Row<T>, b: Row<T>) => {
-    const [x, y] = [column.value?.(a.original), column.value?.(b.original)]
-    if (typeof x === 'number' && typeof y === 'number') return x - y
-    return names.compare(String(x ?? ''), String(y ?? ''))
-  }
-}
-
-/** Only the rows that match, the best first; all of them for no text. */
-function narrowed<T>(rows: readonly T[], filter: Props<T>['filter'], text: string): readonly T[] {
-  if (!filter || text.trim() === '') return rows
-  return rows
-    .map((row) => ({ row, rank: filter.rank(row, text) }))
-    .filter((r): r is { row: T; rank: number } => r.rank !== undefined)
-    .sort((a, b) => a.rank - b.rank)
-    .map((r) => r.row)
-}
-
-/** Moves the focus along the rows, to what opens each. */
-function onRowKey(event: KeyboardEvent<HTMLTableElement>): void {
-  const by = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0
-  const row = (event.target as HTMLElement).closest('tbody tr')
-  if (by === 0 || !row || (event.target as HTMLElement).matches('input, select, textarea')) return
-  let next = by > 0 ? row.nextElementSibling : row.previousElementSibling
-  while (next && !next.querySelector('a, button'))
-    next = by > 0 ? next.nextElementSibling : next.previousElementSibling
-  const to = next?.querySelector<HTMLElement>('a, button')
-  if (!to) return
-  event.preventDefault()
-  to.focus()
-}
-
-function Heading<T>({
-  column,
-  sort,
-  onSort,
-}: {
-  column: Column<T>
-  sort: string
-  onSort?: (sort: string) => void
-}) {
-  const title = column.quiet ? (
-    <span className="sr-only">{column.title}</span>
-  ) : column.mark ? (
-    <span className="whitespace-nowrap">
-      {column.mark} {column.title}
-    </span>
-  ) : (
-    column.title
-  )
-  const up = sort === column.id
-  const down = sort === `-${column.id}`
-  const sortable = onSort && column.value && !column.quiet
-  return (
-    <th
-      scope="col"
-      className={column.align === 'right' ? 'text-right' : undefined}
-      aria-sort={up ? 'ascending' : down ? 'descending' : undefined}
-    >
-      {sortable ? (
-        <button
-          type="button"
-          className="-my-1 py-1 text-[length:inherit] hover:underline"
-          title={up ? 'Sort descending' : down ? 'Back to the usual order' : 'Sort ascending'}
-          onClick={() => onSort(up ? `-${column.id}` : down ? '' : column.id)}
-        >
-          {title}
-          {(up || down) && <span aria-hidden>{up ? ' ↑' : ' ↓'}</span>}
-        </button>
-      ) : (
-        title
-      )}
-    </th>
-  )
-}
-
 /**
  * The one table of lists: sorted by its heads, narrowed by a text, drawn only in view when it is long, gone along with
  * the arrow keys; `/` goes to the filter.
  */
 export function DataTable<T>(props: Props<T>) {
-  const { label, rows, rowKey, empty, view, filter, acts, selected, found, onSelect, rowClass, caption } =
-    props
+  const { label, rows, rowKey, empty, view, filter, found, caption } = props
   const hidden = view?.hidden
   const columns = useMemo(
     () => (hidden?.length ? props.columns.filter((c) => c.heading || !hidden.includes(c.id)) : props.columns),
@@ -162,7 +47,6 @@ export function DataTable<T>(props: Props<T>) {
   )
   const { ticked } = props
   const width = columns.length + (ticked ? 1 : 0)
-  const written = columns.filter((c) => c.value && !c.quiet)
   const text = view?.text ?? ''
   const only = view?.only
   const kept = useMemo(
@@ -193,7 +77,7 @@ export function DataTable<T>(props: Props<T>) {
   /** Those that are ticked; all that are shown while none is. */
   const taken = () => {
     const own = ticked ? all.filter((row) => ticked.keys.has(row.id)) : []
-    return own.length > 0 ? own : all
+    return (own.length > 0 ? own : all).map((row) => row.original)
   }
   const { ref, drawn, before, after } = useRowsInView(all.length)
   useScrolledTo(ref, found === undefined ? -1 : all.findIndex((row) => row.id === found))
@@ -208,40 +92,7 @@ export function DataTable<T>(props: Props<T>) {
         input.focus()
       }}
     >
-      {(filter || acts || props.download) && (
-        <div className="mb-3 flex flex-wrap items-end gap-2 no-print">
-          {filter && (
-            <TextInput
-              data-filter
-              autoFocus={filter.autoFocus}
-              type="search"
-              aria-label={filter.label}
-              placeholder={filter.label}
-              className="max-w-80 min-w-40 flex-1 basis-40"
-              value={view?.text ?? ''}
-              onChange={(e) => view?.onText(e.target.value)}
-            />
-          )}
-          {(filter || view) && all.length < rows.length && (
-            <span role="status" className="self-center text-[13px] whitespace-nowrap text-muted">
-              {all.length} of {rows.length}
-            </span>
-          )}
-          {view && <Filters rows={rows} columns={props.columns} view={view} />}
-          {view && <SortBy columns={columns} view={view} />}
-          {acts}
-          {props.download && view && <ChooseColumns columns={props.columns} view={view} />}
-          {props.download && (
-            <Download
-              list={() => ({
-                name: props.download ?? label,
-                header: written.map((c) => c.title),
-                rows: taken().map((row) => written.map((c) => (c.written ?? c.value)?.(row.original))),
-              })}
-            />
-          )}
-        </div>
-      )}
+      <TableBar {...props} shown={all.length} taken={taken} columns={columns} all={props.columns} />
       {ticked && <HiddenTicks ticked={ticked} ids={rows.map(rowKey)} shown={all.map((row) => row.id)} />}
       <table
         className="rows stacked"
@@ -273,39 +124,7 @@ export function DataTable<T>(props: Props<T>) {
             const row = all[i]
             if (!row) return null
             return (
-              <tr
-                key={row.id}
-                aria-rowindex={i + 2}
-                aria-selected={onSelect ? row.id === selected : undefined}
-                aria-current={row.id === found || undefined}
-                className={`${row.id === selected || row.id === found ? 'chosen-row' : ''} ${rowClass?.(row.original) ?? ''}`}
-                onClick={onSelect && (() => onSelect(row.id))}
-              >
-                {ticked && (
-                  <td data-tick>
-                    <TickRow ticked={ticked} id={row.id} row={row.original} />
-                  </td>
-                )}
-                {columns.map((c) => {
-                  const look = `${c.align === 'right' ? 'text-right' : ''} ${c.className ?? ''}`
-                  const drawn = c.cell(row.original, i)
-                  const content = typeof drawn === 'number' ? drawn.toLocaleString('en-GB') : drawn
-                  return c.heading ? (
-                    <th key={c.id} scope="row" className={look}>
-                      {content}
-                    </th>
-                  ) : (
-                    <td
-                      key={c.id}
-                      className={look}
-                      data-act={c.quiet || undefined}
-                      data-number={c.align === 'right' && !c.quiet ? c.title : undefined}
-                    >
-                      {content}
-                    </td>
-                  )
-                })}
-              </tr>
+              <ListRow key={row.id} {...props} columns={columns} id={row.id} row={row.original} index={i} />
             )
           })}
           {after > 0 && (

@@ -1,12 +1,8 @@
 'use client'
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
-import { clamp, monthsBetween, toDate, toDay } from './days'
-
-export interface YearSpan {
-  readonly name: string
-  readonly firstDay: string
-  readonly lastDay: string
-}
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { clamp, toDate, toDay } from './days'
+import { TypedDate } from './typed-date'
+import { placeOf, YearDrawing, type YearSpan } from './year-drawing'
 
 export interface YearLineProps {
   readonly firstDay: string
@@ -46,21 +42,14 @@ export function YearLine({
 }: YearLineProps) {
   const [shown, setShown] = useState(date)
   const [typing, setTyping] = useState<string>()
-  const [wrong, setWrong] = useState(false)
   const svg = useRef<SVGSVGElement>(null)
   const dragging = useRef(false)
   const first = toDay(firstDay) - 4
   const last = toDay(lastDay) + 4
   useEffect(() => setShown(date), [date])
 
-  const at = (d: string) => ((toDay(d) - first) / (last - first)) * 1000
+  const at = (d: string) => placeOf(d, first, last)
   const bound = (n: number) => toDate(clamp(n, toDay(firstDay), toDay(lastDay)))
-  const ticks = useMemo(() => {
-    const monday = first + ((8 - (new Date(`${toDate(first)}T00:00:00Z`).getUTCDay() || 7)) % 7)
-    return Array.from({ length: Math.ceil((last - monday) / 7) }, (_, i) => toDate(monday + 7 * i))
-  }, [first, last])
-  const months = useMemo(() => monthsBetween(first, last), [first, last])
-
   const fromPointer = (event: PointerEvent) => {
     const box = svg.current?.getBoundingClientRect()
     if (!box) return shown
@@ -82,13 +71,6 @@ export function YearLine({
       event.preventDefault()
       setTyping(event.key)
     }
-  }
-  function submitTyped() {
-    const to = readTyped(typing ?? '')
-    if (!to || to !== bound(toDay(to))) return setWrong(true)
-    setTyping(undefined)
-    setWrong(false)
-    finish(to)
   }
   const left = at(shown) / 10
   // The label stands where it hides no deadline and does not run off the edge.
@@ -119,105 +101,7 @@ export function YearLine({
           finish(fromPointer(e))
         }}
       >
-        <svg
-          ref={svg}
-          aria-hidden
-          viewBox="0 0 1000 64"
-          preserveAspectRatio="none"
-          className="absolute inset-0 size-full"
-        >
-          {[
-            ...water.map((t) => ({
-              x: at(t.firstDay),
-              width: at(t.lastDay) - at(t.firstDay),
-              fill: 'fill-shoal',
-              y: 16,
-            })),
-            ...land.map((c) => ({
-              x: at(c.firstDay),
-              // A single day is still to be seen.
-              width: Math.max(2, at(c.lastDay) - at(c.firstDay) + 3),
-              fill: 'fill-buff',
-              // Lower than the term around it, so that it is not told by its tint alone.
-              y: 27,
-            })),
-          ].map(({ x, width, fill, y }) => (
-            <rect
-              key={`${fill} ${x}`}
-              x={x}
-              width={width}
-              y={y}
-              height={46 - y}
-              className={`${fill} stroke-line`}
-              strokeWidth={1}
-              vectorEffect="non-scaling-stroke"
-            />
-          ))}
-          {ticks.map((t) => (
-            <line
-              key={t}
-              x1={at(t)}
-              x2={at(t)}
-              y1={months.some((m) => Math.abs(toDay(m.date) - toDay(t)) < 4) ? 38 : 42}
-              y2={46}
-              className="stroke-ink"
-              strokeWidth={1}
-              vectorEffect="non-scaling-stroke"
-            />
-          ))}
-          <line
-            x1={at(today)}
-            x2={at(today)}
-            y1={16}
-            y2={46}
-            className="stroke-magenta"
-            strokeDasharray="2 3"
-            strokeWidth={1}
-            vectorEffect="non-scaling-stroke"
-          />
-          <line
-            x1={at(shown)}
-            x2={at(shown)}
-            y1={4}
-            y2={50}
-            className="stroke-magenta"
-            strokeWidth={2.5}
-            vectorEffect="non-scaling-stroke"
-          />
-        </svg>
-        {water.map((t) => (
-          <span
-            key={t.firstDay}
-            aria-hidden
-            className="absolute top-[2px] text-[10px] leading-[13px] text-muted"
-            style={{ left: `${at(t.firstDay) / 10}%` }}
-          >
-            {t.name}
-          </span>
-        ))}
-        {months.map((m, i) => (
-          <span
-            key={m.date}
-            aria-hidden
-            className={`absolute bottom-[1px] text-[10px] leading-[13px] text-muted ${i % 2 ? 'max-md:hidden' : ''}`}
-            style={{ left: `${at(m.date) / 10}%` }}
-          >
-            {m.name}
-          </span>
-        ))}
-        {flags.map((f) => (
-          <span
-            key={f.name + f.date}
-            title={`${f.name}, ${labelOf(f.date)}`}
-            className="absolute top-[14px] h-[32px] border-l-[1.5px] border-ink"
-            style={{ left: `${at(f.date) / 10}%` }}
-          >
-            <span
-              aria-hidden
-              className="block size-0 border-y-[5px] border-l-[10px] border-y-transparent border-l-ink"
-            />
-          </span>
-        ))}
+        <YearDrawing ref={svg} {...{ first, last, water, land, flags, today, shown, labelOf }} />
         {typing === undefined && (
           <span
             aria-hidden
@@ -229,34 +113,18 @@ export function YearLine({
         )}
       </div>
       {typing !== undefined && (
-        <form
-          method="post"
-          className="absolute top-[15px] z-10 flex"
+        <TypedDate
+          begun={typing}
           style={beside}
-          onSubmit={(e) => {
-            e.preventDefault()
-            submitTyped()
+          onClose={() => setTyping(undefined)}
+          onTyped={(text) => {
+            const to = readTyped(text)
+            if (!to || to !== bound(toDay(to))) return false
+            setTyping(undefined)
+            finish(to)
+            return true
           }}
-        >
-          <input
-            autoFocus
-            aria-label="Date, for example 20 Nov"
-            aria-invalid={wrong || undefined}
-            value={typing}
-            onChange={(e) => {
-              setTyping(e.target.value)
-              setWrong(false)
-            }}
-            onKeyDown={(e) => e.key === 'Escape' && setTyping(undefined)}
-            onBlur={() => setTyping(undefined)}
-            className="w-32 border-2 border-magenta bg-panel px-1 aria-invalid:border-port"
-          />
-          {wrong && (
-            <span role="alert" className="bg-panel px-2 text-port">
-              No such day in this year
-            </span>
-          )}
-        </form>
+        />
       )}
     </div>
   )

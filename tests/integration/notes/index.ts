@@ -61,7 +61,7 @@ const countJob = defineJob({
   input: z.object({}),
   right: takeNotes,
   run: async (steps) => {
-    const notes = await steps.ask(list, {})
+    const notes = await steps.query(list, {})
     const seen: string[] = []
     await steps.each(
       notes.slice(0, 5),

@@ -9,7 +9,7 @@ import { useCommandForm } from '@/screen/form/use-command-form'
 import { useClock } from '@/screen/clock'
 import { MessageAtFoot, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
-import { newKey, tellServer } from '@/screen/server'
+import { newKey, sendCommand } from '@/screen/server'
 import { useLive } from '@/screen/use-live'
 
 type Own = QueryOutput<'attendance.ownReports'>
@@ -96,9 +96,9 @@ export function AbsencesPage({ initial }: { initial: Own }) {
   const { today } = useClock()
   const [round, setRound] = useState(0)
   async function withdraw(report: Own['reports'][number]) {
-    const result = await tellServer(
+    const result = await sendCommand(
       'attendance.withdrawReport',
-      { reportId: report.id, seen: report.version },
+      { reportId: report.id, expectedVersion: report.version },
       newKey(),
     )
     if (result.ok) say('The report was withdrawn.')

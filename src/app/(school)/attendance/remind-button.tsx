@@ -3,7 +3,7 @@ import { useState } from 'react'
 import type { CommandInput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { useClock } from '@/screen/clock'
-import { newKey, tellServer } from '@/screen/server'
+import { newKey, sendCommand } from '@/screen/server'
 
 /** Reminds the teacher of a register; says who was, and when. */
 export function RemindButton({
@@ -22,7 +22,7 @@ export function RemindButton({
   const { moment } = useClock()
   async function remind() {
     setBusy(true)
-    const result = await tellServer('attendance.remind', of, newKey())
+    const result = await sendCommand('attendance.remind', of, newKey())
     setBusy(false)
     if (!result.ok) return onDone({ words: result.failure.message, wrong: true })
     const { written, withoutAddress } = result.value

@@ -12,7 +12,7 @@ export function LeaveDialog({
   onClose,
   onSaved,
 }: {
-  students: readonly { readonly studentId: string; readonly seen: number }[]
+  students: readonly { readonly studentId: string; readonly expectedVersion: number }[]
   title: string
   date: string
   onClose: () => void

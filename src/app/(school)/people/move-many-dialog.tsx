@@ -52,7 +52,7 @@ export function MoveManyDialog({
       const old = along ? offer.homerooms.filter((h) => students.some((s) => s.homeroom === h.name)) : []
       const left = [...leave, ...old.flatMap((h) => (offer ? proposedClasses(offer, h.id) : []))]
       return {
-        students: students.map((s) => ({ studentId: s.id, seen: s.rollVersion })),
+        students: students.map((s) => ({ studentId: s.id, expectedVersion: s.rollVersion })),
         from,
         homeroomId: homeroomId || null,
         join: joined,

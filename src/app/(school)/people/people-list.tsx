@@ -149,7 +149,7 @@ export function PeopleList({ initial, date }: { initial: QueryOutput<'people.lis
       )}
       {dialog === 'leave' && (
         <LeaveDialog
-          students={chosen.map((s) => ({ studentId: s.id, seen: s.rollVersion }))}
+          students={chosen.map((s) => ({ studentId: s.id, expectedVersion: s.rollVersion }))}
           title={`Record ${howMany} as leaving`}
           date={date}
           onClose={() => setDialog(undefined)}

@@ -9,7 +9,7 @@ import { useDated } from '@/screen/link'
 import { useSchool } from '@/screen/school-context'
 import { useAnswer } from '@/screen/use-live'
 
-interface Entry {
+interface Offer {
   readonly key: string
   readonly name: string
   readonly detail: string
@@ -42,7 +42,7 @@ export function FindBox({ onClose }: { onClose: () => void }) {
   // A place opens its first page, so that an address stands for two.
   const known = [...acts, ...places.map(({ name, href }) => ({ name, href, of: '' }))]
   const pages = known.filter((a) => matchRank(a.name, text) !== undefined)
-  const entries: Entry[] = [
+  const entries: Offer[] = [
     ...(text.trim() ? answer : []).map((f) => ({ ...f, key: f.kind + f.id })),
     ...pages.map(({ name, href, of }) => ({
       key: `${of} ${name}`,
@@ -57,7 +57,7 @@ export function FindBox({ onClose }: { onClose: () => void }) {
     entries.findIndex((e) => e.key === chosen),
     entries.length > 0 ? 0 : -1,
   )
-  const box = useCombobox<Entry>({
+  const box = useCombobox<Offer>({
     items: entries,
     itemToString: (entry) => entry?.name ?? '',
     isOpen: true,

@@ -2,7 +2,7 @@
 import { useState } from 'react'
 import { hasSome, staffRoles } from '@/core/people/roles'
 import { useSchool } from '@/screen/school-context'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import { useAnswer } from '@/screen/use-live'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
@@ -16,7 +16,7 @@ function AccountAddress({ own }: { own: NonNullable<QueryOutput<'account.address
   const [problem, setProblem] = useState<string>()
   async function send() {
     setBusy(true)
-    const result = await tellServer('account.confirmOwnAddress', {})
+    const result = await sendCommand('account.confirmOwnAddress', {})
     setBusy(false)
     setProblem(result.ok ? undefined : result.failure.message)
     setSent(result.ok)
@@ -55,7 +55,7 @@ function SharedAddress({ own }: { own: QueryOutput<'staff.ownAddress'> }) {
     if (busy) return
     setBusy(true)
     setShared(wanted)
-    const result = await tellServer('staff.shareAddress', { shared: wanted })
+    const result = await sendCommand('staff.shareAddress', { shared: wanted })
     setProblem(result.ok ? undefined : result.failure.message)
     if (!result.ok) setShared(!wanted)
     setBusy(false)

@@ -1,5 +1,5 @@
 'use client'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import { SessionsDialog } from '@/screen/sessions-dialog'
 import { useAnswer } from '@/screen/use-live'
 import { Button } from '@/ui/button'
@@ -13,7 +13,7 @@ export function OwnSessions({ onEverywhere, onClose }: { onEverywhere: () => voi
       description="If you do not recognise one, sign it out and change your password."
       sessions={answer}
       problem={problem}
-      end={(sessionId) => tellServer('account.endOwnSession', { sessionId })}
+      end={(sessionId) => sendCommand('account.endOwnSession', { sessionId })}
       onClose={onClose}
     >
       <Button kind="plain" onClick={onEverywhere}>

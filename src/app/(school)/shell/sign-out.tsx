@@ -7,10 +7,10 @@ import { clearKept, countKept } from '@/ui/saving/shelf'
 import { useOutboxState, useSaving } from '@/screen/saving'
 import { useSchool } from '@/screen/school-context'
 import { tellSignedOut } from '@/screen/signed-out'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 
 /** How long signing out waits for what is being saved, in milliseconds. */
-const patience = 4000
+const timeout = 4000
 
 /** Signs out once everything is saved; otherwise says what would be lost and asks. Nothing stays on the device. */
 export function SignOut({ how, onStay }: { how: 'here' | 'everywhere' | 'school'; onStay: () => void }) {
@@ -26,7 +26,7 @@ export function SignOut({ how, onStay }: { how: 'here' | 'everywhere' | 'school'
     setState('leaving')
     if (how === 'school') return window.location.assign('/choose-school')
     if (how === 'everywhere') {
-      const ended = await tellServer('account.signOutEverywhere', {})
+      const ended = await sendCommand('account.signOutEverywhere', {})
       if (!ended.ok) {
         setState('asking')
         return setProblem(ended.failure.message)
@@ -52,7 +52,7 @@ export function SignOut({ how, onStay }: { how: 'here' | 'everywhere' | 'school'
       outbox?.resume()
     }
     if (unsaved() === 0) return void leave()
-    const left = began.current + patience - Date.now()
+    const left = began.current + timeout - Date.now()
     const timer = setTimeout(() => setState('asking'), waiting.length === 0 ? 0 : Math.max(0, left))
     return () => clearTimeout(timer)
   }, [state, waiting, outbox, flush, unsaved, leave])

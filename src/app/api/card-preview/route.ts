@@ -3,7 +3,7 @@ import type { CardContents } from '@/core/reports/card'
 import { notFound } from '@/server/platform/failure'
 import { answered, asActor, failed } from '@/server/platform/http'
 import { pdfResponse } from '@/server/platform/pdf-response'
-import { ask } from '@/server/platform/run'
+import { executeQuery } from '@/server/platform/run'
 import { queries } from '@/server/registry'
 
 /** One student's card as it stands now, as the real page; "not final" across it until everything is checked. */
@@ -12,7 +12,7 @@ export async function GET(request: Request) {
   if (!cardPreview) return failed(notFound)
   const { searchParams } = new URL(request.url)
   return asActor(request, async (actor) => {
-    const result = await ask(cardPreview, actor, Object.fromEntries(searchParams))
+    const result = await executeQuery(cardPreview, actor, Object.fromEntries(searchParams))
     if (!result.ok) return answered(result)
     const cards = result.value as readonly CardContents[]
     const { bytes } = await printCards(cards)

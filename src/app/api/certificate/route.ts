@@ -3,7 +3,7 @@ import { printCertificate } from '@/formats/pdf/certificate'
 import { notFound } from '@/server/platform/failure'
 import { answered, asActor, failed } from '@/server/platform/http'
 import { pdfResponse } from '@/server/platform/pdf-response'
-import { ask } from '@/server/platform/run'
+import { executeQuery } from '@/server/platform/run'
 import { queries } from '@/server/registry'
 
 /** A student's certificate of attendance for a period, as it stands now. */
@@ -12,7 +12,7 @@ export async function GET(request: Request) {
   if (!certificate) return failed(notFound)
   const { searchParams } = new URL(request.url)
   return asActor(request, async (actor) => {
-    const result = await ask(certificate, actor, Object.fromEntries(searchParams))
+    const result = await executeQuery(certificate, actor, Object.fromEntries(searchParams))
     if (!result.ok) return answered(result)
     const contents = result.value as Certificate
     return pdfResponse(await printCertificate(contents), `Attendance of ${contents.student}.pdf`)

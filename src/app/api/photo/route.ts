@@ -6,7 +6,7 @@ import { openFile } from '@/server/front/open-file'
 import { hasRole } from '@/server/platform/actor'
 import { notFound, unavailable, type Failure } from '@/server/platform/failure'
 import { answered, asActor, failed, readBody, sameOrigin } from '@/server/platform/http'
-import { tell } from '@/server/platform/run'
+import { executeCommand } from '@/server/platform/run'
 import { inspecting } from '@/server/platform/inspecting'
 import { commands } from '@/server/registry'
 
@@ -19,7 +19,7 @@ const problem = (message: string): Failure => ({
 const percent = z.coerce.number().min(0).max(100)
 const asked = z.object({
   studentId: id,
-  seenPhotoId: id.optional(),
+  expectedPhotoId: id.optional(),
   name: z.string().max(limits.fileName).default('The picture'),
   key: z.string().max(100).optional(),
   x: percent,
@@ -33,7 +33,7 @@ export async function POST(request: Request) {
   const setPhoto = commands.get('people.setPhoto')
   const read = asked.safeParse(Object.fromEntries(new URL(request.url).searchParams))
   if (!setPhoto || !sameOrigin(request) || !read.success) return failed(notFound)
-  const { studentId, seenPhotoId, name, key, ...crop } = read.data
+  const { studentId, expectedPhotoId, name, key, ...crop } = read.data
   return asActor(request, async (actor) => {
     if (!hasRole(actor, ...setPhoto.right.grants.flatMap((grant) => grant.roles))) return failed(notFound)
     const bytes = await readBody(request, limits.upload)
@@ -41,7 +41,9 @@ export async function POST(request: Request) {
     const made = await inspecting(() => makePhoto(bytes, crop))
     if (!made) return failed(unavailable)
     if (!made.ok) return failed(problem(`${name} ${made.problem}`))
-    return answered(await tell(setPhoto, actor, { studentId, seenPhotoId, bytes: made.bytes }, { key }))
+    return answered(
+      await executeCommand(setPhoto, actor, { studentId, expectedPhotoId, bytes: made.bytes }, { key }),
+    )
   })
 }
 

@@ -4,7 +4,7 @@ import { hasRole } from '@/server/platform/actor'
 import { notFound, unavailable, type Failure } from '@/server/platform/failure'
 import { answered, asActor, failed, readBody, sameOrigin } from '@/server/platform/http'
 import { commands } from '@/server/registry'
-import { tell } from '@/server/platform/run'
+import { executeCommand } from '@/server/platform/run'
 import { inspecting } from '@/server/platform/inspecting'
 
 const problem = (message: string): Failure => ({
@@ -33,7 +33,7 @@ export async function POST(request: Request) {
     if (!inspected) return failed(unavailable)
     if (!inspected.ok) return failed(problem(`${name} ${inspected.problem}`))
     return answered(
-      await tell(
+      await executeCommand(
         upload,
         actor,
         { name, bytes, pageCount: inspected.pageCount },

@@ -211,16 +211,25 @@ create table document (
   size integer not null check ((size >= 1) and (size <= 536870912)),
   sha256 text not null,
   page_count integer,
-  bytes bytea not null,
   created_by text not null,
   created_at timestamptz not null default kedge_now(),
   purpose text not null default 'upload',
   primary key (school_id, id),
   constraint document_name_length check (length(name) <= 200)
 );
-alter table only document alter column bytes set storage external;
 create index document_age on document (school_id, created_at);
 select kedge_protect('document', may => 'select, insert, delete');
+
+-- What stored files hold, where the database is their store. They go with their row.
+create table document_contents (
+  school_id uuid not null,
+  document_id uuid not null,
+  bytes bytea not null,
+  primary key (school_id, document_id),
+  foreign key (school_id, document_id) references document (school_id, id) on delete cascade
+);
+alter table only document_contents alter column bytes set storage external;
+select kedge_protect('document_contents', may => 'select, insert');
 
 -- What the nightly check of the rules has found.
 create table data_check (

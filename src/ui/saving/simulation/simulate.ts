@@ -46,7 +46,9 @@ class Page {
     browser.device.open.add(tab)
     const shelf = browser.device.shelf(tab, account)
     this.outbox = new Outbox({
-      shelf: world.mistakes.dropsRefused ? { ...shelf, put: (k) => (k.aside ? true : shelf.put(k)) } : shelf,
+      shelf: world.mistakes.dropsRefused
+        ? { ...shelf, put: (k) => (k.rejected ? true : shelf.put(k)) }
+        : shelf,
       newId: world.newId,
       now: () => world.network.time,
       later: (call, ms) => world.network.later(() => !this.closed && call(), ms),
@@ -76,7 +78,7 @@ class Page {
     )
     this.leave = this.recorded.open()
     this.outbox.onEnd((ended) => {
-      if (ended.kind === 'aside' && world.mistakes.dropsRefused) this.outbox.discard(ended.edit.id)
+      if (ended.kind === 'rejected' && world.mistakes.dropsRefused) this.outbox.discard(ended.edit.id)
       if (ended.kind === 'replaced') world.replacedBy.set(ended.edit.label, ended.by.label)
       if (ended.kind !== 'done') return
       this.saves++
@@ -133,7 +135,7 @@ class Page {
     if (!row || this.saves === 0) return
     this.outbox.add({
       ...editOf(this.world.newId(), 'undo without versions'),
-      input: { cells: [{ key: { id: record }, value: null, seen: row.version }] },
+      input: { cells: [{ key: { id: record }, value: null, expectedVersion: row.version }] },
     })
   }
 
@@ -153,7 +155,7 @@ const editOf = (id: string, label: string): Edit => ({
   table: 'cell',
   scope,
   label,
-  place: { name: 'Sheet', href: '/sheet' },
+  madeOn: { name: 'Sheet', href: '/sheet' },
   at: 0,
 })
 
@@ -225,11 +227,11 @@ export async function simulate(seed: number, mistakes: Mistakes = {}): Promise<r
     () => void (world.server.away = !world.server.away),
   ]
   function decide(page: Page): void {
-    const [aside] = page.recorded.asideOf(page.outbox.read())
-    if (!aside) return
-    for (const s of aside.standing) world.decided.add(s.version)
-    if (random() < 0.5) page.outbox.tryAgain(aside.edit.id)
-    else discard(page, aside.edit)
+    const [rejected] = page.recorded.rejectedOf(page.outbox.read())
+    if (!rejected) return
+    for (const s of rejected.standing) world.decided.add(s.version)
+    if (random() < 0.5) page.outbox.tryAgain(rejected.edit.id)
+    else discard(page, rejected.edit)
   }
   const discarded = new Set<string>()
   function discard(page: Page, edit: Edit): void {
@@ -308,7 +310,7 @@ function check(
   const visible = new Set([
     ...kept.map((k) => k.edit.label),
     ...pages
-      .flatMap((p) => [...p.outbox.read().waiting, ...p.outbox.read().aside.map((a) => a.edit)])
+      .flatMap((p) => [...p.outbox.read().waiting, ...p.outbox.read().rejected.map((a) => a.edit)])
       .map((e) => e.label),
   ])
   for (const act of world.acts) {
@@ -319,9 +321,9 @@ function check(
       problems.push(`${act.label} of ${act.account} is neither saved nor visible`)
   }
   for (const page of pages) {
-    const { waiting, aside } = page.outbox.read()
+    const { waiting, rejected } = page.outbox.read()
     if (waiting.length > 0) problems.push(`${waiting.length} edits of ${page.account} wait for ever`)
-    if (waiting.length + aside.length > 0) continue
+    if (waiting.length + rejected.length > 0) continue
     for (const [record, row] of server.rows)
       if (page.shows(record) !== row.value)
         problems.push(`${page.account} sees ${page.shows(record)} in ${record}, where ${row.value} is saved`)

@@ -34,7 +34,11 @@ interface Write {
   readonly by: string
 }
 
-type Cell = { readonly key: { readonly id: string }; readonly value: string | null; readonly seen: number }
+type Cell = {
+  readonly key: { readonly id: string }
+  readonly value: string | null
+  readonly expectedVersion: number
+}
 
 /** What the server promises: versions, conflicts, idempotency keys and accounts. */
 export class Server {
@@ -88,7 +92,7 @@ export class Server {
     if (cells.some((c) => c.value?.includes('forbidden'))) return { kind: 'refused', message: 'forbidden' }
     const against = cells.filter((c) => {
       const row = this.rows.get(c.key.id)
-      return (row?.version ?? 0) !== c.seen && row?.value !== c.value
+      return (row?.version ?? 0) !== c.expectedVersion && row?.value !== c.value
     })
     if (against.length > 0) {
       const standing = against.map((c) => {
@@ -99,7 +103,7 @@ export class Server {
     }
     const value = cells.map((c) => {
       const row = this.rows.get(c.key.id)
-      return row && row.version !== c.seen
+      return row && row.version !== c.expectedVersion
         ? { key: c.key, version: row.version }
         : { key: c.key, version: this.put(c.key.id, c.value, edit, by) }
     })

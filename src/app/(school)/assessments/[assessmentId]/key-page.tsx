@@ -53,22 +53,22 @@ export function KeyPage({ initial }: { initial: Key }) {
         />
         {problem && <Problem>{problem}</Problem>}
         <NoticesInView>
-          {k.asides.map((aside) =>
-            aside.reason === 'conflict' ? (
-              <ConflictNotice key={aside.edit.id} onResolve={(keep) => k.resolve(aside, keep)}>
+          {k.rejectedEdits.map((rejected) =>
+            rejected.reason === 'conflict' ? (
+              <ConflictNotice key={rejected.edit.id} onResolve={(keep) => k.resolve(rejected, keep)}>
                 Someone else changed this answer key while you were editing it. Their version has been kept:{' '}
                 <strong>{keyOf(server.questions)}</strong>. Yours:{' '}
                 <strong>
-                  {keyOf((aside.edit.input as { questions?: readonly Question[] }).questions ?? [])}
+                  {keyOf((rejected.edit.input as { questions?: readonly Question[] }).questions ?? [])}
                 </strong>
                 .
               </ConflictNotice>
             ) : (
               <NotSavedNotice
-                key={aside.edit.id}
-                label={aside.edit.label}
-                message={aside.message}
-                onResolve={(keep) => k.resolve(aside, keep)}
+                key={rejected.edit.id}
+                label={rejected.edit.label}
+                message={rejected.message}
+                onResolve={(keep) => k.resolve(rejected, keep)}
               />
             ),
           )}

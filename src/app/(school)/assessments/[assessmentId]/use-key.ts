@@ -30,7 +30,7 @@ function editingOf(
     record: `questions ${assessmentId}`,
     scope: `questions ${assessmentId}`,
     place: { name: `${name}, answer key`, href: `/assessments/${assessmentId}` },
-    input: (questions, seen) => ({ assessmentId, seen, questions: [...questions] }),
+    input: (questions, expectedVersion) => ({ assessmentId, expectedVersion, questions: [...questions] }),
     valueIn: (input) => input.questions,
     empty: [],
   }
@@ -51,7 +51,7 @@ export function useKey(initial: Key) {
     () => new Map([[about.record, { value: server.questions.map(plain), version: server.version }]]),
     [about, server.questions, server.version],
   )
-  const { recorded, valueAt, asides, resolve } = useRecordedWhole(about, stored, refresh)
+  const { recorded, valueAt, rejectedEdits, resolve } = useRecordedWhole(about, stored, refresh)
   const saved = valueAt(about.record)
   const choices = saved.map((q) => q.choices)
   const [removed, setRemoved] = useState<Removed>()
@@ -132,7 +132,7 @@ export function useKey(initial: Key) {
   function attach(documentId: string, fileName: string) {
     recorded?.act(
       'assessment.setDocument',
-      { assessmentId, documentId, seen: recorded.versionOf({}) },
+      { assessmentId, documentId, expectedVersion: recorded.versionOf({}) },
       `${name}: document ${fileName}`,
     )
   }
@@ -147,7 +147,7 @@ export function useKey(initial: Key) {
     removed,
     restore,
     attach,
-    asides,
+    rejectedEdits,
     resolve,
   }
 }

@@ -5,7 +5,7 @@ import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Field, Problem, Select, Tick } from '@/ui/field'
 import Link from '@/screen/link'
-import { newKey, tellServer } from '@/screen/server'
+import { newKey, sendCommand } from '@/screen/server'
 import { useAnswer } from '@/screen/use-live'
 
 /** Who is left out of letters, and why. */
@@ -45,7 +45,7 @@ export function LettersDialog({
   const template = templates.find((t) => t.id === templateId) ?? templates[0]
   const input = template && {
     templateId: template.id,
-    seen: template.version,
+    expectedVersion: template.version,
     studentIds: [...studentIds],
     ...counted,
     again,
@@ -56,7 +56,7 @@ export function LettersDialog({
     if (!input) return
     setBusy(true)
     setProblem(undefined)
-    const result = await tellServer('attendance.sendLetters', input, key)
+    const result = await sendCommand('attendance.sendLetters', input, key)
     setBusy(false)
     if (result.ok)
       return onSent(result.value.sent === 1 ? '1 letter sent.' : `${result.value.sent} letters sent.`)

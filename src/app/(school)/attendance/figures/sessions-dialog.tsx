@@ -4,19 +4,20 @@ import { shortDate } from '@/core/calendar/date-words'
 import type { QueryOutput } from '@/server/registry'
 import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
-import { DataTable, useTableView } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import { useTableView } from '@/ui/table/use-table-view'
 import type { Column } from '@/ui/table/column'
 import Link from '@/screen/link'
 import { useAnswer } from '@/screen/use-live'
 import type { Narrowed } from './figure-columns'
 import type { Scope } from './scope'
 
-type Session = QueryOutput<'attendance.sessionsBehind'>['sessions'][number]
+type RegisterSession = QueryOutput<'attendance.sessionsBehind'>['sessions'][number]
 
-const registerOf = ({ homeroomId, classId, session, date }: Session) =>
+const registerOf = ({ homeroomId, classId, session, date }: RegisterSession) =>
   `${homeroomId ? `/attendance/registers/${homeroomId}` : `/classes/${classId}/register`}?session=${session}&date=${date}`
 
-const columns: readonly Column<Session>[] = [
+const columns: readonly Column<RegisterSession>[] = [
   {
     id: 'date',
     title: 'Session',

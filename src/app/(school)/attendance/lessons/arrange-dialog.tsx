@@ -50,7 +50,7 @@ export function ArrangeDialog({
       classId: lesson.classId,
       date,
       period: lesson.period,
-      seen: lesson.version,
+      expectedVersion: lesson.version,
     }),
     onSaved: (_, { cancelled }, run) => onSaved(`${what}: ${cancelled ? 'cancelled' : 'saved'}.`, run),
   })

@@ -5,7 +5,7 @@ import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormText, FormTextArea } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import type { Template } from './letters'
 
 const beginning = {
@@ -29,14 +29,18 @@ export function TemplateDialog({
     values: edited ? { name: edited.name, subject: edited.subject, body: edited.body } : beginning,
     edited,
     places: ['name', 'subject', 'body'],
-    input: (v: typeof beginning) => ({ ...v, templateId: edited?.id ?? null, seen: edited?.version ?? 0 }),
+    input: (v: typeof beginning) => ({
+      ...v,
+      templateId: edited?.id ?? null,
+      expectedVersion: edited?.version ?? 0,
+    }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
   const removal = useRemoval(
     (key) =>
-      tellServer(
+      sendCommand(
         'attendance.removeLetterTemplate',
-        { templateId: edited?.id ?? '', seen: edited?.version ?? 0 },
+        { templateId: edited?.id ?? '', expectedVersion: edited?.version ?? 0 },
         key,
       ),
     (run) => onSaved(`${edited?.name} was removed.`, run),

@@ -18,7 +18,7 @@ export function DeclineDialog({
     schema: () => import('@/core/attendance/inputs').then((m) => m.declineInput),
     values: { answer: '' },
     places: ['answer'],
-    input: (v: { answer: string }) => ({ ...v, reportId: reported.id, seen: reported.version }),
+    input: (v: { answer: string }) => ({ ...v, reportId: reported.id, expectedVersion: reported.version }),
     onSaved: (_, __, run) => onSaved(`The absence of ${reported.student} was declined.`, run),
   })
   return (

@@ -8,7 +8,7 @@ import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import { StudentPicker, type PickedStudent } from '@/screen/student-picker'
 import type { Absence } from './planned'
 import type { Reported } from './planned'
@@ -66,17 +66,17 @@ export function PlannedDialog({
       firstPeriod: v.sessions === 'lessons' ? v.firstPeriod : null,
       lastPeriod: v.sessions === 'lessons' ? v.lastPeriod : null,
       plannedId: edited?.id ?? null,
-      seen: edited?.version ?? 0,
-      report: reported ? { reportId: reported.id, seen: reported.version } : null,
+      expectedVersion: edited?.version ?? 0,
+      report: reported ? { reportId: reported.id, expectedVersion: reported.version } : null,
     }),
     onSaved: (_, __, run) => onSaved(`The absence of ${student?.name ?? 'the student'} was saved.`, run),
   })
   const which = useWatch({ control: of.form.control, name: 'sessions' })
   const removal = useRemoval(
     (key) =>
-      tellServer(
+      sendCommand(
         'attendance.removePlanned',
-        { plannedId: edited?.id ?? '', seen: edited?.version ?? 0 },
+        { plannedId: edited?.id ?? '', expectedVersion: edited?.version ?? 0 },
         key,
       ),
     (run) => onSaved(`The planned absence of ${edited?.name} was removed.`, run),

@@ -1,7 +1,8 @@
 'use client'
 import { dayWords } from '@/core/calendar/day-words'
 import type { QueryOutput } from '@/server/registry'
-import { DataTable, useTableView } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import { useTableView } from '@/ui/table/use-table-view'
 import type { Column } from '@/ui/table/column'
 import { useClock } from '@/screen/clock'
 import Link from '@/screen/link'
@@ -13,7 +14,7 @@ import { RegisterState } from '@/app/(school)/attendance/register-state'
 
 type Day = QueryOutput<'attendance.registersOfDay'>
 type Register = Day['registers'][number]
-type Session = 'morning' | 'afternoon'
+type HalfDay = 'morning' | 'afternoon'
 
 interface Acts {
   readonly date: string
@@ -24,7 +25,7 @@ interface Acts {
 }
 
 /** A session's register: how far it is, since when, and a reminder for those whose it is. */
-function SessionCell({ register: r, session, acts }: { register: Register; session: Session; acts: Acts }) {
+function SessionCell({ register: r, session, acts }: { register: Register; session: HalfDay; acts: Acts }) {
   const { moment } = useClock()
   const begun = r.begun[session]
   const open = r[session] < r.onRoll
@@ -58,7 +59,7 @@ function SessionCell({ register: r, session, acts }: { register: Register; sessi
   )
 }
 
-const sessionColumn = (session: Session, title: string, acts: Acts): Column<Register> => ({
+const sessionColumn = (session: HalfDay, title: string, acts: Acts): Column<Register> => ({
   id: session,
   title,
   value: (r) => (r[session] >= r.onRoll ? 1 : r[session] / r.onRoll),
@@ -68,7 +69,7 @@ const sessionColumn = (session: Session, title: string, acts: Acts): Column<Regi
 
 const columnsOf = (
   day: Day['day'],
-  session: Session,
+  session: HalfDay,
   { date, ...acts }: Acts,
 ): readonly Column<Register>[] => [
   {
@@ -101,7 +102,7 @@ const columnsOf = (
 ]
 
 /** Every homeroom's registers of the chosen day: which are complete and which have gaps. */
-export function RegistersOfDay({ initial, date, session }: { initial: Day; date: string; session: Session }) {
+export function RegistersOfDay({ initial, date, session }: { initial: Day; date: string; session: HalfDay }) {
   const [{ day, registers, begun, mayRemind }, refresh] = useLive(
     'attendance.registersOfDay',
     { date },

@@ -4,7 +4,7 @@ import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
 import { useDialogAct } from '@/screen/form/dialog-act'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 
 /** With which account a guardian reads in Kedge, and the act that ends it. */
 export function GuardianAccess({
@@ -24,7 +24,7 @@ export function GuardianAccess({
 }) {
   const [asking, setAsking] = useState(false)
   const act = useDialogAct(
-    (key) => tellServer('people.endGuardianAccess', { studentId, guardianId }, key),
+    (key) => sendCommand('people.endGuardianAccess', { studentId, guardianId }, key),
     () => {
       setAsking(false)
       onEnded(`${name} no longer has access to Kedge.`)

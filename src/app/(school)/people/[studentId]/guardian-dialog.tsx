@@ -5,7 +5,7 @@ import { DialogForm } from '@/screen/form/dialog-form'
 import { FormSelect, FormText, FormTick } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import type { Student } from './record'
 
 type Guardian = Student['guardians'][number]
@@ -43,16 +43,16 @@ export function GuardianDialog({
       ...v,
       studentId: s.id,
       guardianId: guardian?.id ?? null,
-      seen: guardian?.version ?? 0,
+      expectedVersion: guardian?.version ?? 0,
       seenRelation: guardian?.relationVersion ?? 0,
     }),
     onSaved: (_, v, run) => onSaved(`${v.givenName} ${v.familyName} was saved.`, run),
   })
   const removal = useRemoval(
     (key) =>
-      tellServer(
+      sendCommand(
         'people.removeGuardian',
-        { studentId: s.id, guardianId: guardian?.id ?? '', seen: guardian?.relationVersion ?? 0 },
+        { studentId: s.id, guardianId: guardian?.id ?? '', expectedVersion: guardian?.relationVersion ?? 0 },
         key,
       ),
     (run) => onSaved(`${guardian?.givenName} ${guardian?.familyName} was removed.`, run),

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { newKey, tellServer } from '@/screen/server'
+import { newKey, sendCommand } from '@/screen/server'
 
 /** Sends a new invitation to a guardian who has no account yet. */
 export function InviteAgain({
@@ -15,7 +15,7 @@ export function InviteAgain({
   const [answer, setAnswer] = useState<{ text: string; wrong: boolean }>()
   const [key] = useState(newKey)
   async function send() {
-    const result = await tellServer('people.inviteAgain', { studentId, guardianId }, key)
+    const result = await sendCommand('people.inviteAgain', { studentId, guardianId }, key)
     setAnswer(
       result.ok
         ? { text: `An invitation was sent to ${result.value.email}.`, wrong: false }

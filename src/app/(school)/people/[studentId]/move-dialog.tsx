@@ -57,7 +57,7 @@ export function MoveDialog({
       const groups = held(s, 'group', from)
       const changed = (kind: string, id: string) => (held(s, kind, from)[0] === id ? null : id || null)
       return {
-        students: [{ studentId: s.id, seen: s.rollVersion }],
+        students: [{ studentId: s.id, expectedVersion: s.rollVersion }],
         from,
         yearGroupId: changed('year group', yearGroupId),
         homeroomId: changed('homeroom', homeroomId),

@@ -3,7 +3,7 @@ import { useEffect, useId, useRef, useState } from 'react'
 import Cropper, { type Area } from 'react-easy-crop'
 import 'react-easy-crop/react-easy-crop.css'
 import { useRemoval } from '@/screen/form/dialog-act'
-import { newKey, sendPhoto, tellServer } from '@/screen/server'
+import { newKey, sendPhoto, sendCommand } from '@/screen/server'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
@@ -40,7 +40,7 @@ export function PhotoDialog({
   const [problem, setProblem] = useState<string>()
   const sent = useRef({ text: '', key: '' })
   const removal = useRemoval(
-    (key) => tellServer('people.removePhoto', { studentId: s.id, seenPhotoId: s.photoId }, key),
+    (key) => sendCommand('people.removePhoto', { studentId: s.id, expectedPhotoId: s.photoId }, key),
     (run) => onSaved('The photo was removed.', run),
   )
   async function save() {
@@ -49,7 +49,7 @@ export function PhotoDialog({
     if (sent.current.text !== text) sent.current = { text, key: newKey() }
     setBusy(true)
     setProblem(undefined)
-    const of = { studentId: s.id, seenPhotoId: s.photoId }
+    const of = { studentId: s.id, expectedPhotoId: s.photoId }
     const result = await sendPhoto(chosen.file, of, area, sent.current.key)
     setBusy(false)
     if (result.ok) return onSaved('The photo was saved.', result.run)

@@ -22,7 +22,7 @@ import { ShortViews } from './short-views'
 import { studentPages } from './student-pages'
 import type { Student } from './record'
 
-type Place = Student['places'][number]
+type Belonging = Student['places'][number]
 
 const MoveDialog = later(() => import('./move-dialog').then((m) => m.MoveDialog))
 const PhotoDialog = later(() => import('./photo-dialog').then((m) => m.PhotoDialog))
@@ -44,13 +44,13 @@ const labels = {
 
 const schemas = () => import('@/core/people/inputs').then((m) => m.studentFields)
 
-const placesOf = (s: Student, kind: Place['kind']) =>
+const placesOf = (s: Student, kind: Belonging['kind']) =>
   s.places
     .filter((p) => p.kind === kind)
     .map((p) => ({ placeId: p.id, name: p.name, from: p.from, until: p.until }))
 
 /** Where the student belongs on a date: the year group or the homeroom. */
-function placeOn(s: Student, kind: Place['kind'], date: string) {
+function placeOn(s: Student, kind: Belonging['kind'], date: string) {
   const all = placesOf(s, kind)
   const held = heldOn(all, date)
   return held && all.find((p) => p.placeId === held.placeId && p.from === held.from)
@@ -61,7 +61,7 @@ function standing(s: Student, date: string): string {
   if (s.number === null)
     return `Accepted, not yet enrolled; expected ${s.expectedFrom ? `from ${shortDate(s.expectedFrom, true)}` : 'at a date not entered'}`
   const number = `No. ${numberWords(s.number)}`
-  const nameOf = (kind: Place['kind']) => placeOn(s, kind, date)?.name
+  const nameOf = (kind: Belonging['kind']) => placeOn(s, kind, date)?.name
   const group = nameOf('year group')
   if (group) return [number, group, nameOf('homeroom')].filter(Boolean).join(', ')
   const left = s.departures.filter((d) => d.lastDay < date).at(-1)
@@ -217,7 +217,7 @@ export function RecordPage({ initial }: { initial: Student }) {
       )}
       {dialog === 'leave' && (
         <LeaveDialog
-          students={[{ studentId: s.id, seen: s.rollVersion }]}
+          students={[{ studentId: s.id, expectedVersion: s.rollVersion }]}
           title={`Record ${spokenName(s.fields.sortName)} as leaving`}
           date={date}
           onClose={() => setDialog(undefined)}

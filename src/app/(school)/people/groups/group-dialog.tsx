@@ -5,7 +5,7 @@ import { FormText } from '@/screen/form/fields'
 import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import type { Group } from './groups'
 
 /** Gives a group another name, or removes one that nobody was ever in. */
@@ -26,11 +26,11 @@ export function GroupDialog({
     values: { name: group.name },
     edited: live,
     places: ['name'],
-    input: (v: { name: string }) => ({ ...v, groupId: group.id, seen: group.version }),
+    input: (v: { name: string }) => ({ ...v, groupId: group.id, expectedVersion: group.version }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
   const removal = useRemoval(
-    (key) => tellServer('people.removeGroup', { groupId: group.id, seen: group.version }, key),
+    (key) => sendCommand('people.removeGroup', { groupId: group.id, expectedVersion: group.version }, key),
     (run) => onSaved(`${group.name} was removed.`, run),
   )
   return (

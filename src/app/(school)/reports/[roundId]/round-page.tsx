@@ -6,11 +6,12 @@ import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
-import { DataTable, useTableView } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import { useTableView } from '@/ui/table/use-table-view'
 import type { Column } from '@/ui/table/column'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import { useLive } from '@/screen/use-live'
 import { useWork } from '@/screen/work'
 import { WorkList } from '@/screen/work-list'
@@ -82,7 +83,7 @@ export function RoundPage({ initial }: { initial: Round }) {
   const checked = r.classes.filter((c) => c.state === 'checked')
   const open = r.classes.filter((c) => !['checked', 'released'].includes(c.state))
   const count = (state: string) => r.classes.filter((c) => c.state === state).length
-  async function ask(name: string, act: () => ReturnType<typeof tellServer>) {
+  async function ask(name: string, act: () => ReturnType<typeof sendCommand>) {
     setBusy(name)
     const result = await act()
     setBusy(undefined)
@@ -151,7 +152,7 @@ export function RoundPage({ initial }: { initial: Round }) {
                       busy={busy === h.id}
                       onClick={() =>
                         void ask(h.id, () =>
-                          tellServer('reports.askForCards', { roundId: r.id, homeroomId: h.id }),
+                          sendCommand('reports.askForCards', { roundId: r.id, homeroomId: h.id }),
                         )
                       }
                     >
@@ -169,7 +170,7 @@ export function RoundPage({ initial }: { initial: Round }) {
                 busy={busy === 'all'}
                 onClick={() =>
                   void ask('all', () =>
-                    tellServer('reports.askForCards', { roundId: r.id, homeroomId: null }),
+                    sendCommand('reports.askForCards', { roundId: r.id, homeroomId: null }),
                   )
                 }
               >
@@ -217,7 +218,7 @@ export function RoundPage({ initial }: { initial: Round }) {
               busy={busy === 'release'}
               onClick={() =>
                 void ask('release', () =>
-                  tellServer('reports.askForRelease', {
+                  sendCommand('reports.askForRelease', {
                     roundId: r.id,
                     withoutThem: unprintable !== undefined,
                   }),

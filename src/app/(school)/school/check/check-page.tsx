@@ -4,7 +4,7 @@ import { limits } from '@/core/limits'
 import { useSchool } from '@/screen/school-context'
 import { Message, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import { useLive } from '@/screen/use-live'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
@@ -19,7 +19,7 @@ export function CheckPage({ initial }: { initial: QueryOutput<'check.last'> }) {
   const broken = last?.found.filter(({ which }) => which.length > 0) ?? []
   async function checkNow() {
     setBusy(true)
-    const result = await tellServer('check.now', {})
+    const result = await sendCommand('check.now', {})
     setBusy(false)
     if (!result.ok) return warn(result.failure.message)
     await refresh()

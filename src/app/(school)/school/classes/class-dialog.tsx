@@ -100,7 +100,7 @@ export function ClassDialog({
     input: (v: Values) => ({
       ...v,
       classId: edited?.id ?? null,
-      seen: edited?.version ?? 0,
+      expectedVersion: edited?.version ?? 0,
       yearId: s.year?.id ?? '',
     }),
     onSaved: ({ students }, v, run) =>

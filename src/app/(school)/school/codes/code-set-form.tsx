@@ -13,7 +13,7 @@ import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { FormCell, FormDate, FormProblems, FormText } from '@/screen/form/fields'
 import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { newKey, tellServer } from '@/screen/server'
+import { newKey, sendCommand } from '@/screen/server'
 import type { CodeSet } from './codes'
 
 type Row = CsvCode & { id: string }
@@ -103,7 +103,7 @@ export function CodeSetForm({
     input: (v: Values) => ({
       ...v,
       setId: set?.id ?? null,
-      seen: set?.version ?? 0,
+      expectedVersion: set?.version ?? 0,
       codes: v.codes.map(
         ({ id, code, label, familyLabel, meaning, needsMinutes, needsNote, officeOnly }) => ({
           id,
@@ -120,7 +120,12 @@ export function CodeSetForm({
     onSaved: (saved, { name }, run) => onSaved(`${name} was saved.${lackingWords(saved)}`, run),
   })
   const removal = useRemoval(
-    (key) => tellServer('attendance.removeCodeSet', { setId: set?.id ?? '', seen: set?.version ?? 0 }, key),
+    (key) =>
+      sendCommand(
+        'attendance.removeCodeSet',
+        { setId: set?.id ?? '', expectedVersion: set?.version ?? 0 },
+        key,
+      ),
     (run) => onSaved(`${set?.name} was removed.`, run),
   )
   const { control, register } = of.form

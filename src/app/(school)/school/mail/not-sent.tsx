@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import { useLive } from '@/screen/use-live'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
@@ -11,7 +11,7 @@ export function NotSent({ initial }: { initial: QueryOutput<'mail.notSent'> }) {
   const [mails, refresh] = useLive('mail.notSent', {}, initial)
   const [problem, setProblem] = useState<string>()
   async function sendAgain(mailId: string) {
-    const result = await tellServer('mail.sendAgain', { mailId })
+    const result = await sendCommand('mail.sendAgain', { mailId })
     setProblem(result.ok ? undefined : result.failure.message)
     void refresh()
   }

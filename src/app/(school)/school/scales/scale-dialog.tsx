@@ -8,7 +8,7 @@ import { DialogForm } from '@/screen/form/dialog-form'
 import { FormCell, FormText } from '@/screen/form/fields'
 import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import type { Scale } from './scales'
 
 interface Values {
@@ -43,11 +43,16 @@ export function ScaleDialog({
     } as Values,
     edited: scale,
     places: ['name', 'bands'],
-    input: (v: Values) => ({ ...v, scaleId: scale?.id ?? null, seen: scale?.version ?? 0 }),
+    input: (v: Values) => ({ ...v, scaleId: scale?.id ?? null, expectedVersion: scale?.version ?? 0 }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
   const removal = useRemoval(
-    (key) => tellServer('year.removeScale', { scaleId: scale?.id ?? '', seen: scale?.version ?? 0 }, key),
+    (key) =>
+      sendCommand(
+        'year.removeScale',
+        { scaleId: scale?.id ?? '', expectedVersion: scale?.version ?? 0 },
+        key,
+      ),
     (run) => onSaved(`${scale?.name} was removed.`, run),
   )
   const { control } = of.form

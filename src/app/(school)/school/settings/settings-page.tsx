@@ -5,7 +5,7 @@ import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { Field, Problem, TextInput } from '@/ui/field'
 import { PageHead } from '@/screen/page-head'
-import { newKey, tellServer } from '@/screen/server'
+import { newKey, sendCommand } from '@/screen/server'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 
@@ -53,10 +53,10 @@ export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'
   async function save() {
     setBusy(true)
     setProblem(undefined)
-    const input = { teachersSee, attendanceThreshold: Number(threshold), seen: s.version }
+    const input = { teachersSee, attendanceThreshold: Number(threshold), expectedVersion: s.version }
     const text = JSON.stringify(input)
     if (sent.current.text !== text) sent.current = { text, key: newKey() }
-    const result = await tellServer('year.saveSettings', input, sent.current.key)
+    const result = await sendCommand('year.saveSettings', input, sent.current.key)
     setBusy(false)
     if (result.ok) {
       setChosen(undefined)

@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { useDialogAct } from '@/screen/form/dialog-act'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
 
@@ -14,7 +14,7 @@ export interface MailSignIn {
 export function MailSignInButton({ staffId, email }: MailSignIn) {
   const [sent, setSent] = useState(false)
   const mail = useDialogAct(
-    (key) => tellServer('staff.mailSignIn', { staffId }, key),
+    (key) => sendCommand('staff.mailSignIn', { staffId }, key),
     () => setSent(true),
   )
   if (sent)

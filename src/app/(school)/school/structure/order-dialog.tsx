@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { useDialogAct } from '@/screen/form/dialog-act'
 import { Discard } from '@/screen/form/dialog-form'
 import { useClosing } from '@/screen/form/use-closing'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Problem } from '@/ui/field'
@@ -26,7 +26,7 @@ export function OrderDialog({
   const [order, setOrder] = useState(parts)
   const plural = kind === 'subject' ? 'subjects' : 'year groups'
   const save = useDialogAct(
-    (key) => tellServer('year.orderParts', { kind, ids: order.map((p) => p.id) }, key),
+    (key) => sendCommand('year.orderParts', { kind, ids: order.map((p) => p.id) }, key),
     (run) => onSaved(`The order of the ${plural} was saved.`, run),
   )
   const isSame = order.every((p, i) => p.id === parts[i]?.id)

@@ -6,7 +6,7 @@ import { FormText } from '@/screen/form/fields'
 import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 
 /** Gives a part of the structure another name, or removes it. */
 export function PartDialog({
@@ -28,11 +28,11 @@ export function PartDialog({
     values: { name: part.name },
     edited: live,
     places: ['name'],
-    input: (v: { name: string }) => ({ ...v, kind, partId: part.id, seen: part.version }),
+    input: (v: { name: string }) => ({ ...v, kind, partId: part.id, expectedVersion: part.version }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
   const removal = useRemoval(
-    (key) => tellServer('year.removePart', { kind, partId: part.id, seen: part.version }, key),
+    (key) => sendCommand('year.removePart', { kind, partId: part.id, expectedVersion: part.version }, key),
     (run) => onSaved(`${part.name} was removed.`, run),
   )
   return (

@@ -28,7 +28,7 @@ export function RegistersDialog({
     input: (v: Values) => ({
       groups: groups.flatMap((g, i) => {
         const registers = v.registers[i] ?? g.registers
-        return registers === g.registers ? [] : [{ yearGroupId: g.id, seen: g.version, registers }]
+        return registers === g.registers ? [] : [{ yearGroupId: g.id, expectedVersion: g.version, registers }]
       }),
     }),
     onSaved: (_, __, run) => onSaved('The registers of the year groups were saved.', run),

@@ -9,7 +9,7 @@ import { DialogForm } from '@/screen/form/dialog-form'
 import { FormCell, FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import type { Shown, Timetable } from './timetable'
 
 interface Values {
@@ -55,14 +55,14 @@ export function TimetableDialog({
     } as Values,
     edited,
     places: ['name', 'firstDay', 'lastDay', 'cycle', 'cycleDays', 'periods'],
-    input: (v: Values) => ({ ...v, timetableId: edited?.id ?? null, seen: edited?.version ?? 0 }),
+    input: (v: Values) => ({ ...v, timetableId: edited?.id ?? null, expectedVersion: edited?.version ?? 0 }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
   const removal = useRemoval(
     (key) =>
-      tellServer(
+      sendCommand(
         'timetable.removeTimetable',
-        { timetableId: edited?.id ?? '', seen: edited?.version ?? 0 },
+        { timetableId: edited?.id ?? '', expectedVersion: edited?.version ?? 0 },
         key,
       ),
     (run) => onSaved(`${edited?.name} was removed.`, run),

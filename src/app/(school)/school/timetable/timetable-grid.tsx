@@ -3,7 +3,7 @@ import { useRef, useState, type KeyboardEvent } from 'react'
 import { lessonText, readLesson } from '@/core/timetable/lesson-text'
 import { Across } from '@/ui/across'
 import { Button } from '@/ui/button'
-import { newKey, tellServer } from '@/screen/server'
+import { newKey, sendCommand } from '@/screen/server'
 import { useBeforeLeaving } from '@/screen/saving'
 import type { useUndoable } from '@/screen/undoable'
 import type { Shown, Timetable } from './timetable'
@@ -104,13 +104,13 @@ export function TimetableGrid({
       })
     sending.current.add(draft.key)
     keep(cell, { ...draft, sent: true })
-    const result = await tellServer(
+    const result = await sendCommand(
       'timetable.setLesson',
       {
         timetableId: timetable.id,
         cycleDay,
         period,
-        gone: was ? { lessonId: was.id, seen: was.version } : null,
+        gone: was ? { lessonId: was.id, expectedVersion: was.version } : null,
         lesson: read,
         confirmed,
       },

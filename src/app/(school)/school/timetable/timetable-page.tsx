@@ -85,7 +85,7 @@ export function TimetablePage({ initial, date }: { initial: Shown; date: string 
   const [open, setOpen] = useState<'new' | 'edit' | 'registers'>()
   const [unread, setUnread] = useState<readonly string[]>([])
   // What the file holds, and the timetable as it was when the file was chosen.
-  const [file, setFile] = useState<{ lessons: readonly CsvLesson[]; seen: number }>()
+  const [file, setFile] = useState<{ lessons: readonly CsvLesson[]; expectedVersion: number }>()
   const [{ by, of }, setView] = useQueryStates(
     { by: parseAsStringLiteral(kinds).withDefault('teacher'), of: parseAsString.withDefault('') },
     { history: 'replace' },
@@ -98,7 +98,13 @@ export function TimetablePage({ initial, date }: { initial: Shown; date: string 
     choices[0]
   const tableOf: TableOf | undefined = chosen && { kind: by, id: chosen.id, name: chosen.name }
   const replacing = useMemo(
-    () => timetable && file && { timetableId: timetable.id, seen: file.seen, lessons: [...file.lessons] },
+    () =>
+      timetable &&
+      file && {
+        timetableId: timetable.id,
+        expectedVersion: file.expectedVersion,
+        lessons: [...file.lessons],
+      },
     [timetable, file],
   )
   const saved = (words: string, run: string | undefined) => {
@@ -211,7 +217,8 @@ export function TimetablePage({ initial, date }: { initial: Shown; date: string 
                 onProblems={setUnread}
                 onRead={(rows) => {
                   const read = readTimetableCsv(rows, shown, shown.days, shown.periods.length)
-                  if (read.problems.length === 0) setFile({ lessons: read.lessons, seen: timetable.version })
+                  if (read.problems.length === 0)
+                    setFile({ lessons: read.lessons, expectedVersion: timetable.version })
                   return read.problems
                 }}
               />

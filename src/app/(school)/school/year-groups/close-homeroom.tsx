@@ -25,7 +25,7 @@ export function CloseHomeroom({
     places: ['lastDay'],
     input: (v: { lastDay: string }) => ({
       homeroomId: h.id,
-      seen: h.version,
+      expectedVersion: h.version,
       lastDay: isClosed ? null : v.lastDay,
     }),
     onSaved: (_, __, run) => onSaved(`${h.name} ${isClosed ? 'is open again' : 'ends on that day'}.`, run),

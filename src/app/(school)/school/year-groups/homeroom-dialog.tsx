@@ -30,7 +30,7 @@ export function HomeroomDialog({
     input: (v: { roomId: string; staffIds: string[]; from: string }) => ({
       ...v,
       homeroomId: edited?.id ?? '',
-      seen: edited?.version ?? 0,
+      expectedVersion: edited?.version ?? 0,
     }),
     onSaved: (_, __, run) => onSaved(`${edited?.name} was saved.`, run),
   })

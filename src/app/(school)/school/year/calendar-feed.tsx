@@ -3,7 +3,7 @@ import { useState } from 'react'
 import type { QueryOutput } from '@/server/registry'
 import { Button, buttonLooks } from '@/ui/button'
 import { Problem } from '@/ui/field'
-import { newKey, tellServer } from '@/screen/server'
+import { newKey, sendCommand } from '@/screen/server'
 import { useAnswer } from '@/screen/use-live'
 
 /** A secret of 256 bits, as it stands in an address. */
@@ -27,7 +27,7 @@ export function CalendarFeed({ date, year }: { date: string; year: QueryOutput<'
     setSent(next)
     setBusy(true)
     setProblem(undefined)
-    const result = await tellServer('year.setFeed', { token: next.token }, next.key)
+    const result = await sendCommand('year.setFeed', { token: next.token }, next.key)
     setBusy(false)
     if (!result.ok) return setProblem(result.failure.message)
     setSent(undefined)

@@ -7,7 +7,7 @@ import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import { closureWords } from './closure-words'
 import { Touched } from './touched'
 import type { Calendar, Days } from './year'
@@ -48,7 +48,7 @@ export function ClosureDialog({
     input: (v: { kind: Kind; name: string; firstDay: string; lastDay: string }) => ({
       ...v,
       closureId: edited?.id ?? null,
-      seen: edited?.version ?? 0,
+      expectedVersion: edited?.version ?? 0,
       yearId: year.id,
     }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
@@ -62,7 +62,11 @@ export function ClosureDialog({
     dated && wrong.length === 0 ? schoolDays({ ...year, closures: others }, firstDay, lastDay).length : 0
   const removal = useRemoval(
     (key) =>
-      tellServer('year.removeClosure', { closureId: edited?.id ?? '', seen: edited?.version ?? 0 }, key),
+      sendCommand(
+        'year.removeClosure',
+        { closureId: edited?.id ?? '', expectedVersion: edited?.version ?? 0 },
+        key,
+      ),
     (run) => onSaved(`${edited?.name} was removed.`, run),
   )
   return (

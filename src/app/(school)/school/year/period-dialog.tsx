@@ -6,7 +6,7 @@ import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import { Problem } from '@/ui/field'
 import type { Calendar, Days } from './year'
 
@@ -52,11 +52,16 @@ export function PeriodDialog({
     edited,
     typed: days,
     places: ['termId', 'kind', 'name', 'firstDay', 'lastDay'],
-    input: (v: Values) => ({ ...v, periodId: edited?.id ?? null, seen: edited?.version ?? 0 }),
+    input: (v: Values) => ({ ...v, periodId: edited?.id ?? null, expectedVersion: edited?.version ?? 0 }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
   const removal = useRemoval(
-    (key) => tellServer('year.removePeriod', { periodId: edited?.id ?? '', seen: edited?.version ?? 0 }, key),
+    (key) =>
+      sendCommand(
+        'year.removePeriod',
+        { periodId: edited?.id ?? '', expectedVersion: edited?.version ?? 0 },
+        key,
+      ),
     (run) => onSaved(`${edited?.name} was removed.`, run),
   )
   const { control, setValue } = of.form

@@ -4,7 +4,7 @@ import { schoolDays, weekday, type SchoolYear } from '@/core/calendar/school-yea
 import { checkClosure } from '@/core/calendar/check-closure'
 import { checkPeriod } from '@/core/calendar/check-period'
 import { checkHolds, checkTerm, daysLost, movedAlong, movedWith } from '@/core/calendar/check-term'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import type { QueryOutput } from '@/server/registry'
 import { DataTable } from '@/ui/table/data-table'
 import { editColumn, onlyEdit } from '@/ui/table/edit-column'
@@ -65,8 +65,12 @@ export function Terms({
         : `${moved.map((p) => `${p.name} (${shortDate(p.firstDay)} to ${shortDate(p.lastDay)})`).join(', ')} ${moved.length === 1 ? 'moves' : 'move'} with it.`
     },
     draft: `terms ${year.name}`,
-    save: (term, typed, seen, key) =>
-      tellServer('year.saveTerm', { ...daysOf(typed), termId: term.id, yearId: year.id, seen }, key),
+    save: (term, typed, expectedVersion, key) =>
+      sendCommand(
+        'year.saveTerm',
+        { ...daysOf(typed), termId: term.id, yearId: year.id, expectedVersion },
+        key,
+      ),
   })
   return (
     <>
@@ -181,10 +185,10 @@ export function Closures({
       ),
     touched: (row, days) => daysLost(days, row),
     draft: `closures ${year.name}`,
-    save: (row, typed, seen, key) =>
-      tellServer(
+    save: (row, typed, expectedVersion, key) =>
+      sendCommand(
         'year.saveClosure',
-        { ...daysOf(typed), kind: row.kind, closureId: row.id, yearId: year.id, seen },
+        { ...daysOf(typed), kind: row.kind, closureId: row.id, yearId: year.id, expectedVersion },
         key,
       ),
   })
@@ -253,8 +257,8 @@ export function Periods({
     },
     touched: () => [],
     draft: 'periods',
-    save: ({ id, termId, kind }, typed, seen, key) =>
-      tellServer('year.savePeriod', { ...daysOf(typed), termId, kind, periodId: id, seen }, key),
+    save: ({ id, termId, kind }, typed, expectedVersion, key) =>
+      sendCommand('year.savePeriod', { ...daysOf(typed), termId, kind, periodId: id, expectedVersion }, key),
   })
   return (
     <>

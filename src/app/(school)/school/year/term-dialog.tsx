@@ -8,7 +8,7 @@ import { FormDate, FormText } from '@/screen/form/fields'
 import { RemoveButton, useRemoval } from '@/screen/form/dialog-act'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { Problem } from '@/ui/field'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import { Touched } from './touched'
 import type { Calendar, Days } from './year'
 
@@ -47,13 +47,18 @@ export function TermDialog({
     input: (v: { name: string; firstDay: string; lastDay: string }) => ({
       ...v,
       termId: edited?.id ?? null,
-      seen: edited?.version ?? 0,
+      expectedVersion: edited?.version ?? 0,
       yearId: year.id,
     }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })
   const removal = useRemoval(
-    (key) => tellServer('year.removeTerm', { termId: edited?.id ?? '', seen: edited?.version ?? 0 }, key),
+    (key) =>
+      sendCommand(
+        'year.removeTerm',
+        { termId: edited?.id ?? '', expectedVersion: edited?.version ?? 0 },
+        key,
+      ),
     (run) => onSaved(`${edited?.name} was removed.`, run),
   )
   const [firstDay, lastDay] = useWatch({ control: of.form.control, name: ['firstDay', 'lastDay'] })

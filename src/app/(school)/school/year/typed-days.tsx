@@ -3,7 +3,7 @@ import { useEffect, useRef, useState, type FocusEvent, type KeyboardEvent, type 
 import { shortDate } from '@/core/calendar/date-words'
 import { isCivilDate } from '@/core/calendar/school-year'
 import { DateInput } from '@/screen/date-input'
-import { askServer, newKey, type CallResult } from '@/screen/server'
+import { sendQuery, newKey, type CallResult } from '@/screen/server'
 import { useDraft } from '@/screen/use-draft'
 import { useBeforeLeaving } from '@/screen/saving'
 import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
@@ -13,7 +13,7 @@ import type { TypedDays, Typing, Spanned } from './year'
 
 interface Draft extends TypedDays {
   /** The version that was in sight when typing began. */
-  readonly seen: number
+  readonly expectedVersion: number
   /** Names this content to the server, which saves it once. */
   readonly key: string
   /** Why it was not saved. */
@@ -30,7 +30,12 @@ interface Rules<R extends Spanned> extends Partial<Typing<R>> {
   readonly touched: (row: R, days: Days) => readonly Days[]
   /** What else changes with these days, in words. */
   readonly also?: (row: R, days: Days) => string
-  readonly save: (row: R, typed: TypedDays, seen: number, key: string) => Promise<CallResult<unknown>>
+  readonly save: (
+    row: R,
+    typed: TypedDays,
+    expectedVersion: number,
+    key: string,
+  ) => Promise<CallResult<unknown>>
   /** Names what is typed here, for keeping what could not be saved until one comes back. */
   readonly draft: string
 }
@@ -48,7 +53,7 @@ const spanWords = ({ name, firstDay, lastDay }: TypedDays) =>
 
 async function anythingOn(spans: readonly Days[]): Promise<CallResult<boolean>> {
   for (const { firstDay, lastDay } of spans) {
-    const result = await askServer('setUp.touchedBy', { firstDay, lastDay })
+    const result = await sendQuery('setUp.touchedBy', { firstDay, lastDay })
     if (!result.ok) return result
     if (Object.values(result.value).some((n) => n > 0)) return { ok: true, value: true }
   }
@@ -77,7 +82,7 @@ export function useTypedDays<R extends Spanned>(rows: readonly R[], rules: Rules
     keepDraft(Object.keys(latest.current).length > 0 ? latest.current : undefined)
   }
   function type(row: R, typed: Partial<TypedDays>) {
-    const before = latest.current[row.id] ?? { ...pick(row), seen: row.version, key: '' }
+    const before = latest.current[row.id] ?? { ...pick(row), expectedVersion: row.version, key: '' }
     keep(row.id, { ...before, ...typed, key: newKey(), refused: undefined })
   }
   function problemsOf(row: R, draft: Draft): Readonly<Partial<Record<FieldName, string>>> {
@@ -93,7 +98,7 @@ export function useTypedDays<R extends Spanned>(rows: readonly R[], rules: Rules
     const draft = latest.current[row.id]
     if (!draft || sending.current.has(draft.key)) return
     if (fields.every((f) => draft[f].trim() === row[f])) return keep(row.id, undefined)
-    if (draft.seen !== row.version || Object.keys(problemsOf(row, draft)).length > 0) return
+    if (draft.expectedVersion !== row.version || Object.keys(problemsOf(row, draft)).length > 0) return
     sending.current.add(draft.key)
     const found = await anythingOn(rules.touched(row, draft))
     if (found.ok && found.value) {
@@ -101,7 +106,7 @@ export function useTypedDays<R extends Spanned>(rows: readonly R[], rules: Rules
       if (rules.review?.(row, draft)) keep(row.id, undefined)
       return
     }
-    const result = found.ok ? await rules.save(row, draft, draft.seen, draft.key) : found
+    const result = found.ok ? await rules.save(row, draft, draft.expectedVersion, draft.key) : found
     sending.current.delete(draft.key)
     if (result.ok) {
       // What was typed while it was being saved goes on from the version that was saved.
@@ -173,13 +178,13 @@ export function useTypedDays<R extends Spanned>(rows: readonly R[], rules: Rules
   const notices = rows.flatMap((row) => {
     const draft = drafts[row.id]
     if (!draft) return []
-    if (draft.seen !== row.version)
+    if (draft.expectedVersion !== row.version)
       return [
         <ConflictNotice
           key={row.id}
           onResolve={(kept) => {
             if (kept === 'theirs') return keep(row.id, undefined)
-            keep(row.id, { ...draft, seen: row.version, key: newKey(), refused: undefined })
+            keep(row.id, { ...draft, expectedVersion: row.version, key: newKey(), refused: undefined })
             void commit(row)
           }}
         >
@@ -202,7 +207,7 @@ export function useTypedDays<R extends Spanned>(rows: readonly R[], rules: Rules
     if (!draft || Object.keys(problemsOf(row, draft)).length > 0) return []
     return rules.also?.(row, draft) ?? []
   })
-  const waiting = rows.filter((row) => drafts[row.id] && drafts[row.id]?.seen === row.version)
+  const waiting = rows.filter((row) => drafts[row.id] && drafts[row.id]?.expectedVersion === row.version)
   return {
     field,
     /** What was not saved, and how it is; for the place under the table. */

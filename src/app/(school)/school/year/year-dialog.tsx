@@ -39,7 +39,7 @@ export function YearDialog({
     input: (v: { name: string; firstDay: string; lastDay: string; weekdays: number[] }) => ({
       ...v,
       yearId: year.id,
-      seen: version,
+      expectedVersion: version,
     }),
     onSaved: (_, { name }, run) => onSaved(`${name} was saved.`, run),
   })

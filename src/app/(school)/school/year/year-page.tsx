@@ -1,90 +1,30 @@
 'use client'
-import { useEffect, useRef, useState } from 'react'
+import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { addDays } from '@/core/calendar/school-year'
 import { Button } from '@/ui/button'
 import { YearEditor } from '@/ui/year-line/year-editor'
 import { useClock } from '@/screen/clock'
-import { useGo } from '@/screen/go'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
-import { tellServer } from '@/screen/server'
 import { useLive } from '@/screen/use-live'
-import { UndoableMessage, useUndoable } from '@/screen/undoable'
+import { UndoableMessage } from '@/screen/undoable'
 import { CalendarFeed } from './calendar-feed'
 import { Closures, Periods, SchoolDayCounts, Terms } from './tables'
+import { openedBy, useEditedYear } from './use-edited-year'
 import type { Calendar, Days } from './year'
+import { YearDialogs } from './year-dialogs'
 
-// Most people only read this page; its forms load where they are used.
+// Most people only read this page; what makes a year loads where it is used.
 const NewYear = later(() => import('./new-year').then((m) => m.NewYear))
-const TermDialog = later(() => import('./term-dialog').then((m) => m.TermDialog))
-const PeriodDialog = later(() => import('./period-dialog').then((m) => m.PeriodDialog))
-const YearDialog = later(() => import('./year-dialog').then((m) => m.YearDialog))
-const ClosureDialog = later(() => import('./closure-dialog').then((m) => m.ClosureDialog))
-
-interface Opened {
-  readonly kind: 'closure' | 'term' | 'period' | 'year'
-  readonly id?: string
-  /** Days that were chosen on the drawing or typed into a table. */
-  readonly days?: Days
-}
-
-/** What the drawing calls a part: its kind and its id. */
-const openedBy = (key: string, days?: Days): Opened => {
-  const [kind = 'closure', id] = key.split(' ')
-  return { kind: kind as 'closure' | 'term' | 'period', id, days }
-}
-
 /** The academic year: its terms, and the days without school, which can move while the year runs. */
 export function YearPage({ initial, date }: { initial: Calendar; date: string }) {
-  const [{ year, terms, periods, years, closures, mayChange }, refresh] = useLive(
-    'year.calendar',
-    { date },
-    initial,
-  )
-  const go = useGo()
+  const [shown, refresh] = useLive('year.calendar', { date }, initial)
+  const { year, terms, periods, years, closures, mayChange } = shown
   const clock = useClock()
-  const undoable = useUndoable(refresh)
-  const [edited, setEdited] = useState<Opened>()
+  const { undoable, edited, setEdited, close, saved, typing, openTerm } = useEditedYear(mayChange, refresh)
   const [next, setNext] = useState(false)
-  const close = () => setEdited(undefined)
-  const changed = (words: string, run: string | undefined) => {
-    undoable.done(words, run)
-    go.refresh()
-    void refresh()
-  }
-  const saved = (words: string, run: string | undefined) => {
-    close()
-    changed(words, run)
-  }
-  const opened = useRef(edited)
-  useEffect(() => {
-    opened.current = edited
-  })
-  /** What a table needs to be typed into. */
-  const typing = (kind: Opened['kind']) =>
-    mayChange
-      ? {
-          review({ id }: { id: string }, days: Days) {
-            if (opened.current) return false
-            setEdited({ kind, id, days })
-            return true
-          },
-          saved: changed,
-          refresh,
-        }
-      : undefined
-  async function openTerm({ id: termId, name, open, version }: (typeof terms)[number]) {
-    const result = await tellServer('year.setTermOpen', { termId, seen: version, open: !open })
-    if (result.ok)
-      undoable.done(
-        open ? `Teachers can read ${name} but not change it.` : `Teachers can change ${name} again.`,
-        result.run,
-      )
-    else undoable.warn(result.failure.message)
-    await refresh()
-  }
   if (!year)
     return (
       <div className="sheet reading">
@@ -247,49 +187,7 @@ export function YearPage({ initial, date }: { initial: Calendar; date: string })
         )}
       </p>
       <CalendarFeed date={date} year={year} />
-      {edited?.kind === 'closure' && (
-        <ClosureDialog
-          year={year}
-          closures={closures}
-          edited={closures.find((c) => c.id === edited.id)}
-          days={edited.days}
-          date={date}
-          onClose={close}
-          onSaved={saved}
-        />
-      )}
-      {edited?.kind === 'term' && (
-        <TermDialog
-          year={year}
-          terms={terms}
-          edited={terms.find((t) => t.id === edited.id)}
-          periods={periods.filter((p) => p.termId === edited.id)}
-          days={edited.days}
-          onClose={close}
-          onSaved={saved}
-        />
-      )}
-      {edited?.kind === 'period' && (
-        <PeriodDialog
-          year={year}
-          terms={terms}
-          periods={periods}
-          edited={periods.find((p) => p.id === edited.id)}
-          days={edited.days}
-          onClose={close}
-          onSaved={saved}
-        />
-      )}
-      {edited?.kind === 'year' && (
-        <YearDialog
-          year={year}
-          version={years.find((y) => y.id === year.id)?.version ?? 0}
-          parts={[...terms, ...closures]}
-          others={years.filter((y) => y.id !== year.id)}
-          onClose={close}
-          onSaved={saved}
-        />
-      )}
+      {edited && <YearDialogs {...{ calendar: shown, year, edited, date, onClose: close, onSaved: saved }} />}
     </div>
   )
 }

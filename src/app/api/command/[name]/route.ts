@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { describeRun } from '@/server/front/describe'
 import { invalid, notFound } from '@/server/platform/failure'
 import { answered, asActor, failed, readJsonBody, sameOrigin } from '@/server/platform/http'
-import { preview, tell } from '@/server/platform/run'
+import { preview, executeCommand } from '@/server/platform/run'
 import { commands } from '@/server/registry'
 
 const body = z.object({
@@ -28,7 +28,7 @@ export async function POST(request: Request, { params }: { params: Promise<{ nam
       const { input, key, tab, fingerprint } = read.data
       if (read.data.preview) return answered(await preview(command, actor, input, describeRun))
       const expecting = fingerprint === undefined ? undefined : { fingerprint, describe: describeRun }
-      return answered(await tell(command, actor, input, { key, tab, expecting }))
+      return answered(await executeCommand(command, actor, input, { key, tab, expecting }))
     },
     { beforePassword: name === 'account.setOwnPassword', isAct: true },
   )

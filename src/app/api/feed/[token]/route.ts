@@ -2,7 +2,7 @@ import { calendarResponse, yearCalendar } from '@/formats/ical/year-calendar'
 import { feedActor } from '@/server/platform/feed'
 import { notFound } from '@/server/platform/failure'
 import { failed } from '@/server/platform/http'
-import { ask } from '@/server/platform/run'
+import { executeQuery } from '@/server/platform/run'
 import { today } from '@/server/platform/clock'
 import { queries, type QueryOutput } from '@/server/registry'
 
@@ -12,7 +12,7 @@ export async function GET(_request: Request, { params }: { params: Promise<{ tok
   const actor = await feedActor(token)
   if (!actor) return failed(notFound)
   const calendar = queries.get('year.calendar')
-  const read = await ask(calendar as never, actor, { date: today(actor.timeZone) })
+  const read = await executeQuery(calendar as never, actor, { date: today(actor.timeZone) })
   if (!read.ok) return failed(read.failure)
   const { terms, periods, closures } = read.value as QueryOutput<'year.calendar'>
   return calendarResponse(

@@ -1,6 +1,6 @@
 import { notFound } from '@/server/platform/failure'
 import { answered, asActor, failed, readJson } from '@/server/platform/http'
-import { ask } from '@/server/platform/run'
+import { executeQuery } from '@/server/platform/run'
 import { queries } from '@/server/registry'
 
 /** Answers a query of the registry; its input travels as JSON in the address. */
@@ -8,5 +8,5 @@ export async function GET(request: Request, { params }: { params: Promise<{ name
   const query = queries.get((await params).name)
   if (!query || query.by === 'server') return failed(notFound)
   const input = readJson(new URL(request.url).searchParams.get('input') ?? '{}')
-  return asActor(request, async (actor) => answered(await ask(query, actor, input)))
+  return asActor(request, async (actor) => answered(await executeQuery(query, actor, input)))
 }

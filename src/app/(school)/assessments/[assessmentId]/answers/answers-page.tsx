@@ -65,17 +65,17 @@ export function AnswersPage({ initial }: { initial: Answers }) {
         </p>
       )}
       <NoticesInView>
-        {a.asides.flatMap((aside) =>
-          aside.reason === 'conflict' ? (
-            contested(a.recorded, aside, null).map((c) => {
+        {a.rejectedEdits.flatMap((rejected) =>
+          rejected.reason === 'conflict' ? (
+            contested(a.recorded, rejected, null).map((c) => {
               const theirs = lettersOf(c.theirs, questions) || 'no answers'
               const mine = lettersOf(c.mine, questions) || 'no answers'
               return (
                 <ConflictNotice
-                  key={aside.edit.id + c.record}
+                  key={rejected.edit.id + c.record}
                   theirs={theirs}
                   mine={mine}
-                  onResolve={(keep) => a.resolve(aside, keep)}
+                  onResolve={(keep) => a.resolve(rejected, keep)}
                 >
                   <strong>{spokenName(a.nameOf(c.record.split(' ').at(-1) ?? ''))}</strong>: {c.by} entered{' '}
                   <strong>{theirs}</strong> while you were entering <strong>{mine}</strong>. {theirs} has been
@@ -85,10 +85,10 @@ export function AnswersPage({ initial }: { initial: Answers }) {
             })
           ) : (
             <NotSavedNotice
-              key={aside.edit.id}
-              label={aside.edit.label}
-              message={aside.message}
-              onResolve={(keep) => a.resolve(aside, keep)}
+              key={rejected.edit.id}
+              label={rejected.edit.label}
+              message={rejected.message}
+              onResolve={(keep) => a.resolve(rejected, keep)}
             />
           ),
         )}

@@ -15,7 +15,7 @@ type Questions = Answers['questions']
 /** Letters half typed, with the version that was in sight when they were begun. */
 interface Draft {
   readonly text: string
-  readonly seen: number
+  readonly expectedVersion: number
 }
 
 /** The letters that some answers make in today's order of the questions; empty for none. */
@@ -65,7 +65,7 @@ export function useAnswers(initial: Answers) {
       ),
     [server.rows, questions, about],
   )
-  const { recorded, valueAt, asides, resolve } = useRecorded(about, stored, refresh)
+  const { recorded, valueAt, rejectedEdits, resolve } = useRecorded(about, stored, refresh)
   const [removed, setRemoved] = useState<string>()
 
   const [drafts, setDrafts] = useState<ReadonlyMap<string, Draft>>(new Map())
@@ -78,7 +78,7 @@ export function useAnswers(initial: Answers) {
   }
   useEffect(() => {
     if (!kept) return
-    for (const [studentId, { seen }] of kept) recorded?.begin({ studentId }, seen)
+    for (const [studentId, { expectedVersion }] of kept) recorded?.begin({ studentId }, expectedVersion)
     setDrafts((now) => {
       latest.current = new Map([...kept, ...now])
       return latest.current
@@ -97,14 +97,20 @@ export function useAnswers(initial: Answers) {
     recorded?.begin({ studentId })
     setRemoved(undefined)
     if (readLetters(text, choices).complete) save(studentId, text)
-    else change(new Map(latest.current).set(studentId, { text, seen: recorded?.begunOn({ studentId }) ?? 0 }))
+    else
+      change(
+        new Map(latest.current).set(studentId, {
+          text,
+          expectedVersion: recorded?.begunOn({ studentId }) ?? 0,
+        }),
+      )
   }
   /** A field left empty has its answers removed; during typing it may be empty for a moment. */
   function leave(studentId: string) {
     const draft = latest.current.get(studentId)
     if (draft?.text.trim() !== '') return
     // Where nothing was saved when typing began, nothing is removed, whatever has come since.
-    if (draft.seen === 0) {
+    if (draft.expectedVersion === 0) {
       recorded?.cancel({ studentId })
       return endDraft(studentId)
     }
@@ -132,5 +138,5 @@ export function useAnswers(initial: Answers) {
         : undefined,
     }
   })
-  return { server, rows, recorded, type, leave, removed, restore, asides, resolve, nameOf }
+  return { server, rows, recorded, type, leave, removed, restore, rejectedEdits, resolve, nameOf }
 }

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Button } from '@/ui/button'
 import { Problem, Select } from '@/ui/field'
 import Link from '@/screen/link'
-import { newKey, tellServer } from '@/screen/server'
+import { newKey, sendCommand } from '@/screen/server'
 import { useAnswer } from '@/screen/use-live'
 import type { Findings } from './shown'
 
@@ -44,7 +44,7 @@ function OneClass({
   const categories = answer?.book?.categories ?? []
   const chosen = category ?? categories[0]?.id ?? ''
   async function add() {
-    const result = await tellServer(
+    const result = await sendCommand(
       'marks.linkAssessment',
       { classId, assessmentId: f.id, categoryId: chosen },
       key,

@@ -17,13 +17,7 @@ import type { Findings, Behind } from './shown'
 const oneDecimal = (n: number | undefined) => (n === undefined ? '–' : n.toFixed(1))
 
 /** The results, in the order in which they are read: how the students did, which standards, which questions, and who. */
-export function FindingsPage({
-  initial,
-  linkedAtFirst,
-}: {
-  initial: Findings
-  linkedAtFirst: string[]
-}) {
+export function FindingsPage({ initial, linkedAtFirst }: { initial: Findings; linkedAtFirst: string[] }) {
   const [f] = useLive('assessment.findings', { assessmentId: initial.id }, initial)
   const [linked] = useLive('marks.linkedTo', { assessmentId: initial.id }, linkedAtFirst)
   const [behind, setBehind] = useState<Behind>()

@@ -1,5 +1,6 @@
 'use client'
-import { DataTable, useTableView } from '@/ui/table/data-table'
+import { DataTable } from '@/ui/table/data-table'
+import { useTableView } from '@/ui/table/use-table-view'
 import type { Column } from '@/ui/table/column'
 import { Opens } from './figures'
 import type { Behind, Findings } from './shown'

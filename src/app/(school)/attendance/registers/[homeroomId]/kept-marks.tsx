@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
 import { useSchool } from '@/screen/school-context'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import type { Register, RegisterInput, RegisterRow } from './use-register'
 
 const noMark = { codeId: null, minutesLate: null, note: null }
@@ -33,12 +33,12 @@ export function KeptMarks({
     const cells = of.map(({ row, mark }) => ({
       key: { studentId: row.studentId },
       value: noMark,
-      seen: mark.version,
+      expectedVersion: mark.version,
     }))
     const result =
       'classId' in input
-        ? await tellServer('attendance.setLessonMarks', { classId: input.classId, date, session, cells })
-        : await tellServer('attendance.setMarks', {
+        ? await sendCommand('attendance.setLessonMarks', { classId: input.classId, date, session, cells })
+        : await sendCommand('attendance.setMarks', {
             homeroomId: input.homeroomId,
             date,
             session: input.session,

@@ -8,7 +8,7 @@ const noMark: Mark = { codeId: null, minutesLate: null, note: null }
 
 /** What could not be saved, under the row of the student it is about; what is about nobody in particular stands under ''. */
 export function useRegisterNotices(
-  { recorded, asides, codeName, resolve }: ReturnType<typeof useRegister>,
+  { recorded, rejectedEdits, codeName, resolve }: ReturnType<typeof useRegister>,
   nameOf: (studentId: string) => string,
 ): ReadonlyMap<string, ReactNode> {
   return useMemo(() => {
@@ -23,21 +23,22 @@ export function useRegisterNotices(
       )
     const words = (mark: Mark) => [codeName(mark.codeId), mark.note].filter(Boolean).join(', ')
     const studentOf = (record: string) => record.split(' ').at(-1) ?? ''
-    for (const aside of asides) {
-      const { id, label } = aside.edit
-      const records = recorded?.typedIn(aside.edit, () => noMark).map(([record]) => studentOf(record)) ?? []
-      if (aside.reason !== 'conflict')
+    for (const rejected of rejectedEdits) {
+      const { id, label } = rejected.edit
+      const records =
+        recorded?.typedIn(rejected.edit, () => noMark).map(([record]) => studentOf(record)) ?? []
+      if (rejected.reason !== 'conflict')
         add(
           records.length === 1 ? (records[0] ?? '') : '',
           <NotSavedNotice
             key={id}
             label={label}
-            message={aside.message}
-            onResolve={(keep) => resolve(aside, keep)}
+            message={rejected.message}
+            onResolve={(keep) => resolve(rejected, keep)}
           />,
         )
       else
-        for (const c of contested(recorded, aside, noMark)) {
+        for (const c of contested(recorded, rejected, noMark)) {
           const studentId = studentOf(c.record)
           add(
             studentId,
@@ -45,7 +46,7 @@ export function useRegisterNotices(
               key={id + c.record}
               theirs={words(c.theirs)}
               mine={words(c.mine)}
-              onResolve={(keep) => resolve(aside, keep)}
+              onResolve={(keep) => resolve(rejected, keep)}
             >
               <strong>{nameOf(studentId)}</strong>: {c.by} entered <strong>{words(c.theirs)}</strong> while
               you were entering <strong>{words(c.mine)}</strong>. {words(c.theirs)} has been kept.
@@ -55,5 +56,5 @@ export function useRegisterNotices(
     }
     return notices
     // Names and codes change with the rows only; the notices with what waits.
-  }, [asides]) // eslint-disable-line react-hooks/exhaustive-deps
+  }, [rejectedEdits]) // eslint-disable-line react-hooks/exhaustive-deps
 }

@@ -1,7 +1,6 @@
 'use client'
 import { useCallback, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
-import { hereMeanings, type AttendanceCode } from '@/core/attendance/codes'
-import { readLateness } from '@/core/attendance/arrival'
+import type { AttendanceCode } from '@/core/attendance/codes'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
@@ -16,7 +15,6 @@ import { MessageInView, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
 import { useBeforeLeaving } from '@/screen/saving'
 import { useSchool } from '@/screen/school-context'
-import { tellServer } from '@/screen/server'
 import { SeekingName, useNameJump } from './name-jump'
 import { NoSession } from './no-session'
 import { Counts, lessonWords, OtherSessions } from './register-bar'
@@ -24,7 +22,9 @@ import { StripLegend } from './recent-strip'
 import { acts, codeOf, commonest, keys, moves, readingOf } from './register-keys'
 import { RegisterMargin } from './register-margin'
 import { useRegisterNotices } from './register-notices'
-import { RegisterTable, type Drafting } from './register-table'
+import { RegisterTable } from './register-table'
+import { useDrafts } from './use-drafts'
+import { useRegisterActs } from './use-register-acts'
 import { useRegister, useRestMarked, type Register, type RegisterInput } from './use-register'
 
 const columns = ['mark'] as const
@@ -45,7 +45,6 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   const announce = useAnnounce()
   const keyChoice = useKeyChoice()
   const margin = useMargin()
-  const [drafting, setDrafting] = useState<Drafting>()
   const cells = useRef(new Map<string, HTMLButtonElement | null>())
   // Who was marked by the last key; nobody once another student was gone to.
   const [marked, setMarked] = useState<string>()
@@ -60,68 +59,15 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
     spokenName(rows.find((row) => row.studentId === studentId)?.name ?? '')
   useKeys(keys)
 
-  function take(studentId: string, code: AttendanceCode) {
-    setMarked(studentId)
-    const late = code.meaning === 'late' ? {} : { minutesLate: null }
-    r.change(studentId, { codeId: code.id, ...late })
-    say('')
-    const planned = rows.find((x) => x.studentId === studentId)?.planned
-    const here = hereMeanings.includes(code.meaning) || code.meaning === 'late'
-    announce(
-      `${nameOf(studentId)}: ${code.label}${code.meaning === 'late' ? '. Press - to enter minutes' : ''}${planned && here ? `. An absence is planned.${register.mayEndPlans ? ' Press = to end it.' : ''}` : ''}`,
-    )
-  }
-  function markRest() {
-    const present = usable.find((c) => c.meaning === 'present')
-    const left = rows.filter((row) => row.now.codeId === null && !row.expected).length
-    if (!present || left === 0) return say('Everyone on roll already has a mark.')
-    recorded?.act(r.markRest, { ...input, codeId: present.id }, `Present for the rest, ${left} students`)
-  }
-  function undo(
-    done: { label: string; keys: readonly Readonly<Record<string, unknown>>[] } | undefined,
-    word: string,
-  ) {
-    if (!done) return say(`Nothing to ${word}.`)
-    const [first] = done.keys
-    if (first) grid.goTo({ row: String(first.studentId), column: 'mark' })
-    say(`${word === 'undo' ? 'Undone' : 'Done again'}: ${done.label}.`)
-  }
-  /** The student is here although an absence was planned. */
-  async function endPlan(studentId: string) {
-    const planned = rows.find((x) => x.studentId === studentId)?.planned
-    if (!planned?.id) return say(`No absence is planned for ${nameOf(studentId)}.`)
-    if (!register.mayEndPlans)
-      return warn(
-        'Whoever looks after the register ends planned absences, on the day itself. Ask the office.',
-      )
-    const { date } = input
-    const ended = { date, plannedId: planned.id, seen: planned.version }
-    const result =
-      'classId' in input
-        ? await tellServer('attendance.endPlannedInLesson', { classId: input.classId, ...ended })
-        : await tellServer('attendance.endPlanned', { homeroomId: input.homeroomId, ...ended })
-    if (result.ok) say(`The planned absence of ${nameOf(studentId)} has ended.`)
-    else warn(result.failure.message)
-    await r.refresh()
-  }
-  /** A mark goes on to the next student; what belongs to the mark is still one key away. */
-  const meant = (studentId: string) => marked ?? studentId
-  function enterMinutes(studentId: string) {
-    const row = rows.find((x) => x.studentId === studentId)
-    const code = codes.find((c) => c.id === row?.now.codeId)
-    if (code?.meaning !== 'late')
-      return warn(`Minutes belong to a late mark, and ${nameOf(studentId)} has none.`)
-    document.getElementById(`minutes-${studentId}`)?.focus()
-  }
-  const actions: Readonly<Record<string, (studentId: string) => void>> = {
-    '.': markRest,
-    '/': (studentId) => document.getElementById(`note-${meant(studentId)}`)?.focus(),
-    '-': (studentId) => enterMinutes(meant(studentId)),
-    '=': (studentId) => void endPlan(studentId),
-    'Ctrl+z': () => undo(recorded?.undo(), 'undo'),
-    'Ctrl+y': () => undo(recorded?.redo(), 'redo'),
-    'Ctrl+Shift+z': () => undo(recorded?.redo(), 'redo'),
-  }
+  const { take, undo, actions } = useRegisterActs(input, r, {
+    usable,
+    nameOf,
+    say,
+    warn,
+    marked,
+    setMarked,
+    goTo: (studentId) => grid.goTo({ row: studentId, column: 'mark' }),
+  })
   function onEffect(effect: Effect) {
     if (effect.kind === 'refuse') return warn(effect.why)
     const studentId = effect.at.row
@@ -169,17 +115,11 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   const chosen = grid.at.row
   const row = rows.find((x) => x.studentId === chosen)
 
-  /** What is being written beside a mark is saved when its field is left, or the page is. */
-  function endDraft() {
-    if (!drafting) return
-    const { studentId, field, text } = drafting
-    setDrafting(undefined)
-    if (field === 'note') return r.change(studentId, { note: text.trim() || null })
-    const late = readLateness(text, register.starts)
-    if ('minutes' in late) return r.change(studentId, { minutesLate: late.minutes })
-    recorded?.cancel({ studentId })
-    warn(`${nameOf(studentId)}: ${late.problem} The minutes were not changed.`)
-  }
+  const { drafting, endDraft, onDraft, onEndDraft } = useDrafts(r, {
+    nameOf,
+    warn,
+    onBack: () => cells.current.get(chosen)?.focus(),
+  })
   useBeforeLeaving(() => {
     endDraft()
     grid.end()
@@ -210,9 +150,9 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
   }, [chosen])
 
   // Rows are drawn again only when they change, so they hold on to handlers that always reach the newest state.
-  const latest = useRef({ endDraft, take, drafting, chosen, usable })
+  const latest = useRef({ take, chosen, usable })
   useLayoutEffect(() => {
-    latest.current = { endDraft, take, drafting, chosen, usable }
+    latest.current = { take, chosen, usable }
   })
   const { goTo, drop } = grid
   const { setOpen: setMargin } = margin
@@ -244,25 +184,6 @@ export function RegisterPage({ input, initial }: { input: RegisterInput; initial
       onChoose(studentId)
     },
     [onChoose],
-  )
-  const onDraft = useCallback(
-    (draft: Drafting) => {
-      recorded?.begin({ studentId: draft.studentId })
-      setDrafting(draft)
-    },
-    [recorded],
-  )
-  const onEndDraft = useCallback(
-    ({ cancel, back }: { cancel: boolean; back: boolean }) => {
-      const now = latest.current.drafting
-      if (cancel && now) {
-        recorded?.cancel({ studentId: now.studentId })
-        setDrafting(undefined)
-        latest.current.drafting = undefined
-      } else if (now) latest.current.endDraft()
-      if (back) cells.current.get(latest.current.chosen)?.focus()
-    },
-    [recorded],
   )
   const expected = rows.filter((x) => x.expected).length
   const notices = useRegisterNotices(r, nameOf)

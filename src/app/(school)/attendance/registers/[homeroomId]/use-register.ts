@@ -118,7 +118,7 @@ export function useRegister(input: RegisterInput, initial: Register, title: stri
       ),
     [server.rows, about],
   )
-  const { recorded, values, valueAt, asides, resolve } = useRecorded(about, stored, refresh)
+  const { recorded, values, valueAt, rejectedEdits, resolve } = useRecorded(about, stored, refresh)
   const texts = useMemo(
     () => new Map(server.rows.map((r) => [r.studentId, textOf(markOf(r))])),
     [server.rows],
@@ -160,7 +160,7 @@ export function useRegister(input: RegisterInput, initial: Register, title: stri
     recorded,
     change,
     codeName,
-    asides,
+    rejectedEdits,
     resolve,
     touched,
     refresh,

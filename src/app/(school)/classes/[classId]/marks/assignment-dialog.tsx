@@ -7,7 +7,7 @@ import { FormDate, FormSelect, FormText, FormTick } from '@/screen/form/fields'
 import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import Link from '@/screen/link'
-import { newKey, tellServer } from '@/screen/server'
+import { newKey, sendCommand } from '@/screen/server'
 import type { Book, BookAssignment } from './use-gradebook'
 
 const places = ['name', 'categoryId', 'maxPoints', 'dueOn', 'counts']
@@ -53,7 +53,7 @@ export function AssignmentDialog({
     input: (v: typeof values) => ({
       classId,
       assignmentId: opened?.id ?? '',
-      seen: edited?.version ?? 0,
+      expectedVersion: edited?.version ?? 0,
       ...v,
     }),
     onSaved,
@@ -135,8 +135,12 @@ function Deleting({
   const [key] = useState(newKey)
   async function remove() {
     setBusy(true)
-    const { id: assignmentId, version: seen } = assignment
-    const result = await tellServer('marks.removeAssignment', { classId, assignmentId, seen }, key)
+    const { id: assignmentId, version: expectedVersion } = assignment
+    const result = await sendCommand(
+      'marks.removeAssignment',
+      { classId, assignmentId, expectedVersion },
+      key,
+    )
     setBusy(false)
     if (result.ok) onDeleted()
     else setProblem(result.failure.message)

@@ -8,7 +8,7 @@ import {
   type MouseEvent,
   type RefObject,
 } from 'react'
-import type { Entries } from '@/core/marks/gradebook'
+import type { ScoreEntries } from '@/core/marks/gradebook'
 import type { TermMark } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
 import { GradebookHead } from './gradebook-head'
@@ -24,7 +24,7 @@ interface Props {
   readonly gridRef: RefObject<HTMLDivElement | null>
   readonly book: Book
   readonly students: readonly Student[]
-  readonly entriesOf: ReadonlyMap<string, Entries>
+  readonly entriesOf: ReadonlyMap<string, ScoreEntries>
   readonly markOf: (studentId: string) => TermMark | undefined
   readonly isLinked: RowProps['isLinked']
   readonly at: At
@@ -40,7 +40,7 @@ interface Props {
   readonly onLeave: () => void
 }
 
-const nothing: Entries = new Map()
+const nothing: ScoreEntries = new Map()
 /** What fits on a sheet of A4 under the page's head, in pixels. */
 const paper = { width: 1010, height: 590 } as const
 const rowHeight = 30

@@ -1,7 +1,7 @@
 'use client'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
-import type { Entries } from '@/core/marks/gradebook'
+import type { ScoreEntries } from '@/core/marks/gradebook'
 import { writeEntry } from '@/core/marks/typed-score'
 import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
@@ -31,7 +31,7 @@ type Open =
   | { readonly kind: 'settings' }
   | { readonly kind: 'assignment'; readonly assignment: BookAssignment | undefined }
 
-const nothing: Entries = new Map()
+const nothing: ScoreEntries = new Map()
 const keyHelp: KeyGroup = {
   title: 'Marks',
   keys: [
@@ -138,15 +138,15 @@ export function GradebookPage({
         ) : (
           <>
             <NoticesInView>
-              {g.asides.map((aside) =>
-                aside.reason === 'conflict' ? (
-                  <ScoreConflict key={aside.edit.id} g={g} aside={aside} nameOf={nameOf} />
+              {g.rejectedEdits.map((rejected) =>
+                rejected.reason === 'conflict' ? (
+                  <ScoreConflict key={rejected.edit.id} g={g} rejected={rejected} nameOf={nameOf} />
                 ) : (
                   <NotSavedNotice
-                    key={aside.edit.id}
-                    label={aside.edit.label}
-                    message={aside.message}
-                    onResolve={(keep) => g.resolve(aside, keep)}
+                    key={rejected.edit.id}
+                    label={rejected.edit.label}
+                    message={rejected.message}
+                    onResolve={(keep) => g.resolve(rejected, keep)}
                   />
                 ),
               )}
@@ -230,21 +230,21 @@ export function GradebookPage({
 /** Scores that someone else changed in the meantime: whose is kept. */
 function ScoreConflict({
   g,
-  aside,
+  rejected,
   nameOf,
 }: {
   g: ReturnType<typeof useGradebook>
-  aside: ReturnType<typeof useGradebook>['asides'][number]
+  rejected: ReturnType<typeof useGradebook>['rejectedEdits'][number]
   nameOf: (record: string) => string
 }) {
-  const cells = contested(g.recorded, aside, null)
+  const cells = contested(g.recorded, rejected, null)
   const [only] = cells.length === 1 ? cells : []
   const words = (entry: (typeof cells)[number]['mine']) => writeEntry(entry ?? undefined) || 'empty'
   return (
     <ConflictNotice
       theirs={only && words(only.theirs)}
       mine={only && words(only.mine)}
-      onResolve={(keep) => g.resolve(aside, keep)}
+      onResolve={(keep) => g.resolve(rejected, keep)}
     >
       {cells.map((c) => (
         <span key={c.record} className="block">

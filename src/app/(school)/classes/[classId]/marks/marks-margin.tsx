@@ -1,7 +1,7 @@
 'use client'
 import { memo, useMemo } from 'react'
 import { explainMark, type ExplainedScore } from '@/core/marks/explanation'
-import type { Entries } from '@/core/marks/gradebook'
+import type { ScoreEntries } from '@/core/marks/gradebook'
 import type { Dates } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
 import { spokenName } from '@/core/people/names'
@@ -33,7 +33,7 @@ export const MarksMargin = memo(function MarksMargin({
   dates: Dates
   book: Book
   student: { id: string; name: string }
-  entries: Entries
+  entries: ScoreEntries
   assignment: BookAssignment | undefined
 }) {
   const why = useMemo(() => explainMark(book, entries, dates), [book, entries, dates])

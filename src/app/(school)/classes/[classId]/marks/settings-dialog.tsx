@@ -48,7 +48,7 @@ export function SettingsDialog({
     input: ({ categories, ...rules }: Values) => ({
       classId,
       termId,
-      seen: book?.version ?? 0,
+      expectedVersion: book?.version ?? 0,
       ...rules,
       categories: categories.map(({ categoryId: id, ...c }) => ({ ...c, id })),
     }),

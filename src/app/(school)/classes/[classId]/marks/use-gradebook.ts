@@ -1,6 +1,6 @@
 'use client'
 import { useCallback, useMemo, useRef } from 'react'
-import type { Entries, Entry, Gradebook } from '@/core/marks/gradebook'
+import type { ScoreEntries, ScoreEntry, Gradebook } from '@/core/marks/gradebook'
 import { termMark, type Dates, type TermMark } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
 import type { QueryOutput } from '@/server/registry'
@@ -16,7 +16,7 @@ export type BookAssignment = Book['assignments'][number]
 export interface CellChange {
   readonly assignmentId: string
   readonly studentId: string
-  readonly entry: Entry | undefined
+  readonly entry: ScoreEntry | undefined
 }
 
 const record = 'score {assignmentId} {studentId}'
@@ -29,7 +29,7 @@ export function cellOf(name: string): { readonly assignmentId: string; readonly 
 }
 
 /** A student's entries as stored, with what was typed on top. */
-function withCells(from: Entries, cells: readonly CellChange[]): Entries {
+function withCells(from: ScoreEntries, cells: readonly CellChange[]): ScoreEntries {
   const entries = new Map(from)
   for (const { assignmentId, entry } of cells)
     if (entry) entries.set(assignmentId, entry)
@@ -42,10 +42,10 @@ function withCells(from: Entries, cells: readonly CellChange[]): Entries {
  * that only the rows that changed are calculated and drawn again.
  */
 function useEntries(
-  stored: ReadonlyMap<string, Entries>,
-  typed: ReadonlyMap<string, Entry | null>,
-): ReadonlyMap<string, Entries> {
-  const previous = useRef(new Map<string, { from: Entries; typed: string; entries: Entries }>())
+  stored: ReadonlyMap<string, ScoreEntries>,
+  typed: ReadonlyMap<string, ScoreEntry | null>,
+): ReadonlyMap<string, ScoreEntries> {
+  const previous = useRef(new Map<string, { from: ScoreEntries; typed: string; entries: ScoreEntries }>())
   return useMemo(() => {
     const typedBy = new Map<string, CellChange[]>()
     for (const [name, entry] of typed) {
@@ -53,7 +53,7 @@ function useEntries(
       typedBy.set(cell.studentId, [...(typedBy.get(cell.studentId) ?? []), cell])
     }
     const out = new Map(stored)
-    const kept = new Map<string, { from: Entries; typed: string; entries: Entries }>()
+    const kept = new Map<string, { from: ScoreEntries; typed: string; entries: ScoreEntries }>()
     for (const [studentId, cells] of typedBy) {
       const from = stored.get(studentId)
       if (!from) continue
@@ -71,10 +71,10 @@ function useEntries(
 /** Term marks, each calculated once for the entries it rests on. */
 function useMarks(
   book: Gradebook | undefined,
-  entriesOf: ReadonlyMap<string, Entries>,
+  entriesOf: ReadonlyMap<string, ScoreEntries>,
   datesOf: (studentId: string) => Dates,
 ): (studentId: string) => TermMark | undefined {
-  const known = useRef(new WeakMap<Entries, { book: Gradebook; mark: TermMark }>())
+  const known = useRef(new WeakMap<ScoreEntries, { book: Gradebook; mark: TermMark }>())
   return useCallback(
     (studentId) => {
       const entries = entriesOf.get(studentId)
@@ -95,7 +95,7 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
   const [server, refresh] = useLive('marks.gradebook', input, initial)
   const { book } = server
   const className = server.class.name
-  const about = useMemo<Editing<'marks.setScores', Entry | null>>(
+  const about = useMemo<Editing<'marks.setScores', ScoreEntry | null>>(
     () => ({
       command: 'marks.setScores',
       record,
@@ -118,12 +118,12 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
       ),
     [scores],
   )
-  const { recorded, values, asides, resolve } = useRecorded(about, stored, refresh)
+  const { recorded, values, rejectedEdits, resolve } = useRecorded(about, stored, refresh)
   const texts = useMemo(() => new Map([...scores].map(([name, s]) => [name, writeEntry(s.entry)])), [scores])
   const touched = useTouched(texts, (name) => !scores.get(name)?.linked && (recorded?.isOwn(name) ?? true))
 
   const storedBy = useMemo(() => {
-    const byStudent = new Map<string, Map<string, Entry>>(server.students.map((s) => [s.id, new Map()]))
+    const byStudent = new Map<string, Map<string, ScoreEntry>>(server.students.map((s) => [s.id, new Map()]))
     for (const s of scores.values()) if (s.entry) byStudent.get(s.studentId)?.set(s.assignmentId, s.entry)
     return byStudent
   }, [server.students, scores])
@@ -140,7 +140,7 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
     [scores],
   )
   /** What a cell holds at this moment. */
-  const entryAt = (assignmentId: string, studentId: string): Entry | undefined =>
+  const entryAt = (assignmentId: string, studentId: string): ScoreEntry | undefined =>
     recorded?.valueNow({ assignmentId, studentId }) ?? undefined
   /** Saves what is entered in some cells; those that come from an assessment are left alone. */
   const change = (changes: readonly CellChange[], label: string): number =>
@@ -163,7 +163,7 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
     entryAt,
     isLinked,
     change,
-    asides,
+    rejectedEdits,
     resolve,
     touched,
     refresh,

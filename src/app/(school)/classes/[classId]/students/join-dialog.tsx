@@ -44,7 +44,7 @@ export function JoinDialog({
     values: { from: date },
     places: ['from'],
     input: (v: { from: string }) => ({
-      students: taken.map((s) => ({ studentId: s.id, seen: s.rollVersion })),
+      students: taken.map((s) => ({ studentId: s.id, expectedVersion: s.rollVersion })),
       from: v.from,
       join: [classId],
     }),

@@ -30,7 +30,7 @@ export function TakeOutDialog({
     values: { lastDay: date },
     places: ['from', 'leave'],
     input: ({ lastDay }: { lastDay: string }) => ({
-      students: members.map((m) => ({ studentId: m.id, seen: m.rollVersion })),
+      students: members.map((m) => ({ studentId: m.id, expectedVersion: m.rollVersion })),
       from: isCivilDate(lastDay) ? addDays(lastDay, 1) : lastDay,
       leave: [classId],
     }),

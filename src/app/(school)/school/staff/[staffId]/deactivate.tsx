@@ -33,7 +33,7 @@ export function Deactivate({
     schema: () => import('@/core/people/inputs').then((x) => x.deactivateInput),
     values: { lastDay: today, atOnce: false, successorId: '' } as Values,
     places: ['lastDay', 'successorId'],
-    input: (v: Values) => ({ ...v, staffId: m.id, seen: m.version }),
+    input: (v: Values) => ({ ...v, staffId: m.id, expectedVersion: m.version }),
     onSaved: (_, { atOnce }, run) => onSaved(run, atOnce ?? true),
   })
   const others = staff?.filter((s) => s.id !== m.id && s.active)

@@ -9,7 +9,7 @@ import { PageHead } from '@/screen/page-head'
 import { EditField } from '@/screen/record/edit-field'
 import { useFields } from '@/screen/record/use-fields'
 import { useSchool } from '@/screen/school-context'
-import { newKey, tellServer } from '@/screen/server'
+import { newKey, sendCommand } from '@/screen/server'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
 import { shortDate } from '@/core/calendar/date-words'
@@ -43,9 +43,9 @@ function Roles({ m, onSaved }: { m: Member; onSaved: () => Promise<void> }) {
         onChange={async (roles) => {
           if (busy) return
           setBusy(true)
-          const result = await tellServer(
+          const result = await sendCommand(
             'staff.setRoles',
-            { staffId: m.id, seen: m.version, roles },
+            { staffId: m.id, expectedVersion: m.version, roles },
             newKey(),
           )
           setProblem(
@@ -82,7 +82,11 @@ export function MemberPage({ initial }: { initial: Member }) {
     refresh,
   )
   async function reactivate() {
-    const result = await tellServer('staff.reactivate', { staffId: m.id, seen: m.version }, newKey())
+    const result = await sendCommand(
+      'staff.reactivate',
+      { staffId: m.id, expectedVersion: m.version },
+      newKey(),
+    )
     if (result.ok)
       undoable.done(
         `${name} can sign in, with the password from before. Homerooms and classes that were given up are not given back: choose them under School, Structure.`,

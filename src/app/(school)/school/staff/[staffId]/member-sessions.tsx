@@ -1,6 +1,6 @@
 'use client'
 import { spokenName } from '@/core/people/names'
-import { tellServer } from '@/screen/server'
+import { sendCommand } from '@/screen/server'
 import { SessionsDialog } from '@/screen/sessions-dialog'
 import { useAnswer } from '@/screen/use-live'
 import type { Member } from './member'
@@ -14,7 +14,7 @@ export function MemberSessions({ m, onClose }: { m: Member; onClose: () => void 
       description="Somebody who is signed out goes on by typing their password again. Nothing they typed is lost."
       sessions={answer}
       problem={problem}
-      end={(sessionId) => tellServer('staff.endSession', { staffId: m.id, sessionId })}
+      end={(sessionId) => sendCommand('staff.endSession', { staffId: m.id, sessionId })}
       onClose={onClose}
     />
   )

@@ -30,7 +30,7 @@ export function NewPassword({
     schema: () => import('@/core/people/inputs').then((x) => x.newPasswordInput),
     values: initial,
     places: ['password'],
-    input: (v: { password: string }) => ({ ...v, staffId: m.id, seen: m.version }),
+    input: (v: { password: string }) => ({ ...v, staffId: m.id, expectedVersion: m.version }),
     onSaved: (_, { password }) => {
       setMade(password)
       onSaved()

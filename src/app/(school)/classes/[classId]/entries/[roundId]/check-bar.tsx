@@ -5,7 +5,7 @@ import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
-import { newKey, tellServer } from '@/screen/server'
+import { newKey, sendCommand } from '@/screen/server'
 import type { Entries } from './use-entries'
 
 const SendBack = later(() => import('./send-back').then((m) => m.SendBack))
@@ -32,7 +32,7 @@ export function CheckBar({ input, server, blanks, onDone }: Props) {
   /** Checks what is on the screen: with another version the server refuses. */
   async function check() {
     setBusy(true)
-    const result = await tellServer('reports.check', { ...input, seen: version }, newKey())
+    const result = await sendCommand('reports.check', { ...input, expectedVersion: version }, newKey())
     setBusy(false)
     setProblem(result.ok ? undefined : result.failure.message)
     onDone()
@@ -72,7 +72,7 @@ export function CheckBar({ input, server, blanks, onDone }: Props) {
         <SendBack
           input={input}
           className={server.class.name}
-          seen={sending}
+          expectedVersion={sending}
           onClose={(sent) => {
             setSending(undefined)
             if (sent) onDone()

@@ -14,7 +14,7 @@ import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { useOutboxState } from '@/screen/saving'
 import { useSchool } from '@/screen/school-context'
-import { newKey, tellServer } from '@/screen/server'
+import { newKey, sendCommand } from '@/screen/server'
 import { useNarrow } from '@/screen/use-media'
 import { contested } from '@/screen/use-recorded'
 import { EntriesStateMark } from '@/app/(school)/reports/entries-state'
@@ -34,10 +34,10 @@ const keys: KeyGroup = {
 function Conflicts({ entries: e }: { entries: OpenEntries }) {
   const words = ({ effort, comment }: WrittenEntry) =>
     `${effort ?? 'no effort grade'}, ${comment || 'no comment'}`
-  return e.asides.flatMap((aside) =>
-    aside.reason === 'conflict' ? (
-      contested(e.recorded, aside, noEntry).map((c) => (
-        <ConflictNotice key={aside.edit.id + c.record} onResolve={(keep) => e.resolve(aside, keep)}>
+  return e.rejectedEdits.flatMap((rejected) =>
+    rejected.reason === 'conflict' ? (
+      contested(e.recorded, rejected, noEntry).map((c) => (
+        <ConflictNotice key={rejected.edit.id + c.record} onResolve={(keep) => e.resolve(rejected, keep)}>
           <strong>
             {spokenName(e.rows.find((r) => r.studentId === c.record.split(' ').at(-1))?.name ?? '')}
           </strong>
@@ -50,10 +50,10 @@ function Conflicts({ entries: e }: { entries: OpenEntries }) {
       ))
     ) : (
       <NotSavedNotice
-        key={aside.edit.id}
-        label={aside.edit.label}
-        message={aside.message}
-        onResolve={(keep) => e.resolve(aside, keep)}
+        key={rejected.edit.id}
+        label={rejected.edit.label}
+        message={rejected.message}
+        onResolve={(keep) => e.resolve(rejected, keep)}
       />
     ),
   )
@@ -86,11 +86,11 @@ export function EntriesPage({
 
   async function act(name: 'reports.handIn' | 'reports.takeBack') {
     setBusy(true)
-    const asked = { ...input, seen: server.version }
+    const asked = { ...input, expectedVersion: server.version }
     const result =
       name === 'reports.handIn'
-        ? await tellServer(name, { ...asked, withBlanks: true }, newKey())
-        : await tellServer(name, asked, newKey())
+        ? await sendCommand(name, { ...asked, withBlanks: true }, newKey())
+        : await sendCommand(name, asked, newKey())
     setBusy(false)
     setHanding(false)
     setProblem(result.ok ? undefined : result.failure.message)
@@ -149,7 +149,7 @@ export function EntriesPage({
             commentRef={comments.fieldOf(row.studentId)}
             onWrite={(entry, atOnce) => e.write(row.studentId, entry, { atOnce })}
             onLeave={() => e.leave(row.studentId)}
-            isAside={isNarrow && i !== at}
+            isRejected={isNarrow && i !== at}
           />
         ))}
       </ol>
@@ -171,7 +171,7 @@ export function EntriesPage({
           {writable ? (
             <>
               <Button
-                disabled={over.length > 0 || unsaved || e.asides.length > 0}
+                disabled={over.length > 0 || unsaved || e.rejectedEdits.length > 0}
                 onClick={() => (blanks.length > 0 ? setHanding(true) : void act('reports.handIn'))}
                 busy={busy}
               >
@@ -180,7 +180,7 @@ export function EntriesPage({
               <span role="status" className="text-muted">
                 {over.length > 0
                   ? `Too long for the card: ${over.map((r) => spokenName(r.name)).join(', ')}.`
-                  : e.asides.length > 0
+                  : e.rejectedEdits.length > 0
                     ? 'Some entries are not saved. See the messages above.'
                     : unsaved
                       ? 'Saving'

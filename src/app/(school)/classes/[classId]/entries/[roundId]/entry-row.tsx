@@ -17,7 +17,7 @@ interface Props {
   readonly onWrite: (entry: WrittenEntry, atOnce: boolean) => void
   readonly onLeave: () => void
   /** It is not the one that is shown, where there is room for one. */
-  readonly isAside: boolean
+  readonly isRejected: boolean
 }
 
 const notEntered = (
@@ -37,13 +37,13 @@ export function EntryRow({
   commentRef,
   onWrite,
   onLeave,
-  isAside,
+  isRejected,
 }: Props) {
   const used = row.comment.length
   const setEffort = (effort: Effort | null) => onWrite({ effort, comment: row.comment }, true)
   return (
     <li
-      hidden={isAside}
+      hidden={isRejected}
       className="not-[[hidden]]:grid gap-x-5 gap-y-1 border-b border-rule py-3 print:grid! md:grid-cols-[200px_minmax(0,1fr)]"
       data-student={row.name}
     >

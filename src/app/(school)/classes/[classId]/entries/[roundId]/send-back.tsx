@@ -12,20 +12,20 @@ interface Input {
 export function SendBack({
   input,
   className,
-  seen,
+  expectedVersion,
   onClose,
 }: {
   input: Input
   className: string
   /** The version that was on the screen when the dialog opened. */
-  seen: number
+  expectedVersion: number
   onClose: (sent: boolean) => void
 }) {
   const of = useCommandForm('reports.sendBack', {
     schema: () => import('@/core/reports/inputs').then((m) => m.sendBackInput),
     values: { remark: '' },
     places: ['remark'],
-    input: ({ remark }: { remark: string }) => ({ ...input, seen, remark }),
+    input: ({ remark }: { remark: string }) => ({ ...input, expectedVersion, remark }),
     onSaved: () => onClose(true),
   })
   return (

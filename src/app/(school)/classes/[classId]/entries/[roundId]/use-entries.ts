@@ -63,7 +63,7 @@ export function useEntries(input: { roundId: string; classId: string }, initial:
       ),
     [server.rows, about],
   )
-  const { recorded, valueAt, asides, resolve } = useRecorded(about, stored, refresh)
+  const { recorded, valueAt, rejectedEdits, resolve } = useRecorded(about, stored, refresh)
   useEnded((ended) => {
     if (ended.kind === 'done' && ended.edit.scope === about.scope) void refresh()
   })
@@ -125,7 +125,7 @@ export function useEntries(input: { roundId: string; classId: string }, initial:
     write,
     leave: send,
     flush,
-    asides,
+    rejectedEdits,
     resolve,
     refresh,
     unsent: Object.keys(drafts).length > 0,

@@ -4,7 +4,7 @@ import { openSchool, type TestSchool } from './school'
 // How long people wait for a database that is busy; other tests wait longer.
 let school: TestSchool
 beforeAll(async () => {
-  process.env.KEDGE_PATIENCE = '1'
+  process.env.KEDGE_TIMEOUTS = '1'
   school = await openSchool()
 })
 afterAll(() => school.close())
@@ -28,10 +28,10 @@ test('one locked row and many who wait: health answers, and they hear that it is
     [english.id],
   )
   const waiting = students.map((s) =>
-    school.tell('reports.setEntries', writer, {
+    school.execute('reports.setEntries', writer, {
       roundId,
       classId: english.id,
-      cells: [{ key: { studentId: s.id }, value: { effort: 'good', comment: 'x' }, seen: 0 }],
+      cells: [{ key: { studentId: s.id }, value: { effort: 'good', comment: 'x' }, expectedVersion: 0 }],
     }),
   )
   const everyConnectionWaits = async () => {
