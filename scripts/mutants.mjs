@@ -1,5 +1,6 @@
-// npm run mutants [-- FILE…] [--most N]: changes one operator or literal at a time and runs the nearest tests. What no test
-// notices is listed. Without files: the core. It works in a copy, so that nothing here changes.
+// npm run mutants [-- FILE…] [--most N]: changes one operator or literal at a time, in SQL too, and runs the nearest tests.
+// What no test notices is listed. Without files: the core and what the platform writes, undoes and allows. It works in a
+// copy, so that nothing here changes.
 import { spawnSync } from 'node:child_process'
 import {
   cpSync,
@@ -18,6 +19,9 @@ import { dataFolder, ensureNodeModules, root } from './lib/bootstrap.mjs'
 
 ensureNodeModules()
 const { default: ts } = await import('typescript')
+const { startCluster } = await import('./lib/postgres.mjs')
+const { prepareTemplates } = await import('./lib/templates.mjs')
+const { testEnvironment } = await import('./test/environment.mjs')
 const { values, positionals } = parseArgs({
   allowPositionals: true,
   options: { most: { type: 'string', default: '12' }, seed: { type: 'string', default: '1' } },
@@ -30,10 +34,20 @@ const filesIn = (folder) =>
     return statSync(path).isDirectory() ? filesIn(path) : [path]
   })
 const isTest = (path) => path.endsWith('.test.ts')
+/** Files whose tests stand on the database: which of them are the nearest. */
+const onDatabase = {
+  'src/server/platform/write.ts': 'registers|two-people|marks|adding-a-domain',
+  'src/server/platform/fields.ts': 'records|staff',
+  'src/server/platform/undo.ts': 'structure|corrections|kept-marks|planned|rules|merge|groups|large-acts',
+  'src/server/platform/rights.ts': 'rights|visibility|together',
+}
 const asked =
   positionals.length > 0
     ? positionals.map((path) => join(root, path))
-    : filesIn(join(root, 'src/core')).filter((path) => path.endsWith('.ts') && !isTest(path))
+    : [
+        ...filesIn(join(root, 'src/core')).filter((path) => path.endsWith('.ts') && !isTest(path)),
+        ...Object.keys(onDatabase).map((path) => join(root, path)),
+      ]
 
 const K = ts.SyntaxKind
 const instead = new Map([
@@ -50,7 +64,23 @@ const instead = new Map([
   [K.AmpersandAmpersandToken, '||'],
   [K.BarBarToken, '&&'],
 ])
+const insteadInSql = new Map([
+  ['=', '<>'],
+  ['<', '<='],
+  ['<=', '<'],
+  ['>', '>='],
+  ['>=', '>'],
+  ['and', 'or'],
+  ['exists', 'not exists'],
+  ['is null', 'is not null'],
+])
 const otherNames = { some: 'every', every: 'some', min: 'max', max: 'min', ceil: 'floor', floor: 'ceil' }
+
+/** The pieces of text of a template. */
+const partsOf = (template) =>
+  ts.isNoSubstitutionTemplateLiteral(template)
+    ? [template]
+    : [template.head, ...template.templateSpans.map((span) => span.literal)]
 
 /** Every small change of a file: from where to where, and what stands there instead. */
 function changesOf(path) {
@@ -70,6 +100,12 @@ function changesOf(path) {
       add(node.name, otherNames[node.name.text])
     else if (ts.isPrefixUnaryExpression(node) && node.operator === K.ExclamationToken)
       add(node, node.operand.getText())
+    else if (ts.isTaggedTemplateExpression(node) && node.tag.getText().startsWith('sql'))
+      for (const part of partsOf(node.template))
+        for (const found of part.getText().matchAll(/(?<= )(=|<=?|>=?|and|exists|is null)(?= |$)/g)) {
+          const from = part.getStart() + found.index
+          changes.push({ from, until: from + found[0].length, to: insteadInSql.get(found[0]) })
+        }
     ts.forEachChild(node, visit)
   }
   visit(source)
@@ -99,23 +135,44 @@ for (const name of ['src', 'tests', 'scripts', 'docs', 'jest.config.mjs', 'packa
   if (existsSync(join(root, name))) cpSync(join(root, name), join(copy, name), { recursive: true })
 symlinkSync(join(root, 'node_modules'), join(copy, 'node_modules'))
 
-/** Whether the tests beside a file, or in its folder, notice. */
+const needsDatabase = asked.some((path) => Object.hasOwn(onDatabase, relative(root, path)))
+const cluster = needsDatabase
+  ? await startCluster(join(dataFolder, 'mutants-postgres'), { durable: false })
+  : undefined
+if (cluster) prepareTemplates(cluster)
+
+/** Which tests of which project are the nearest to a file: those beside it, or in its folder. */
+function nearest(path) {
+  const name = relative(root, path)
+  const onIt = onDatabase[name]
+  if (onIt) return ['integration', `tests/integration/(${onIt})\\.test\\.ts$`]
+  const own = name.replace(/\.ts$/, '.test.ts')
+  const beside = existsSync(join(root, own)) && positionals.length > 0
+  return ['unit', beside ? own : `${dirname(name)}/.*\\.test\\.ts$`]
+}
+
+/** Whether a test notices. */
 function isNoticed(path) {
-  const folder = relative(root, dirname(path))
-  const own = relative(root, path).replace(/\.ts$/, '.test.ts')
-  const pattern = existsSync(join(root, own)) && positionals.length > 0 ? own : `${folder}/.*\\.test\\.ts$`
+  const [project, pattern] = nearest(path)
   const { status } = spawnSync(
     process.execPath,
     [
       '--experimental-vm-modules',
       '--no-warnings',
       'node_modules/jest/bin/jest.js',
-      '--selectProjects=unit',
+      `--selectProjects=${project}`,
       `--testPathPatterns=${pattern}`,
       '--bail',
       '--silent',
+      '--maxWorkers=1',
+      '--forceExit',
     ],
-    { cwd: copy, timeout: 60_000, stdio: 'ignore' },
+    {
+      cwd: copy,
+      timeout: project === 'unit' ? 60_000 : 300_000,
+      stdio: 'ignore',
+      env: cluster ? { ...process.env, ...testEnvironment(cluster) } : process.env,
+    },
   )
   return status !== 0
 }
@@ -137,6 +194,7 @@ for (const path of asked) {
   }
   console.log(`${relative(root, path)}: ${changes.length} changed`)
 }
+await cluster?.stop()
 rmSync(copy, { recursive: true, force: true })
 console.log(`\n${tried - survivors.length} of ${tried} changes were noticed. Not noticed:`)
 for (const line of survivors) console.log(`  ${line}`)

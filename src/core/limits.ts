@@ -11,6 +11,22 @@ export const limits = {
   email: 254,
   phone: 40,
   relation: 40,
+  /** A date as YYYY-MM-DD. */
+  date: 10,
+  /** A code of attendance. */
+  code: 4,
+  /** A session of a register: a half-day or the number of a period. */
+  session: 10,
+  yearName: 20,
+  grade: 20,
+  /** Names of terms, year groups, homerooms and rooms. */
+  partName: 40,
+  /** What somebody types to sign in: a user name or an e-mail address. */
+  signInName: 300,
+  password: 200,
+  /** Keys, tokens and fingerprints, which Kedge makes itself. */
+  key: 100,
+  findText: 80,
   remark: 1000,
   comment: 4000,
   fileName: 200,
@@ -24,6 +40,35 @@ export const limits = {
   questions: 200,
   choices: 10,
   page: 500,
+  wholePercent: 100,
+  codes: 60,
+  periods: 20,
+  cycleDays: 20,
+  lessons: 20_000,
+  grades: 20,
+  closures: 60,
+  yearGroups: 20,
+  yearGroupsAtOnce: 40,
+  homeroomsAtOnce: 12,
+  roomsAtOnce: 60,
+  /** Subjects or groups that are added, joined or left in one act. */
+  partsAtOnce: 40,
+  /** Subjects, rooms or year groups that are put in order. */
+  partsInOrder: 200,
+  teachersOfClass: 12,
+  homeroomsOfClass: 24,
+  classesOfStudent: 60,
+  classesOfAssessment: 30,
+  classesOfAnAct: 2000,
+  /** Students of an act that a person looks through before. */
+  studentsAtOnce: 500,
+  studentsOfAnAct: 2000,
+  recipients: 5000,
+  /** Values that one request saves. */
+  cells: 4000,
+  /** Queries that a page follows. */
+  liveQueries: 20,
+  listColumns: 200,
   dropLowest: 20,
   categories: 20,
   decimals: 3,
@@ -37,6 +82,8 @@ export const limits = {
   pages: 100_000,
   /** Bytes of any stored file; a print of a whole school is far below it. */
   file: 512 * 1024 * 1024,
+  /** Bytes of a file that are read at once. */
+  filePart: 8 * 1024 * 1024,
   /** Bytes of a request's JSON. */
   request: 1024 * 1024,
   /** Rows that an act changes while a page waits for it; what changes more is background work. */

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { limits } from '@/core/limits'
 
 /** Background work as the person who asked for it sees it. */
 export interface Work {
@@ -52,10 +53,10 @@ export function summaryOfWork(all: readonly Work[]): string | undefined {
 
 /** A command that is too large to be waited for, with what it is given; its own input is read where it is declared. */
 export const largeActInput = z.object({
-  command: z.string().max(100),
+  command: z.string().max(limits.key),
   input: z.unknown(),
   /** Only what it would change. */
   preview: z.boolean(),
   /** What the preview showed; when that is no longer true, nothing is done. */
-  fingerprint: z.string().max(100).optional(),
+  fingerprint: z.string().max(limits.key).optional(),
 })

@@ -6,7 +6,7 @@ import { choiceLetters } from './answer-key'
 /** A new assessment of questions with choices. */
 export const assessmentInput = z.object({
   name: named('the name'),
-  classIds: z.array(id).min(1, 'Choose at least one class.').max(30),
+  classIds: z.array(id).min(1, 'Choose at least one class.').max(limits.classesOfAssessment),
   givenOn: civilDate,
   questions: whole('the number of questions', 1, limits.questions),
   choices: whole('the number of choices', 2, limits.choices),

@@ -11,8 +11,8 @@ import { correctedSessions, plannedSessions, sessions } from './sessions'
 const code = z.object({
   /** Given where it is made, so that a code that is renamed stays the same. */
   id,
-  code: z.string().trim().toUpperCase().max(4, 'A code has at most 4 characters.'),
-  label: named('what the code means', 60),
+  code: z.string().trim().toUpperCase().max(limits.code, `A code has at most ${limits.code} characters.`),
+  label: named('what the code means', limits.shortName),
   familyLabel: optionalLine('the words for families', 120),
   meaning: z.enum(meanings),
   needsMinutes: z.boolean(),
@@ -28,18 +28,18 @@ export const percent = z.coerce
   .number('Enter a number from 1 to 100.')
   .int('Enter a whole number from 1 to 100.')
   .min(1, 'Enter a number from 1 to 100.')
-  .max(100, 'Enter a number from 1 to 100.')
+  .max(limits.wholePercent, 'Enter a number from 1 to 100.')
 
 /** A set of attendance codes, new or changed, in the order in which they are listed. */
 export const codeSetInput = z
   .object({
     setId: id.nullish(),
     expectedVersion,
-    name: named('a name', 60),
+    name: named('a name', limits.shortName),
     firstDay: civilDate,
     /** The last day of use; none while it is open-ended. */
     lastDay: civilDate.nullish().or(z.literal('').transform(() => null)),
-    codes: z.array(code).min(1, 'Add the codes of the set.').max(60),
+    codes: z.array(code).min(1, 'Add the codes of the set.').max(limits.codes),
   })
   .superRefine(({ firstDay, lastDay, codes }, context) => {
     if (lastDay && lastDay < firstDay)
@@ -75,7 +75,7 @@ const maybeChosen = id.nullish().or(z.literal('').transform(() => null))
 /** Marks of many students or sessions at once; existing marks change only where `replace` says so. */
 export const correctionInput = z
   .object({
-    studentIds: z.array(id).min(1, 'Choose at least one student.').max(2000),
+    studentIds: z.array(id).min(1, 'Choose at least one student.').max(limits.studentsOfAnAct),
     firstDay: civilDate,
     lastDay: civilDate,
     sessions: z.array(z.enum(correctedSessions)).min(1, 'Choose morning, afternoon or lessons.'),
@@ -90,7 +90,7 @@ const period = z
   .number('Enter the number of a period.')
   .int('Enter the number of a period.')
   .min(1, 'Enter the number of a period.')
-  .max(20, 'A day has at most 20 periods.')
+  .max(limits.periods, `A day has at most ${limits.periods} periods.`)
   .nullish()
 
 /** An absence known beforehand, new or changed. */
@@ -175,7 +175,7 @@ export const sessionsBehindInput = figureScope.extend({
   studentId: id.nullish(),
   homeroomId: id.nullish(),
   weekday: z.number().int().min(1).max(7).nullish(),
-  session: z.string().max(10).nullish(),
+  session: z.string().max(limits.session).nullish(),
   /** The Monday of a week. */
   week: civilDate.nullish(),
 })
@@ -216,7 +216,7 @@ export const lettersInput = z.object({
   studentIds: z
     .array(id)
     .min(1, 'Choose at least one student.')
-    .max(500, 'Write to at most 500 students at once.'),
+    .max(limits.studentsAtOnce, `Write to at most ${limits.studentsAtOnce} students at once.`),
   from: civilDate,
   date: civilDate,
   /** What the figures count: half-days, or lessons; of one class alone where it is named. */

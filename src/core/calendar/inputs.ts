@@ -1,41 +1,58 @@
 import { z } from 'zod'
+import { limits } from '@/core/limits'
 import { registerKinds } from './registers'
 import { closureKinds } from './check-year'
 import { chosen, civilDate, id, named, expectedVersion } from '@/core/inputs'
 
-const day = z.string().max(10)
+const day = z.string().max(limits.date)
 
 /** A new academic year with its terms; checkYear says what does not fit. */
 export const yearInput = z.object({
-  name: z.string().trim().max(20, 'Shorten the name to at most 20 characters.'),
+  name: z.string().trim().max(limits.yearName, `Shorten the name to at most ${limits.yearName} characters.`),
   firstDay: day,
   lastDay: day,
   weekdays: z.array(z.number().int().min(1).max(7)).min(1, 'Choose the days on which there is school.'),
-  terms: z.array(z.object({ name: z.string().trim().max(40), firstDay: day, lastDay: day })).max(6),
+  terms: z
+    .array(z.object({ name: z.string().trim().max(limits.partName), firstDay: day, lastDay: day }))
+    .max(6),
   /** Days without school that are known already. */
   closures: z
     .array(
-      z.object({ kind: z.enum(closureKinds), name: z.string().trim().max(60), firstDay: day, lastDay: day }),
+      z.object({
+        kind: z.enum(closureKinds),
+        name: z.string().trim().max(limits.shortName),
+        firstDay: day,
+        lastDay: day,
+      }),
     )
-    .max(60)
+    .max(limits.closures)
     .default([]),
 })
 
 /** Year groups to add, each with the same homerooms. */
 export const yearGroupsInput = z.object({
   yearId: id,
-  names: z.array(named('the name of each year group', 40)).min(1, 'Enter at least one year group.').max(20),
-  homerooms: z.array(named('the name of each homeroom', 40)).max(12),
+  names: z
+    .array(named('the name of each year group', limits.partName))
+    .min(1, 'Enter at least one year group.')
+    .max(limits.yearGroups),
+  homerooms: z.array(named('the name of each homeroom', limits.partName)).max(limits.homeroomsAtOnce),
 })
 
 /** Subjects to add, in the order in which they are listed. */
 export const subjectsInput = z.object({
-  names: z.array(named('the name of each subject', 60)).min(1, 'Enter at least one subject.').max(40),
+  names: z
+    .array(named('the name of each subject', limits.shortName))
+    .min(1, 'Enter at least one subject.')
+    .max(limits.partsAtOnce),
 })
 
 /** Rooms to add. */
 export const roomsInput = z.object({
-  names: z.array(named('the name of each room', 40)).min(1, 'Enter at least one room.').max(60),
+  names: z
+    .array(named('the name of each room', limits.partName))
+    .min(1, 'Enter at least one room.')
+    .max(limits.roomsAtOnce),
 })
 
 /** An optional choice from a list; empty counts as none. */
@@ -47,15 +64,15 @@ export const classInput = z.object({
   classId: id.nullish(),
   expectedVersion,
   yearId: id,
-  name: named('the name of the class', 60),
+  name: named('the name of the class', limits.shortName),
   subjectId: chosen('a subject'),
   yearGroupId: chosen('a year group'),
   scaleId: chosen('a grading scale'),
   roomId: maybeChosen,
   termIds: z.array(id).min(1, 'Choose at least one term.').max(6),
-  staffIds: z.array(id).max(12),
+  staffIds: z.array(id).max(limits.teachersOfClass),
   /** Homerooms whose students belong in it. */
-  homeroomIds: z.array(id).max(24),
+  homeroomIds: z.array(id).max(limits.homeroomsOfClass),
   /** From when the teachers teach it, and in a new class the students are in it. */
   from: civilDate,
 })
@@ -78,7 +95,7 @@ export const closureInput = z.object({
   expectedVersion,
   yearId: id,
   kind: z.enum(closureKinds),
-  name: named('a name', 60),
+  name: named('a name', limits.shortName),
   firstDay: civilDate,
   lastDay: civilDate,
 })
@@ -88,7 +105,7 @@ export const termInput = z.object({
   termId: id.nullish(),
   expectedVersion,
   yearId: id,
-  name: named('a name', 40),
+  name: named('a name', limits.partName),
   firstDay: civilDate,
   lastDay: civilDate,
 })
@@ -99,7 +116,7 @@ export const periodInput = z.object({
   expectedVersion,
   termId: chosen('a term'),
   kind: z.enum(['marking', 'exams']),
-  name: named('a name', 40),
+  name: named('a name', limits.partName),
   firstDay: civilDate,
   lastDay: civilDate,
 })
@@ -108,7 +125,7 @@ export const periodInput = z.object({
 export const yearDaysInput = z.object({
   yearId: id,
   expectedVersion,
-  name: named('a name', 20),
+  name: named('a name', limits.yearName),
   firstDay: civilDate,
   lastDay: civilDate,
   weekdays: z.array(z.number().int().min(1).max(7)).min(1, 'Choose the days on which there is school.'),
@@ -119,7 +136,7 @@ export const carryInput = z.object({
   fromTermId: id,
   /** The next term as it was shown; refused when it is another by now. */
   toTermId: id,
-  classIds: z.array(id).min(1, 'Choose at least one class.').max(2000),
+  classIds: z.array(id).min(1, 'Choose at least one class.').max(limits.classesOfAnAct),
   /** Whether the students come along. */
   withStudents: z.boolean(),
 })
@@ -132,13 +149,13 @@ export const partInput = z.object({
   kind: z.enum(partKinds),
   partId: id,
   expectedVersion,
-  name: named('a name', 40),
+  name: named('a name', limits.partName),
 })
 
 /** All year groups or all subjects in their new order. */
 export const orderInput = z.object({
   kind: z.enum(['year group', 'subject']),
-  ids: z.array(id).min(1).max(200),
+  ids: z.array(id).min(1).max(limits.partsInOrder),
 })
 
 /** Which registers each year group takes. */
@@ -146,5 +163,5 @@ export const registersInput = z.object({
   groups: z
     .array(z.object({ yearGroupId: id, expectedVersion, registers: z.enum(registerKinds) }))
     .min(1)
-    .max(40),
+    .max(limits.yearGroupsAtOnce),
 })

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { limits } from '@/core/limits'
 import { decimal, id, named, expectedVersion } from '@/core/inputs'
 import { checkBands } from './bands'
 
@@ -6,11 +7,13 @@ import { checkBands } from './bands'
 export const scaleInput = z.object({
   scaleId: id.nullish(),
   expectedVersion,
-  name: named('the name of the scale', 40),
+  name: named('the name of the scale', limits.partName),
   bands: z
-    .array(z.object({ grade: named('the grade', 20), fromPercent: decimal('The percentage', '100') }))
+    .array(
+      z.object({ grade: named('the grade', limits.grade), fromPercent: decimal('The percentage', '100') }),
+    )
     .min(2, 'A scale needs at least two grades.')
-    .max(20, 'A scale can have at most 20 grades.')
+    .max(limits.grades, `A scale can have at most ${limits.grades} grades.`)
     .superRefine((bands, context) => {
       for (const { path, message } of checkBands(bands))
         context.addIssue({ code: 'custom', path: [...path], message })

@@ -41,7 +41,7 @@ export const enrolInput = z.object({
   address: optionalLine('the address'),
   yearGroupId: chosen('a year group'),
   homeroomId: chosen('a homeroom'),
-  classIds: z.array(id).max(60),
+  classIds: z.array(id).max(limits.classesOfStudent),
   startDate: civilDate,
   guardian: guardianInput,
   /** Set once the person has seen the students with the same name and birth date. */
@@ -67,7 +67,7 @@ export type StudentField = keyof typeof studentFields
 const studentsWithVersions = z
   .array(z.object({ studentId: id, expectedVersion }))
   .min(1, 'Choose at least one student.')
-  .max(500, 'Choose at most 500 students at once.')
+  .max(limits.studentsAtOnce, `Choose at most ${limits.studentsAtOnce} students at once.`)
 
 /** Where students belong from a day on. What is not named stays as it is. */
 export const placeInput = z
@@ -76,10 +76,10 @@ export const placeInput = z
     from: civilDate,
     yearGroupId: id.nullish().or(z.literal('').transform(() => null)),
     homeroomId: id.nullish().or(z.literal('').transform(() => null)),
-    join: z.array(id).max(60).default([]),
-    leave: z.array(id).max(60).default([]),
-    joinGroups: z.array(id).max(40).default([]),
-    leaveGroups: z.array(id).max(40).default([]),
+    join: z.array(id).max(limits.classesOfStudent).default([]),
+    leave: z.array(id).max(limits.classesOfStudent).default([]),
+    joinGroups: z.array(id).max(limits.partsAtOnce).default([]),
+    leaveGroups: z.array(id).max(limits.partsAtOnce).default([]),
   })
   .refine(
     (v) =>
@@ -94,11 +94,18 @@ export const placeInput = z
 
 /** Analysis groups to add. */
 export const groupsInput = z.object({
-  names: z.array(named('the name of each group', 60)).min(1, 'Enter at least one group.').max(40),
+  names: z
+    .array(named('the name of each group', limits.shortName))
+    .min(1, 'Enter at least one group.')
+    .max(limits.partsAtOnce),
 })
 
 /** Another name for a group. */
-export const groupInput = z.object({ groupId: id, expectedVersion, name: named('the name of the group', 60) })
+export const groupInput = z.object({
+  groupId: id,
+  expectedVersion,
+  name: named('the name of the group', limits.shortName),
+})
 
 /** Students who leave the school. */
 export const leaveInput = z.object({
@@ -130,8 +137,8 @@ export const guardianRecordInput = z.object({
 
 /** A message to the guardians of some students, and to some guardians. */
 export const messageInput = z.object({
-  studentIds: z.array(id).max(5000),
-  guardianIds: z.array(id).max(5000),
+  studentIds: z.array(id).max(limits.recipients),
+  guardianIds: z.array(id).max(limits.recipients),
   subject: named('the subject', limits.name),
   text: written('the message', limits.comment),
 })
@@ -157,7 +164,7 @@ export const staffInput = z.object({
   roles: ownRoles,
   email,
   phone: optionalLine('the telephone', limits.phone),
-  password: z.string().max(200),
+  password: z.string().max(limits.password),
 })
 
 /** The fields of a staff record, each saved by itself. */
@@ -181,7 +188,11 @@ export const deactivateInput = z.object({
     .or(z.literal('').transform(() => null))
     .default(null),
 })
-export const newPasswordInput = z.object({ staffId: id, expectedVersion, password: z.string().max(200) })
+export const newPasswordInput = z.object({
+  staffId: id,
+  expectedVersion,
+  password: z.string().max(limits.password),
+})
 
 /** Whether guardians may see one's own e-mail address. */
 export const shareAddressInput = z.object({ shared: z.boolean() })

@@ -8,7 +8,7 @@ const time = z
   .trim()
   .regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Enter a time, such as 08:50.')
 
-export const periodNumber = z.number().int().min(1).max(20)
+export const periodNumber = z.number().int().min(1).max(limits.periods)
 const maybe = id.nullish().or(z.literal('').transform(() => null))
 
 /** A timetable, new or changed, with the times of its periods in order. */
@@ -24,11 +24,11 @@ export const timetableInput = z
       .number('Enter how many days the cycle has, 1 to 20.')
       .int('Enter how many days the cycle has, 1 to 20.')
       .min(1, 'Enter how many days the cycle has, 1 to 20.')
-      .max(20, 'Enter how many days the cycle has, 1 to 20.'),
+      .max(limits.cycleDays, `Enter how many days the cycle has, 1 to ${limits.cycleDays}.`),
     periods: z
       .array(z.object({ starts: time, ends: time }))
       .min(1, 'Add at least one period.')
-      .max(20, 'A day has at most 20 periods.'),
+      .max(limits.periods, `A day has at most ${limits.periods} periods.`),
   })
   .superRefine(({ firstDay, lastDay, periods }, context) => {
     if (lastDay && lastDay < firstDay)
@@ -66,7 +66,7 @@ export const lessonsInput = z.object({
         roomId: id.nullable(),
       }),
     )
-    .max(20_000, 'A timetable has at most 20,000 lessons.'),
+    .max(limits.lessons, 'A timetable has at most 20,000 lessons.'),
 })
 
 /** What is different for one lesson on one day. */

@@ -1,4 +1,5 @@
 import { v7 as uuid } from 'uuid'
+import { limits } from '@/core/limits'
 import { z } from 'zod'
 import { clockActor } from '@/server/platform/actor'
 import { inSchool } from '@/server/platform/in-school'
@@ -32,7 +33,10 @@ const presentTries = { free: 5, step: 10, longest: 900 } as const
  * first sign-in; later changes ask for the present one.
  */
 const setOwnPassword = defineCommand({
-  input: z.object({ password: z.string().max(200), present: z.string().max(200).optional() }),
+  input: z.object({
+    password: z.string().max(limits.password),
+    present: z.string().max(limits.password).optional(),
+  }),
   right: ownAccount,
   needsNoVersion: 'asks for the current password',
   run: async ({ db: own, actor }, { password, present }) => {

@@ -63,11 +63,7 @@ const readPart = defineQuery({
   input: z.object({
     documentId: id,
     from: z.number().int().min(0).max(limits.file),
-    most: z
-      .number()
-      .int()
-      .min(1)
-      .max(8 << 20),
+    most: z.number().int().min(1).max(limits.filePart),
   }),
   right: readFile,
   by: 'server',

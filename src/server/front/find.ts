@@ -1,4 +1,5 @@
 import { sql } from 'kysely'
+import { limits } from '@/core/limits'
 import { z } from 'zod'
 import { comparableName } from '@/core/people/names'
 import { staffRoles } from '@/server/platform/actor'
@@ -8,7 +9,7 @@ import { fromAll } from './all'
 
 /** Everything whose name holds all the words typed, from all domains; at most eight of each kind. */
 const anything = defineQuery({
-  input: z.object({ text: z.string().trim().max(80) }),
+  input: z.object({ text: z.string().trim().max(limits.findText) }),
   right: onlyRoles('find anything they may open', ...staffRoles),
   run: async (context, { text }) => {
     const words = comparableName(text)

@@ -1,4 +1,5 @@
 import { sql } from 'kysely'
+import { limits } from '@/core/limits'
 import { z } from 'zod'
 import { countedBy, type ClassCount, type CountedBy } from '@/core/calendar/set-up-check'
 import { civilDate } from '@/core/inputs'
@@ -51,7 +52,7 @@ export const enrolledIn = defineQuery({
   input: z.object({
     date: civilDate,
     chosen: z
-      .array(z.object({ by: z.enum(countedBy), title: z.string().min(1).max(200) }))
+      .array(z.object({ by: z.enum(countedBy), title: z.string().min(1).max(limits.line) }))
       .min(1)
       .max(2),
   }),

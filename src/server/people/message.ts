@@ -1,4 +1,5 @@
 import { sql } from 'kysely'
+import { limits } from '@/core/limits'
 import { z } from 'zod'
 import { id } from '@/core/inputs'
 import { messageInput } from '@/core/people/inputs'
@@ -9,7 +10,10 @@ import { guardianMessage } from './mails'
 import { writeToGuardians } from './rights'
 import { refuse } from './messages'
 
-const to = z.object({ studentIds: z.array(id).max(5000), guardianIds: z.array(id).max(5000) })
+const to = z.object({
+  studentIds: z.array(id).max(limits.recipients),
+  guardianIds: z.array(id).max(limits.recipients),
+})
 
 interface Recipient {
   readonly id: string

@@ -1,4 +1,5 @@
 import { sql } from 'kysely'
+import { limits } from '@/core/limits'
 import { z } from 'zod'
 import type { Context } from './context'
 import { browserInWords } from './browser-words'
@@ -19,7 +20,7 @@ export interface ListedSession {
 }
 
 /** Which session: the number that the list gives, made by the sign-in package. */
-export const sessionInput = z.object({ sessionId: z.string().min(1).max(64) })
+export const sessionInput = z.object({ sessionId: z.string().min(1).max(limits.key) })
 
 /** Sessions at one school: also those that have not chosen a school yet. */
 const atSchool = (schoolId: string) => sql<boolean>`("schoolId" is null or "schoolId" = ${schoolId})`

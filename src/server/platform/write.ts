@@ -1,4 +1,5 @@
 import { sql, type RawBuilder } from 'kysely'
+import { limits } from '@/core/limits'
 import { z } from 'zod'
 import type { Tables } from '@/db/tables'
 import type { Context } from './context'
@@ -67,7 +68,7 @@ export function defineWrite<S extends object, K extends Json, V extends Json>(
   const cells = z
     .array(z.object({ key: rule.key, value: rule.value, expectedVersion }))
     .min(1, 'There is nothing to save.')
-    .max(4000, 'Save at most 4,000 values at once.')
+    .max(limits.cells, 'Save at most 4,000 values at once.')
   const input = z.intersection(rule.scope, z.object({ cells }))
   return defineCommand({
     input: input as unknown as z.ZodType<

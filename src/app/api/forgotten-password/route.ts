@@ -1,10 +1,11 @@
 import { setTimeout as wait } from 'node:timers/promises'
+import { limits } from '@/core/limits'
 import { z } from 'zod'
 import { requestPasswordLink } from '@/server/front/account'
 import { readJsonBody, sameOrigin } from '@/server/platform/http'
 import { unstorable } from '@/server/platform/unstorable'
 
-const body = z.object({ username: z.string().trim().min(1).max(300) })
+const body = z.object({ username: z.string().trim().min(1).max(limits.signInName) })
 
 /** What was typed, when it is a name that there could be. */
 function typedName(input: unknown): string | undefined {

@@ -1,8 +1,12 @@
 import { z } from 'zod'
+import { limits } from '@/core/limits'
 import { readJsonBody, sameOrigin } from '@/server/platform/http'
 import { acceptInvitation } from '@/server/platform/invitation'
 
-const body = z.object({ token: z.string().max(100), password: z.string().max(200).optional() })
+const body = z.object({
+  token: z.string().max(limits.key),
+  password: z.string().max(limits.password).optional(),
+})
 
 /** Accepts an invitation, with a new password or as the account that is signed in. */
 export async function POST(request: Request) {

@@ -10,9 +10,9 @@ import { Busy, turns } from '@/server/platform/turns'
 const value = z.union([z.string().max(limits.comment), z.number(), z.null()])
 const head = z.object({
   name: z.string().trim().min(1).max(limits.name),
-  header: z.array(z.string().max(limits.name)).min(1).max(200),
+  header: z.array(z.string().max(limits.name)).min(1).max(limits.listColumns),
 })
-const row = z.array(value).max(200)
+const row = z.array(value).max(limits.listColumns)
 
 /** One list at a time is made a workbook in a process; it takes a second for thousands of rows. */
 const making = turns('a list to be made a workbook', { atOnce: 1, mostWaiting: 8 })

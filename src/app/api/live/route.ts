@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { limits } from '@/core/limits'
 import { notFound, unavailable, type Failure, type Result } from '@/server/platform/failure'
 import { Busy, turns } from '@/server/platform/turns'
 import { asActor, failed, readJson } from '@/server/platform/http'
@@ -15,7 +16,7 @@ export const dynamic = 'force-dynamic'
 const asked = z
   .array(z.object({ query: z.string(), input: z.unknown() }))
   .min(1)
-  .max(20)
+  .max(limits.liveQueries)
 type Asked = z.infer<typeof asked>
 
 /** How often a stream shows that it lives, in milliseconds. */

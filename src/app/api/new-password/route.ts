@@ -1,8 +1,9 @@
 import { z } from 'zod'
+import { limits } from '@/core/limits'
 import { readJsonBody, sameOrigin } from '@/server/platform/http'
 import { setPasswordByLink } from '@/server/platform/new-password'
 
-const body = z.object({ token: z.string().max(100), password: z.string().max(200) })
+const body = z.object({ token: z.string().max(limits.key), password: z.string().max(limits.password) })
 
 /** Sets a new password by the link from a mail. */
 export async function POST(request: Request) {

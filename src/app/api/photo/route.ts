@@ -16,12 +16,12 @@ const problem = (message: string): Failure => ({
   fields: [{ path: 'file', message }],
 })
 
-const percent = z.coerce.number().min(0).max(100)
+const percent = z.coerce.number().min(0).max(limits.wholePercent)
 const asked = z.object({
   studentId: id,
   expectedPhotoId: id.optional(),
   name: z.string().max(limits.fileName).default('The picture'),
-  key: z.string().max(100).optional(),
+  key: z.string().max(limits.key).optional(),
   x: percent,
   y: percent,
   width: percent,

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { limits } from '@/core/limits'
 import { readJsonBody, sameOrigin } from '@/server/platform/http'
 import { log } from '@/server/platform/log'
 import { enterSchool, readSession } from '@/server/platform/session'
@@ -6,8 +7,8 @@ import { signIn } from '@/server/platform/sign-in'
 import { unstorable } from '@/server/platform/unstorable'
 
 const body = z.object({
-  username: z.string().max(300),
-  password: z.string().max(200),
+  username: z.string().max(limits.signInName),
+  password: z.string().max(limits.password),
   /** Others use this computer as well: the session ends sooner when nothing is done. */
   sharedComputer: z.boolean().optional(),
   /** The school the session is to work in, when the page is already open. */

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { limits } from '@/core/limits'
 import { describeRun } from '@/server/front/describe'
 import { invalid, notFound } from '@/server/platform/failure'
 import { answered, asActor, failed, readJsonBody, sameOrigin } from '@/server/platform/http'
@@ -8,11 +9,11 @@ import { commands } from '@/server/registry'
 const body = z.object({
   input: z.unknown(),
   key: z.uuid(),
-  tab: z.string().max(60).optional(),
+  tab: z.string().max(limits.key).optional(),
   /** Only says what would change. */
   preview: z.boolean().optional(),
   /** What the preview showed; when that is no longer true, nothing is done. */
-  fingerprint: z.string().max(100).optional(),
+  fingerprint: z.string().max(limits.key).optional(),
 })
 
 /** Carries out a command of the registry. The key makes a form sent twice count once. */
