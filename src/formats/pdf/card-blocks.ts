@@ -25,6 +25,9 @@ const smallLine = 11.8
 const markEdge = margin + textWidth - 145
 const gradeEdge = margin + textWidth - 90
 const effortEdge = margin + textWidth
+/** What a figure may take of its column. */
+const columnWidth = 50
+const subjectLine = 15
 
 const facts = (card: CardContents): readonly (readonly [string, string])[] => [
   ['Year group', card.student.yearGroup],
@@ -36,23 +39,41 @@ const facts = (card: CardContents): readonly (readonly [string, string])[] => [
   ['Term', `${card.term}, ${card.year}`],
 ]
 
-/** School and round, the student's name, and who that is. */
-export function headBlock(card: CardContents): Block {
+const schoolLine = 15
+const nameLine = 28
+const factLine = 13
+
+/** School and round, the student's name, and who that is; however long each is. */
+export function headBlock(card: CardContents, paper: Paper): Block {
+  const issue = card.issue > 1 ? `, version ${card.issue}` : ''
+  const round = paper.wrapped(`${card.round}${issue}`, textWidth * 0.45, quiet)
+  const ofSchool = paper.wrapped(card.school, textWidth * 0.52, school)
+  const named = paper.wrapped(card.student.name, textWidth, name)
+  const half = textWidth / 2 - 12
+  const told = facts(card).map(([label, value]) => {
+    const indent = paper.widthOf(`${label}: `, fact)
+    return { label, indent, lines: paper.wrapped(value, half - indent, fact) }
+  })
+  const under = Math.max(round.length, ofSchool.length) * schoolLine + 5
+  const toName = under + 14
+  const toFacts = toName + named.length * nameLine + 8
+  const rowHeight = (row: number) =>
+    Math.max(...told.slice(row * 2, row * 2 + 2).map((t) => t.lines.length)) * factLine + 5
   return {
-    height: 132,
-    draw(paper, top) {
-      paper.tag('P', () => paper.write(card.school, margin, top, school))
-      const issue = card.issue > 1 ? `, version ${card.issue}` : ''
-      paper.tag('P', () => paper.writeTo(`${card.round}${issue}`, margin + textWidth, top + 1, quiet))
-      paper.line(top + 20, 1, ink)
-      paper.tag('H1', () => paper.writeWithin(card.student.name, margin, top + 34, textWidth, name))
-      facts(card).forEach(([label, value], i) => {
+    height: toFacts + rowHeight(0) + rowHeight(1) + 26,
+    draw(to, top) {
+      to.tag('P', () => to.lines(ofSchool, margin, top, schoolLine, school))
+      to.tag('P', () =>
+        round.forEach((words, i) => to.writeTo(words, margin + textWidth, top + 1 + i * schoolLine, quiet)),
+      )
+      to.line(top + under, 1, ink)
+      to.tag('H1', () => to.lines(named, margin, top + toName, nameLine, name))
+      told.forEach(({ label, indent, lines }, i) => {
         const x = margin + (i % 2) * (textWidth / 2)
-        const y = top + 70 + Math.floor(i / 2) * 18
-        paper.tag('P', () => {
-          const words = `${label}: `
-          paper.write(words, x, y, { ...fact, colour: muted })
-          paper.write(value, x + paper.widthOf(words, fact), y, fact)
+        const y = top + toFacts + (i < 2 ? 0 : rowHeight(0))
+        to.tag('P', () => {
+          to.write(`${label}: `, x, y, { ...fact, colour: muted })
+          to.lines(lines, x + indent, y, factLine, fact)
         })
       })
     },
@@ -138,6 +159,10 @@ export function subjectBlock(line: CardLine, paper: Paper): Block {
     ? wrap(line.comment, textWidth - 12, (words) => paper.widthOf(words, body))
     : []
   const commentHeight = comment.length > 0 ? comment.length * bodyLine + 4 : 0
+  const subject = paper.wrapped(line.subject, markEdge - margin - columnWidth, heading)
+  const teacher = paper.wrapped(comment.length > 0 ? `${line.teacher} ` : line.teacher, textWidth, small)
+  const underSubject = subject.length * subjectLine
+  const underTeacher = underSubject + teacher.length * smallLine
   // What nobody has entered is a dash, and never "none", which would be a judgement.
   const figures = [
     [line.mark, markEdge],
@@ -145,15 +170,15 @@ export function subjectBlock(line: CardLine, paper: Paper): Block {
     [line.effort, effortEdge],
   ] as const
   return {
-    height: 40 + commentHeight,
+    height: underTeacher + 13 + commentHeight,
     isRow: true,
     draw(to, top) {
       to.within('TR', () => {
-        to.cell('TH', () => to.write(line.subject, margin, top + 4, heading), { scope: 'Row' })
+        to.cell('TH', () => to.lines(subject, margin, top + 4, subjectLine, heading), { scope: 'Row' })
         for (const [value, edge] of figures)
           to.cell(
             'TD',
-            () => to.writeTo(value ?? '–', edge, top + 4, figure),
+            () => to.writeFitting(value ?? '–', edge, top + 4, columnWidth, figure),
             value ? {} : { actual: 'not entered' },
           )
       })
@@ -161,13 +186,13 @@ export function subjectBlock(line: CardLine, paper: Paper): Block {
         to.cell(
           'TD',
           () => {
-            to.write(comment.length > 0 ? `${line.teacher} ` : line.teacher, margin, top + 19, small)
-            to.lines(comment, margin, top + 33, bodyLine, body)
+            to.lines(teacher, margin, top + underSubject + 4, smallLine, small)
+            to.lines(comment, margin, top + underTeacher + 6, bodyLine, body)
           },
           { columns: 4 },
         ),
       )
-      to.line(top + 36 + commentHeight, 0.5, rule)
+      to.line(top + underTeacher + 9 + commentHeight, 0.5, rule)
     },
   }
 }

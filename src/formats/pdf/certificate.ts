@@ -7,6 +7,7 @@ const title: Style = { font: 'bold', size: 22, colour: ink }
 const body: Style = { font: 'regular', size: 11, colour: ink }
 const strong: Style = { font: 'bold', size: 11, colour: ink }
 const quiet: Style = { font: 'regular', size: 9, colour: muted }
+const line = 15
 
 /** The lines of a certificate: what, and how much. */
 const linesOf = ({ figures: f }: Certificate): readonly (readonly [string, string])[] => [
@@ -36,15 +37,19 @@ function pairs(
   labels: Style,
   values: Style,
 ): number {
+  let top = from
   paper.within('Table', () =>
-    rows.forEach(([label, value], i) =>
+    rows.forEach(([label, value]) => {
+      const lines = paper.wrapped(value, textWidth - apart, values)
+      const at = top
       paper.within('TR', () => {
-        paper.cell('TH', () => paper.write(label, margin, from + i * 19, labels), { scope: 'Row' })
-        paper.cell('TD', () => paper.write(value, margin + apart, from + i * 19, values))
-      }),
-    ),
+        paper.cell('TH', () => paper.write(label, margin, at, labels), { scope: 'Row' })
+        paper.cell('TD', () => paper.lines(lines, margin + apart, at, line, values))
+      })
+      top += lines.length * line + 4
+    }),
   )
-  return from + rows.length * 19
+  return top
 }
 
 /** Prints a certificate of attendance on one tagged A4 page. */
@@ -53,15 +58,19 @@ export async function printCertificate(certificate: Certificate): Promise<Buffer
   paper.part(certificate.student, () => {
     paper.doc.addPage()
     let top = margin
-    paper.tag('P', () => paper.write(certificate.school, margin, top, school))
-    paper.line(top + 20, 1, ink)
-    top += 40
-    paper.tag('H1', () => paper.writeWithin('Certificate of attendance', margin, top, textWidth, title))
-    top += 40
-    paper.tag('P', () =>
-      paper.writeWithin(certificate.student, margin, top, textWidth, { ...title, size: 16 }),
-    )
-    top += 34
+    /** A text of one or more lines; what follows stands under it. */
+    const write = (tag: string, text: string, step: number, style: Style) => {
+      const lines = paper.wrapped(text, textWidth, style)
+      paper.tag(tag, () => paper.lines(lines, margin, top, step, style))
+      top += lines.length * step
+    }
+    write('P', certificate.school, line, school)
+    paper.line(top + 5, 1, ink)
+    top += 25
+    write('H1', 'Certificate of attendance', 28, title)
+    top += 12
+    write('P', certificate.student, 21, { ...title, size: 16 })
+    top += 13
     top = pairs(paper, factsOf(certificate), top, 170, { ...body, colour: muted }, body)
     top += 16
     paper.tag('H2', () => paper.write('Attendance', margin, top, strong))
@@ -78,14 +87,9 @@ export async function printCertificate(certificate: Certificate): Promise<Buffer
     }
     top += 60
     paper.line(top, 0.7, ink)
-    paper.tag('P', () =>
-      paper.write(
-        `Issued by ${certificate.issuedBy}, ${shortDate(certificate.issuedOn, true)}. Signature and stamp`,
-        margin,
-        top + 6,
-        quiet,
-      ),
-    )
+    top += 6
+    const issued = `Issued by ${certificate.issuedBy}, ${shortDate(certificate.issuedOn, true)}. Signature and stamp`
+    write('P', issued, 12, quiet)
   })
   return paper.end()
 }

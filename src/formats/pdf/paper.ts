@@ -1,6 +1,7 @@
 import { setImmediate } from 'node:timers/promises'
 import PDFDocument from 'pdfkit'
 import { fontFile, isPlain, runsOf, type Family, type Weight } from './fonts'
+import { wrap } from './wrap'
 
 /** The chart's colours, as on screen. */
 export const ink = '#14304a'
@@ -182,6 +183,18 @@ export class Paper {
       this.use(style).font(this.fontOf(run.family, style.font)).text(run.text, x, top, oneLine)
       if (run.text.length < text.length) x += this.doc.widthOfString(run.text)
     }
+  }
+
+  /** A text as lines of a width, broken within a word only where the word is wider. */
+  wrapped(text: string, width: number, style: Style): readonly string[] {
+    return wrap(text, width, (words) => this.widthOf(words, style))
+  }
+
+  /** One line of text that ends at `right`, smaller where it would be wider than it may be. */
+  writeFitting(text: string, right: number, top: number, width: number, style: Style): void {
+    const wide = this.widthOf(text, style)
+    const size = wide > width ? Math.max(5, (style.size * width) / wide) : style.size
+    this.writeTo(text, right, top + (style.size - size), { ...style, size })
   }
 
   /** One line of text that is cut, with an ellipsis, where it would be too wide. */

@@ -55,8 +55,8 @@ function drawPageFrame(paper: Paper, card: CardContents, page: number, pages: nu
     const top = pageHeight - 44
     doc.page.margins.bottom = 0
     const what = `${card.student.name}, ${card.round}${card.final ? '' : ', not final'}`
-    paper.write(what, margin, top, frame)
     const which = `${shortDate(card.printedOn, true)}, page ${page} of ${pages}`
+    paper.writeWithin(what, margin, top, textWidth - paper.widthOf(which, frame) - 12, frame)
     paper.writeTo(which, margin + textWidth, top, frame)
     doc.page.margins.bottom = margin
   }, 'Pagination')
@@ -64,7 +64,7 @@ function drawPageFrame(paper: Paper, card: CardContents, page: number, pages: nu
 
 function drawCard(paper: Paper, card: CardContents): number {
   const placed = paginate([
-    headBlock(card),
+    headBlock(card, paper),
     attendanceBlock(card),
     ...(card.lines.length > 0 ? [subjectsBlock(), subjectHeadsBlock(false)] : []),
     ...card.lines.map((line) => subjectBlock(line, paper)),
