@@ -2,20 +2,11 @@
 // What no test notices is listed. Without files: the core and what the platform writes, undoes and allows. It works in a
 // copy, so that nothing here changes.
 import { spawnSync } from 'node:child_process'
-import {
-  cpSync,
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  statSync,
-  symlinkSync,
-  writeFileSync,
-} from 'node:fs'
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join, relative } from 'node:path'
 import { parseArgs } from 'node:util'
 import { dataFolder, ensureNodeModules, root } from './lib/bootstrap.mjs'
+import { copyProject } from './lib/copy.mjs'
 
 ensureNodeModules()
 const { default: ts } = await import('typescript')
@@ -128,12 +119,7 @@ function some(all, seed) {
     .sort((a, b) => a.from - b.from)
 }
 
-const copy = join(dataFolder, 'mutants')
-rmSync(copy, { recursive: true, force: true })
-mkdirSync(copy, { recursive: true })
-for (const name of ['src', 'tests', 'scripts', 'docs', 'jest.config.mjs', 'package.json', 'tsconfig.json'])
-  if (existsSync(join(root, name))) cpSync(join(root, name), join(copy, name), { recursive: true })
-symlinkSync(join(root, 'node_modules'), join(copy, 'node_modules'))
+const { folder: copy, remove } = copyProject('mutants')
 
 const needsDatabase = asked.some((path) => Object.hasOwn(onDatabase, relative(root, path)))
 const cluster = needsDatabase
@@ -195,6 +181,6 @@ for (const path of asked) {
   console.log(`${relative(root, path)}: ${changes.length} changed`)
 }
 await cluster?.stop()
-rmSync(copy, { recursive: true, force: true })
+remove()
 console.log(`\n${tried - survivors.length} of ${tried} changes were noticed. Not noticed:`)
 for (const line of survivors) console.log(`  ${line}`)

@@ -88,6 +88,10 @@ export const limits = {
   request: 1024 * 1024,
   /** Rows that an act changes while a page waits for it; what changes more is background work. */
   actAtOnce: 5000,
+  /** What a list shows at most, the newest first; it says so when there is more. */
+  mailsShown: 200,
+  lettersShown: 1000,
+  reportsShown: 100,
   /** Records that a check names of those that break a rule. */
   foundBroken: 20,
   /** Bytes of a list that is made a workbook: 50,000 people with ten columns are below it. */

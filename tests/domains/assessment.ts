@@ -2,7 +2,11 @@ import { randomUUID } from 'node:crypto'
 import { teacherOwnAndLead, teacherOwn, row, type Entries } from './entry'
 
 export const entries: Entries = {
-  list: { who: row({ administrator: 'all', head: 'all', teacher: 'all' }), aboutOneself: true },
+  list: {
+    who: row({ administrator: 'all', head: 'all', teacher: 'all' }),
+    aboutOneself: true,
+    input: () => ({ date: '2026-11-23' }),
+  },
   newForm: { who: row({ teacher: 'all' }) },
   create: {
     who: row({ teacher: 'all' }),

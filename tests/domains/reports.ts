@@ -4,6 +4,7 @@ const classEntries = (o: Objects) => ({ roundId: o.roundId, classId: o.classId }
 
 export const entries: Entries = {
   rounds: {
+    input: () => ({ date: '2026-11-23' }),
     who: row({ administrator: 'all', head: 'all', office: 'all', teacher: 'all' }),
     aboutOneself: true,
   },

@@ -67,8 +67,12 @@ test('every page of the empty school can be asked for, and says that it is empty
   expect(good(await school.query('people.list', admin, { date }))).toEqual([])
   expect(good(await school.query('people.enrolForm', admin, { startDate: date })).year).toBeUndefined()
   expect(good(await school.query('marks.classes', admin, { date }))).toEqual([])
-  expect(good(await school.query('assessment.list', admin, {})).assessments).toEqual([])
-  expect(good(await school.query('reports.rounds', admin, {}))).toEqual([])
+  expect(good(await school.query('assessment.list', admin, { date: '2026-11-23' })).assessments).toEqual([])
+  expect(good(await school.query('reports.rounds', admin, { date: '2026-11-23' }))).toEqual({
+    rounds: [],
+    year: undefined,
+    elsewhere: [],
+  })
   expect(good(await school.query('attendance.registersOfDay', admin, { date })).registers).toEqual([])
   expect(good(await school.query('setUp.state', admin, { date }))).toMatchObject({
     years: 0,

@@ -4,9 +4,11 @@ import { writeLetters } from '@/core/assessment/answer-key'
 import { readFindings } from '@/core/assessment/findings'
 import type { Context } from '@/server/platform/context'
 import { defineQuery } from '@/server/platform/define'
-import { id } from '@/core/inputs'
+import { civilDate, id } from '@/core/inputs'
 import { whereMay } from '@/server/platform/rights'
 import { isTeacherOf } from '@/server/school/facts'
+import { loadYear } from '@/server/school/load-year'
+import { inOtherYears, inYear } from '@/server/school/year-spans'
 import { assessmentTopic } from './changed'
 import { loadQuestions, loadSheets } from './load-assessment'
 import { createAssessment, editAssessment, listAssessments, seeAssessment } from './rights'
@@ -45,17 +47,23 @@ async function loadHead({ db }: Context, assessmentId: string) {
   return { ...assessment, classes }
 }
 
-/** Assessments the actor may see, newest first, with how many have answers. */
+/** Assessments of the academic year around a date that the actor may see, newest first, with how many have answers. */
 export const list = defineQuery({
-  input: z.object({}),
+  input: z.object({ date: civilDate }),
   right: listAssessments,
-  run: async (context) => {
-    const [assessments, mayCreate] = await Promise.all([visible(context), context.may(createAssessment, {})])
-    return { assessments, mayCreate }
+  run: async (context, { date }) => {
+    const year = await loadYear(context.db, date)
+    const own = sql`select a.given_on as day from assessment a where ${whereMay(context, seeAssessment, sql.ref('a.id'))}`
+    const [assessments, elsewhere, mayCreate] = await Promise.all([
+      visible(context, year?.id),
+      inOtherYears(context, own, year?.id),
+      context.may(createAssessment, {}),
+    ])
+    return { assessments, year: year?.name, elsewhere, mayCreate }
   },
 })
 
-const visible = (context: Context) =>
+const visible = (context: Context, yearId: string | undefined) =>
   context.db
     .selectFrom('assessment as a')
     .innerJoin('subject as s', 's.id', 'a.subjectId')
@@ -78,9 +86,9 @@ const visible = (context: Context) =>
           where ac.assessment_id = a.id)`.as('onRoll'),
     ])
     .where(whereMay(context, seeAssessment, sql.ref('a.id')))
+    .where(inYear(sql.ref('a.givenOn'), yearId))
     .orderBy('a.givenOn', 'desc')
     .orderBy('a.name')
-    .limit(200)
     .execute()
 
 /** What a new assessment can be for: own classes with their subject. */

@@ -1,6 +1,7 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
+import { limits } from '@/core/limits'
 import { absenceReportInput, declineInput } from '@/core/attendance/inputs'
 import { id, expectedVersion } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
@@ -98,7 +99,7 @@ export const ownReports = defineQuery({
           r.reported_at, r.state, r.answer, r.version
         from absence_report r join student s on s.school_id = r.school_id and s.id = r.student_id
         where r.guardian_id = ${actor.guardianId}::uuid and ${isGuardianOf.holds(context, sql.ref('r.student_id'))}
-        order by r.first_day desc, r.id desc limit 100`.execute(db),
+        order by r.first_day desc, r.id desc limit ${limits.reportsShown}`.execute(db),
     ])
     return { children, reports }
   },

@@ -1,6 +1,7 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
+import { limits } from '@/core/limits'
 import { shortDate } from '@/core/calendar/date-words'
 import { letterTemplateInput, lettersInput } from '@/core/attendance/inputs'
 import { figureValues, fillLetter, type LetterValues } from '@/core/attendance/letter'
@@ -48,7 +49,9 @@ export const letters = defineQuery({
         select m.id, m.student_id, s.sort_name as student, m.to_name as guardian, m.subject, m.about ->> 'template' as template,
           m.about ->> 'percent' as percent, m.about ->> 'sender' as sender, m.state, coalesce(m.sent_at, m.created_at) as at
         from mail m join student s on s.id = m.student_id
-        where m.kind = 'attendance.attendanceLetter' order by m.id desc limit 1000`.execute(db),
+        where m.kind = 'attendance.attendanceLetter' order by m.id desc limit ${limits.lettersShown}`.execute(
+        db,
+      ),
     ])
     return { templates, sent }
   },

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { defineCommand, defineDomain, defineQuery, type Place } from '@/server/platform/define'
 import { refusals } from '@/server/platform/failure'
 import { id } from '@/core/inputs'
+import { limits } from '@/core/limits'
 import { sendSoon } from '@/server/platform/mail'
 import { onlyRoles, type Right } from '@/server/platform/rights'
 import { defineTopic } from '@/server/platform/topic'
@@ -31,8 +32,8 @@ const notSent = defineQuery({
       .selectFrom('mail')
       .select(['id', 'toAddress', 'subject', 'state', 'error', 'createdAt'])
       .where('state', '!=', 'sent')
-      .orderBy('id')
-      .limit(200)
+      .orderBy('id', 'desc')
+      .limit(limits.mailsShown)
       .execute(),
 })
 
@@ -46,7 +47,7 @@ const received = defineQuery({
       .selectFrom('standIn.mailbox')
       .select(['messageId', 'receivedAt', 'recipient', 'subject', 'body'])
       .orderBy('receivedAt', 'desc')
-      .limit(200)
+      .limit(limits.mailsShown)
       .execute(),
 })
 

@@ -4,11 +4,14 @@ import { termMark } from '@/core/marks/term-mark'
 import { marksAreHeld } from '@/core/reports/entries'
 import { classAssessmentsTopic } from '@/server/assessment'
 import { gradebookTopic, loadGradebooks } from '@/server/marks'
+import type { Context } from '@/server/platform/context'
 import { defineQuery } from '@/server/platform/define'
-import { id } from '@/core/inputs'
+import { civilDate, id } from '@/core/inputs'
 import { gather } from '@/server/platform/gather'
 import { whereMay } from '@/server/platform/rights'
 import { classTeachers, countWhere, isTeacherOf } from '@/server/school/facts'
+import { loadYear } from '@/server/school/load-year'
+import { inOtherYears } from '@/server/school/year-spans'
 import { isGuardianOf } from '@/server/school/relations'
 import { membersOf } from '@/server/school/members'
 import { loadCards, loadRound, readingDate } from './load-cards'
@@ -24,30 +27,44 @@ import {
 } from './rights'
 import { entriesTopic, roundTopic } from './topics'
 
-/** Report rounds, newest first. */
+/** Report rounds of the academic year around a date, newest first. */
 export const rounds = defineQuery({
-  input: z.object({}),
+  input: z.object({ date: civilDate }),
   right: listRounds,
-  run: ({ db }) =>
-    db
-      .selectFrom('reportRound as r')
-      .leftJoin('classEntries as e', 'e.roundId', 'r.id')
-      .select([
-        'r.id',
-        'r.name',
-        'r.dueOn',
-        sql<string>`(select string_agg(g.name, ', ' order by g.position) from report_round_year_group x join year_group g on g.school_id = x.school_id and g.id = x.year_group_id
-          where x.round_id = r.id)`.as('yearGroups'),
-        sql<number>`count(e.class_id)::int`.as('classes'),
-        countWhere(sql`e.state in ('writing', 'sent back')`).as('writing'),
-        countWhere(sql`e.state = 'handed in'`).as('handedIn'),
-        countWhere(sql`e.state = 'checked'`).as('checked'),
-        countWhere(sql`e.state = 'released'`).as('released'),
-      ])
-      .groupBy(['r.schoolId', 'r.id'])
-      .orderBy('r.dueOn', 'desc')
-      .execute(),
+  run: async (context, { date }) => {
+    const year = await loadYear(context.db, date)
+    const [rows, elsewhere] = await Promise.all([
+      roundsOf(context, year?.id),
+      inOtherYears(
+        context,
+        sql`select y.last_day as day from report_round r join academic_year y on y.school_id = r.school_id and y.id = r.year_id`,
+        year?.id,
+      ),
+    ])
+    return { rounds: rows, year: year?.name, elsewhere }
+  },
 })
+
+const roundsOf = ({ db }: Context, yearId: string | undefined) =>
+  db
+    .selectFrom('reportRound as r')
+    .leftJoin('classEntries as e', 'e.roundId', 'r.id')
+    .select([
+      'r.id',
+      'r.name',
+      'r.dueOn',
+      sql<string>`(select string_agg(g.name, ', ' order by g.position) from report_round_year_group x join year_group g on g.school_id = x.school_id and g.id = x.year_group_id
+          where x.round_id = r.id)`.as('yearGroups'),
+      sql<number>`count(e.class_id)::int`.as('classes'),
+      countWhere(sql`e.state in ('writing', 'sent back')`).as('writing'),
+      countWhere(sql`e.state = 'handed in'`).as('handedIn'),
+      countWhere(sql`e.state = 'checked'`).as('checked'),
+      countWhere(sql`e.state = 'released'`).as('released'),
+    ])
+    .where('r.yearId', '=', yearId ?? null)
+    .groupBy(['r.schoolId', 'r.id'])
+    .orderBy('r.dueOn', 'desc')
+    .execute()
 
 /** How a round stands: every class's entries, its homerooms, and what was released. */
 export const round = defineQuery({

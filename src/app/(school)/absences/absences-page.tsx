@@ -1,4 +1,6 @@
 'use client'
+import { limits } from '@/core/limits'
+import { ShownAtMost } from '@/screen/shown-at-most'
 import { useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { spokenName } from '@/core/people/names'
@@ -149,6 +151,7 @@ export function AbsencesPage({ initial }: { initial: Own }) {
           </li>
         ))}
       </ul>
+      <ShownAtMost count={reports.length} most={limits.reportsShown} what="reports" />
     </div>
   )
 }

@@ -1,16 +1,23 @@
 import { buttonLooks } from '@/ui/button'
 import Link from '@/screen/link'
-import { fetchForPage } from '@/screen/page-data'
+import { OtherYears } from '@/screen/other-years'
+import { fetchForPage, workingDate } from '@/screen/page-data'
 import { PageHead } from '@/screen/page-head'
 import { AssessmentList } from './assessment-list'
 
-export default async function AssessmentsPage() {
-  const { assessments, mayCreate } = await fetchForPage('assessment.list', {})
+export default async function AssessmentsPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | undefined>>
+}) {
+  const { assessments, year, elsewhere, mayCreate } = await fetchForPage('assessment.list', {
+    date: await workingDate(searchParams),
+  })
   return (
     <div className="sheet">
       <PageHead
         title="Assessments"
-        detail={assessments.length === 0 ? undefined : `${assessments.length}, newest first`}
+        detail={assessments.length === 0 ? year : `${assessments.length} in ${year}, newest first`}
         act={
           mayCreate && (
             <Link href="/assessments/new" className={buttonLooks()}>
@@ -20,6 +27,7 @@ export default async function AssessmentsPage() {
         }
       />
       <AssessmentList rows={assessments} mayCreate={mayCreate} />
+      <OtherYears of={elsewhere} path="/assessments" />
     </div>
   )
 }

@@ -5,7 +5,7 @@ import { DataTable } from '@/ui/table/data-table'
 import type { Column } from '@/ui/table/column'
 import Link from '@/screen/link'
 
-type Round = QueryOutput<'reports.rounds'>[number]
+type Round = QueryOutput<'reports.rounds'>['rounds'][number]
 
 const count = (
   id: 'writing' | 'handedIn' | 'checked' | 'released' | 'classes',
@@ -47,8 +47,8 @@ export function RoundList({ rows }: { rows: readonly Round[] }) {
       rowKey={(r) => r.id}
       empty={
         <p>
-          There is no report round yet. A round is one production of report cards for some year groups; it
-          appears here with the progress of every class.
+          There is no report round in this academic year yet. A round is one production of report cards for
+          some year groups; it appears here with the progress of every class.
         </p>
       }
     />

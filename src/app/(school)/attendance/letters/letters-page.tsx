@@ -2,12 +2,14 @@
 import { useState } from 'react'
 import { matchRank } from '@/core/people/names'
 import { Button } from '@/ui/button'
+import { limits } from '@/core/limits'
 import { DataTable } from '@/ui/table/data-table'
 import type { Column } from '@/ui/table/column'
 import { onlyEdit } from '@/ui/table/edit-column'
 import { useClock } from '@/screen/clock'
 import { later } from '@/screen/later'
 import Link from '@/screen/link'
+import { ShownAtMost } from '@/screen/shown-at-most'
 import { studentColumn } from '@/screen/student-columns'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useLive } from '@/screen/use-live'
@@ -96,6 +98,7 @@ export function LettersPage({ initial }: { initial: Letters }) {
         }}
         empty={<p>No letters have been sent yet.</p>}
       />
+      <ShownAtMost count={sent.length} most={limits.lettersShown} what="letters" />
       {open !== undefined && (
         <TemplateDialog
           key={open}

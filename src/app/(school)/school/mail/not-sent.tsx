@@ -1,5 +1,7 @@
 'use client'
 import { useState } from 'react'
+import { limits } from '@/core/limits'
+import { ShownAtMost } from '@/screen/shown-at-most'
 import { sendCommand } from '@/screen/server'
 import { useLive } from '@/screen/use-live'
 import type { QueryOutput } from '@/server/registry'
@@ -40,6 +42,7 @@ export function NotSent({ initial }: { initial: QueryOutput<'mail.notSent'> }) {
           </li>
         ))}
       </ul>
+      <ShownAtMost count={mails.length} most={limits.mailsShown} what="mails" />
     </section>
   )
 }

@@ -1,6 +1,8 @@
 import { config } from '@/server/platform/config'
 import { actor, fetchForPage } from '@/screen/page-data'
+import { limits } from '@/core/limits'
 import { momentWords } from '@/core/calendar/moment-words'
+import { ShownAtMost } from '@/screen/shown-at-most'
 import { PageHead } from '@/screen/page-head'
 import { NotSent } from './not-sent'
 
@@ -46,6 +48,7 @@ export default async function MailPage() {
           ))}
         </ul>
       )}
+      <ShownAtMost count={received.length} most={limits.mailsShown} what="mails" />
     </div>
   )
 }
