@@ -120,7 +120,7 @@ export const entries: Entries = {
       studentId: o.studentId,
       guardianId: o.roundId,
       expectedVersion: 1,
-      seenRelation: 1,
+      expectedRelation: 1,
       givenName: 'A',
       familyName: 'B',
       relation: 'aunt',

@@ -124,7 +124,7 @@ describe('who has a mailbox that was invited by mistake', () => {
       studentId,
       guardianId: personId,
       expectedVersion: g.version,
-      seenRelation: g.relationVersion,
+      expectedRelation: g.relationVersion,
       ...{ givenName, familyName, relation, phone, language, address, contactOrder, mayReceiveReports },
       email,
     })

@@ -74,7 +74,7 @@ describe('a record edited in place', () => {
         studentId: ids.ilse,
         guardianId: linked.id,
         expectedVersion: linked.version,
-        seenRelation: linked.relationVersion,
+        expectedRelation: linked.relationVersion,
         givenName,
         familyName,
         relation,
@@ -91,6 +91,19 @@ describe('a record edited in place', () => {
       kind: 'Guardian record',
       changes: [{ from: linked.phone, to: '000 7777' }],
     })
+  })
+  test('several fields are saved in one request, all or none', async () => {
+    const { versions } = await record()
+    const cells = (address: string, version = versions.pronouns ?? 0) => [
+      { key: { field: 'pronouns' }, value: 'they/them', expectedVersion: version },
+      { key: { field: 'address' }, value: address, expectedVersion: versions.address ?? 0 },
+    ]
+    const save = (all: ReturnType<typeof cells>) =>
+      school.execute('people.setStudent', office, { studentId: ids.ilse, cells: all } as never)
+    expect(bad(await save(cells('Lost', 999))).kind).toBe('conflict')
+    expect((await record()).fields.address).not.toBe('Lost')
+    expect(good(await save(cells('2 Slipway')))).toHaveLength(2)
+    expect((await record()).fields).toMatchObject({ pronouns: 'they/them', address: '2 Slipway' })
   })
   test('two people at two fields do not meet; at one field the second sees a conflict with what is saved', async () => {
     const before = await record()
@@ -319,7 +332,7 @@ describe('guardians', () => {
     studentId: ids.ilse,
     guardianId: null,
     expectedVersion: 0,
-    seenRelation: 0,
+    expectedRelation: 0,
     givenName: 'Tove',
     familyName: 'Marsh',
     relation: 'aunt',
@@ -343,7 +356,7 @@ describe('guardians', () => {
         guardian({
           guardianId,
           expectedVersion: one?.version,
-          seenRelation: one?.relationVersion,
+          expectedRelation: one?.relationVersion,
           contactOrder: before.length + 1,
         }),
       ),
@@ -358,7 +371,7 @@ describe('guardians', () => {
           guardian({
             guardianId,
             expectedVersion: one?.version,
-            seenRelation: one?.relationVersion,
+            expectedRelation: one?.relationVersion,
             phone: '000 9',
           }),
         ),

@@ -199,3 +199,28 @@ describe('a record in short', () => {
     expect(await short(records, taught)).toMatchObject({ marks: [], assessments: [], cards: [] })
   })
 })
+
+test('a right over an object is nobody’s where no object is named, but for those who have it over all', async () => {
+  const { executeQuery } = await import('@/server/platform/run')
+  const { teachesClass } = await import('@/server/school/relations')
+  const { z } = await import('zod')
+  const query = {
+    kind: 'query',
+    input: z.object({ classId: z.string().nullish() }),
+    right: {
+      words: 'look',
+      grants: [{ roles: ['administrator'] }, { roles: ['teacher'], when: teachesClass }],
+      object: 'class',
+      of: ({ classId }: { classId?: string | null }) => classId,
+    },
+    run: () => Promise.resolve('seen'),
+  } as const
+  const ask = (actor: Actor, classId?: string | null) =>
+    executeQuery(query as never, actor, { classId }) as Promise<Awaited<ReturnType<typeof school.query>>>
+  const { id } = await school.row("select id from class where name = '7 Science A'")
+  expect(good(await ask(teacher, String(id)))).toBe('seen')
+  expect(bad(await ask(teacher, undefined)).kind).toBe('not found')
+  expect(bad(await ask(teacher, null)).kind).toBe('not found')
+  expect(good(await ask(administrator, undefined))).toBe('seen')
+  expect(bad(await ask(administrator, crypto.randomUUID())).kind).toBe('not found')
+})

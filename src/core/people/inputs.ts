@@ -122,7 +122,7 @@ export const guardianRecordInput = z.object({
   /** The version of the guardian's record that was in sight; 0 for a new one. */
   expectedVersion,
   /** The same of how they stand to the student. */
-  seenRelation: expectedVersion,
+  expectedRelation: expectedVersion,
   givenName: named('the given name', limits.personName),
   familyName: named('the family name', limits.personName),
   relation: named('the relation', limits.relation),

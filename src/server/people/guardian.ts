@@ -172,7 +172,7 @@ export const saveGuardian = defineCommand({
       : (asked.guardianId ?? uuid())
     if (asked.guardianId) {
       const linked = await ofApplicant(context, guardianId, studentId)
-      if (!linked && asked.seenRelation > 0) throw refuse('guardianOfOther', {})
+      if (!linked && asked.expectedRelation > 0) throw refuse('guardianOfOther', {})
       const what = "this guardian's record"
       await updateIfUnchanged(context, 'guardian', { id: guardianId }, asked.expectedVersion, record, {
         what,
@@ -182,7 +182,7 @@ export const saveGuardian = defineCommand({
           context,
           'guardianship',
           { studentId, guardianId },
-          asked.seenRelation,
+          asked.expectedRelation,
           link,
           {
             what,
@@ -193,7 +193,7 @@ export const saveGuardian = defineCommand({
         .insertInto('guardian')
         .values({ schoolId: actor.schoolId, id: guardianId, ...record })
         .execute()
-    if (asked.seenRelation === 0)
+    if (asked.expectedRelation === 0)
       await db
         .insertInto('guardianship')
         .values({ schoolId: actor.schoolId, studentId, guardianId, contactOrder: 99, ...link })

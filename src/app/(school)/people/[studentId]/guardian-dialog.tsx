@@ -44,7 +44,7 @@ export function GuardianDialog({
       studentId: s.id,
       guardianId: guardian?.id ?? null,
       expectedVersion: guardian?.version ?? 0,
-      seenRelation: guardian?.relationVersion ?? 0,
+      expectedRelation: guardian?.relationVersion ?? 0,
     }),
     onSaved: (_, v, run) => onSaved(`${v.givenName} ${v.familyName} was saved.`, run),
   })
