@@ -14,7 +14,7 @@ const { prepareTemplates } = await import('./lib/templates.mjs')
 const { testEnvironment } = await import('./test/environment.mjs')
 const { values, positionals } = parseArgs({
   allowPositionals: true,
-  options: { walks: { type: 'string', default: '200' } },
+  options: { walks: { type: 'string', default: '600' } },
 })
 const asked = defects.filter(({ words }) => positionals.every((word) => words.includes(word)))
 

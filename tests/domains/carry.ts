@@ -10,5 +10,9 @@ export const entries: Entries = {
       classIds: [o.classId],
       withStudents: true,
     }),
+    draw: (random, world) => {
+      const at = random.below(Math.max(1, world.terms.length - 1))
+      return { fromTermId: world.terms[at], toTermId: world.terms[at + 1] ?? world.terms[at] }
+    },
   },
 }

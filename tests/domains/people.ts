@@ -98,9 +98,17 @@ export const entries: Entries = {
       from: '2020-01-01',
       homeroomId: o.homeroomId,
     }),
-    draw: (random) => ({
-      from: random.pick(['2026-11-23', '2026-11-24', '2026-12-01', '2026-09-01', '2027-01-05']),
-    }),
+    draw: (random, world, drawn) => {
+      const joins = random.below(2) === 0
+      return {
+        from: random.pick(['2026-11-23', '2026-11-24', '2026-12-01', '2026-09-01', '2027-01-05']),
+        // Into a class, or into a homeroom; rarely both at once into what does not fit.
+        join: joins ? [world.idFor('classId', random, {})] : [],
+        joinGroups: random.below(6) === 0 ? [world.idFor('groupId', random, {})] : [],
+        ...(random.below(3) > 0 ? { yearGroupId: null } : {}),
+        ...(joins && random.below(3) > 0 ? { homeroomId: null } : { homeroomId: drawn.homeroomId }),
+      }
+    },
   },
   leave: {
     who: office,
@@ -110,7 +118,7 @@ export const entries: Entries = {
       reason: 'x',
     }),
     draw: (random) => ({
-      lastDay: random.pick(['2026-11-20', '2026-11-23', '2026-11-30', '2027-07-02']),
+      lastDay: random.pick(['2026-11-20', '2026-11-23', '2026-11-30', '2027-07-02', '2027-10-15']),
       reason: 'Moved to the mainland',
     }),
   },

@@ -6,5 +6,9 @@ export const entries: Entries = {
   deactivate: {
     who: admin,
     input: (o) => ({ staffId: o.staffId, expectedVersion: 0, lastDay: '2026-11-23' }),
+    draw: (random) => ({
+      lastDay: random.pick(['2026-11-20', '2026-11-23', '2026-11-24', '2026-11-25', '2026-12-18']),
+      atOnce: random.below(4) === 0,
+    }),
   },
 }

@@ -56,9 +56,10 @@ export const entries: Entries = {
       note: null,
       confirmed: false,
     }),
-    draw: (random) => ({
-      date: random.pick(['2026-11-23', '2026-11-24', '2026-11-25']),
-      period: 1 + random.below(5),
+    draw: (random, world) => ({
+      ...world.lesson(random),
+      cancelled: random.below(3) === 0,
+      staffId: random.below(4) === 0 ? null : world.idFor('staffId', random, {}),
       confirmed: true,
     }),
   },

@@ -6,6 +6,14 @@ export interface World {
   readonly dates: readonly string[]
   /** An identifier for a field of this name; now and then one of nothing. */
   readonly idFor: (field: string, random: Random, scope: Readonly<Record<string, unknown>>) => string
+  /** The terms in their order, those of the next year too. */
+  readonly terms: readonly string[]
+  /** A lesson of the week, by its class, day and period. */
+  readonly lesson: (random: Random) => {
+    readonly classId: string
+    readonly date: string
+    readonly period: number
+  }
   /** The attendance codes in use. */
   readonly codes: readonly string[]
   /** The version of a record that somebody has open. */
@@ -40,11 +48,11 @@ const tableFor = (field: string) => tableOf[field] ?? snake(field.replace(/Id$/,
 
 /** Two homerooms, their classes and a few of their students; of everything else, the first few. */
 const corner: Readonly<Record<string, string>> = {
-  homeroom: "select id from homeroom where name in ('7 Tern', '7 Plover')",
+  homeroom: "select id from homeroom where name in ('7 Tern', '7 Plover', '7 Skua')",
   class: `select id from class where name = '7 Mathematics B' union select t.class_id from class_teacher t
     join staff_member s on s.id = t.staff_id where s.sort_name = 'Achterberg, Remi' and upper_inf(t.period)`,
   academic_year: "select id from academic_year where first_day = '2026-09-01'",
-  term: "select id from term where first_day between '2026-09-01' and '2027-08-31'",
+  term: "select id from term where first_day between '2026-09-01' and '2028-08-31'",
   student: `select * from (select distinct s.id from student s join homeroom_member m on m.student_id = s.id
     join homeroom h on h.id = m.homeroom_id where h.name in ('7 Tern', '7 Plover') order by s.id limit 9) s
     union select id from student where number is null
@@ -131,6 +139,13 @@ export async function lookAround(school: TestSchool): Promise<World> {
       "select c.id from attendance_code c join attendance_code_set s on s.id = c.set_id where '2026-11-23' between s.first_day and coalesce(s.last_day, 'infinity') order by c.code",
     )
   ).map((row) => row.id)
+  const terms = await school.rows<{ id: string }>(
+    "select id from term where first_day >= '2026-09-01' order by first_day",
+  )
+  const lessons = await school.rows<{ classId: string; cycleDay: number; period: number }>(`
+    select l.class_id as "classId", l.cycle_day as "cycleDay", l.period from lesson l join timetable t on t.id = l.timetable_id
+    where t.cycle = 'week' and '2026-11-23' between t.first_day and coalesce(t.last_day, 'infinity')
+      and l.days @> date '2026-11-23' and l.class_id in (${corner.class}) order by 1, 2, 3`)
   const days = await school.rows<{ day: string }>(`
     select distinct day::text as day from (
       select unnest(array[first_day - 1, first_day, last_day, last_day + 1]) as day from (
@@ -146,6 +161,11 @@ export async function lookAround(school: TestSchool): Promise<World> {
       ...Array.from({ length: 6 }, () => '2026-11-20'),
     ],
     codes,
+    terms: terms.map(({ id }) => id),
+    lesson: (random) => {
+      const { classId, cycleDay, period } = random.pick(lessons)
+      return { classId, period, date: `2026-11-${22 + cycleDay}` }
+    },
     versionOf: (id) => versions.get(String(id)) ?? 0,
     idFor: (field, random, scope) => {
       const [, to] = belongings.find(([name, of]) => name === field && typeof scope[of] === 'string') ?? []
