@@ -3,14 +3,12 @@ import { ConflictNotice, NotSavedNotice } from '@/screen/conflict-notice'
 import { contested } from '@/screen/use-recorded'
 import type { Fields } from './use-fields'
 
-const fieldOf = (record: string) => record.split(' ').at(-1)
-
 /** Under a field that two people changed, or that was not saved: what happened, and what can be done. */
 export function FieldConflict({ of, name, label }: { of: Fields; name: string; label: string }) {
   return of.rejectedEdits.flatMap((rejected) => {
     if (rejected.reason === 'conflict')
       return contested(of.recorded, rejected, null)
-        .filter((c) => fieldOf(c.record) === name)
+        .filter((c) => c.record === of.recordOf(name))
         .map((c) => (
           <ConflictNotice key={rejected.edit.id} onResolve={(keep) => of.resolve(rejected, keep)}>
             <strong>{label}</strong>: {c.by} changed this field while you were editing it. Their version has
@@ -22,7 +20,7 @@ export function FieldConflict({ of, name, label }: { of: Fields; name: string; l
           </ConflictNotice>
         ))
     const typed = of.recorded?.typedIn(rejected.edit, () => null) ?? []
-    if (!typed.some(([record]) => fieldOf(record) === name)) return []
+    if (!typed.some(([record]) => record === of.recordOf(name))) return []
     return (
       <NotSavedNotice
         key={rejected.edit.id}

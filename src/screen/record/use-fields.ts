@@ -1,7 +1,7 @@
 'use client'
 import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import type { z } from 'zod'
-import type { PageOfEdit } from '@/ui/saving/edit'
+import { recordOf, type PageOfEdit } from '@/ui/saving/edit'
 import { useKeys, type KeyGroup } from '@/screen/keys'
 import { useEnded } from '@/screen/saving'
 import {
@@ -30,6 +30,8 @@ export interface Fields {
   readonly save: (field: string, value: FieldValue, label: string) => void
   /** What a field may hold; undefined until that has been fetched, when only the server checks. */
   readonly schema: (field: string) => z.ZodType | undefined
+  /** The name of a field's record among the edits. */
+  readonly recordOf: (field: string) => string
   readonly rejectedEdits: EditedFields['rejectedEdits']
   readonly resolve: EditedFields['resolve']
   readonly recorded: EditedFields['recorded']
@@ -92,7 +94,7 @@ export function useFields(
     () =>
       new Map(
         Object.entries(stored.values).map(([field, value]) => [
-          editing.record.replace('{field}', field),
+          recordOf(editing.record, { field }),
           { value, version: stored.versions[field] ?? 0 },
         ]),
       ),
@@ -115,11 +117,12 @@ export function useFields(
     [recorded],
   )
   return {
-    value: (field) => valueAt(editing.record.replace('{field}', field)),
+    value: (field) => valueAt(recordOf(editing.record, { field })),
     begin: (field) => recorded?.begin({ field }),
     cancel: (field) => recorded?.cancel({ field }),
     save: (field, value, label) => void recorded?.save([{ key: { field }, value }], label),
     schema: (field) => fetched.current[field],
+    recordOf: (field) => recordOf(editing.record, { field }),
     rejectedEdits,
     resolve,
     recorded,

@@ -32,19 +32,17 @@ export interface Standing {
   readonly by: string
 }
 
-/** One record of an edit: the value typed, and the version it replaces. */
-export interface EditCell {
-  readonly record: string
-  readonly value: unknown
-  readonly expectedVersion: number
-}
-
 type Values = Readonly<Record<string, unknown>>
+
+/** A value as it is sent, with the key of its record and the version it replaces. */
 interface InputCell {
   readonly key: Values
   readonly value: unknown
   readonly expectedVersion: number
 }
+
+/** One record of an edit, by its name. */
+export type EditCell = Omit<InputCell, 'key'> & { readonly record: string }
 
 const inputCells = (edit: Edit) => (edit.input as { cells?: readonly InputCell[] }).cells
 

@@ -41,17 +41,16 @@ export interface About<V> {
   >
 }
 
-interface Landed<V> {
+interface Acknowledged<V> {
   /** Undefined while only the server knows what it holds. */
   readonly value: V | undefined
   readonly version: number
 }
 
-interface Change<V, K extends Key> {
+/** A value that was typed, with what stood there before. */
+interface Change<V, K extends Key> extends Typed<V, K> {
   readonly record: string
-  readonly key: K
   readonly before: V
-  readonly after: V
 }
 
 type Step<V, K extends Key> =
@@ -78,7 +77,7 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
  */
 export class Recorded<V, K extends Key = Key> {
   private stored: ReadonlyMap<string, Stored<V>> = new Map()
-  private acknowledged: ReadonlyMap<string, Landed<V>> = new Map()
+  private acknowledged: ReadonlyMap<string, Acknowledged<V>> = new Map()
   private readonly drafts = new Map<string, number>()
   private undoSteps: Step<V, K>[] = []
   private redoSteps: Step<V, K>[] = []
@@ -157,7 +156,7 @@ export class Recorded<V, K extends Key = Key> {
     const changes = typed.flatMap((t): Change<V, K>[] => {
       const record = this.recordOf(t.key)
       const before = now(record)
-      return same(before, t.value) ? [] : [{ record, key: t.key, before, after: t.value }]
+      return same(before, t.value) ? [] : [{ ...t, record, before }]
     })
     const edit = this.send(changes, label, (record) => this.drafts.get(record) ?? this.version(record))
     for (const t of typed) this.cancel(t.key)
@@ -252,10 +251,10 @@ export class Recorded<V, K extends Key = Key> {
     const edit = this.editOf(
       command,
       typeof input === 'function'
-        ? input(first.after, versionOf(first.record))
+        ? input(first.value, versionOf(first.record))
         : {
             ...input,
-            cells: changes.map((c) => ({ key: c.key, value: c.after, expectedVersion: versionOf(c.record) })),
+            cells: changes.map((c) => ({ key: c.key, value: c.value, expectedVersion: versionOf(c.record) })),
           },
       label,
     )
@@ -270,7 +269,7 @@ export class Recorded<V, K extends Key = Key> {
       this.undoRun(step.run, step.label)
       return { label: step.label, keys: [] }
     }
-    const changes = step.changes.map((c) => ({ ...c, before: c.after, after: c.before }))
+    const changes = step.changes.map((c) => ({ ...c, before: c.value, value: c.before }))
     const edit = this.send(
       changes,
       `${word}: ${step.label}`,
@@ -311,7 +310,10 @@ export class Recorded<V, K extends Key = Key> {
   }
 
   /** Once an answer asked for after the edit is shown, it alone says what such records hold. */
-  private async refreshed(records: readonly string[], since: ReadonlyMap<string, Landed<V>>): Promise<void> {
+  private async refreshed(
+    records: readonly string[],
+    since: ReadonlyMap<string, Acknowledged<V>>,
+  ): Promise<void> {
     await this.options.refresh()
     this.acknowledged = new Map(
       [...this.acknowledged].filter(
