@@ -1,4 +1,5 @@
 'use client'
+import { sameValue } from '@/core/same'
 import { useState } from 'react'
 
 /** A value that somebody else has saved since the form was opened. */
@@ -7,8 +8,6 @@ export interface Contested {
   /** What is saved now. */
   readonly theirs: unknown
 }
-
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 
 /**
  * What a dialog was opened with, with the versions that were in sight, whatever the page behind it shows by now. What
@@ -36,14 +35,14 @@ export function useOpened<V extends object>(
   const now = values as Readonly<Record<string, unknown>>
   const then = opened.values as Readonly<Record<string, unknown>>
   const changed =
-    opened.isEdit && edited ? Object.keys(values).filter((name) => !same(now[name], then[name])) : []
+    opened.isEdit && edited ? Object.keys(values).filter((name) => !sameValue(now[name], then[name])) : []
   const own = changed.length > 0 ? (typed() as Readonly<Record<string, unknown>>) : {}
   return {
     /** The record was removed since. */
     isGone: opened.isEdit && !edited,
     /** What must be looked at before it is saved. */
     contested: changed
-      .filter((name) => !same(now[name], own[name]))
+      .filter((name) => !sameValue(now[name], own[name]))
       .map((name): Contested => ({ name, theirs: now[name] })),
     /** A value was looked at: what is saved now is known. */
     settle: (name: string) =>

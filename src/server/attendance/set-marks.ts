@@ -5,6 +5,7 @@ import { dayKind } from '@/core/calendar/school-year'
 import { lessonInput } from '@/core/timetable/inputs'
 import { halfOf, lessonBegun } from '@/core/timetable/timetable'
 import { localTime } from '@/server/platform/clock'
+import { allOf } from '@/server/platform/checks'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { id, optionalLine } from '@/core/inputs'
@@ -162,10 +163,11 @@ export const setMarks = defineWrite<SessionInput, { studentId: string }, MarkVal
   scope: sessionInput,
   right: markRegister,
   columns: (value, { homeroomId }) => ({ homeroomId, classId: null, ...value, reason: null }),
-  check: async (context, session, cells) => {
-    await checkSession(context, session, cells)
-    await checkMarks(context, session, rollOn(session.homeroomId, session.date), cells)
-  },
+  check: (context, session, cells) =>
+    allOf(
+      checkSession(context, session, cells),
+      checkMarks(context, session, rollOn(session.homeroomId, session.date), cells),
+    ),
   topics,
 })
 
@@ -175,10 +177,11 @@ export const setLessonMarks = defineWrite<LessonInput, { studentId: string }, Ma
   scope: lessonInput,
   right: markLesson,
   columns: (value, { classId }) => ({ homeroomId: null, classId, ...value, reason: null }),
-  check: async (context, lesson, cells) => {
-    if (!(await isKept(context, lesson, cells))) await checkLesson(context, lesson)
-    await checkMarks(context, lesson, classRollOn(lesson.classId, lesson.date), cells)
-  },
+  check: (context, lesson, cells) =>
+    allOf(
+      isKept(context, lesson, cells).then((kept) => (kept ? undefined : checkLesson(context, lesson))),
+      checkMarks(context, lesson, classRollOn(lesson.classId, lesson.date), cells),
+    ),
   topics: lessonTopics,
 })
 

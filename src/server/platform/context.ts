@@ -41,6 +41,8 @@ export interface Context {
   readonly changed: (...topics: readonly Topic[]) => void
   /** Says how far a large act is; throws when it was cancelled. Where nobody follows it, nothing happens. */
   readonly progress: (done: number, total: number) => Promise<void>
+  /** What is written when all else is done, together with what is announced. */
+  readonly lastly: (...writes: readonly (() => Promise<unknown> | undefined)[]) => void
   /** Whether the actor has a right, for offering only what can be done. */
   readonly may: <I>(right: Right<I>, input: I) => Promise<boolean>
 }

@@ -92,6 +92,12 @@ export function conflict(message: string, standing: readonly Standing[]): Refusa
   return new Refusal({ kind: 'conflict', message, standing })
 }
 
+/** The conflict of values that others have saved while they were typed. */
+export function changedMeanwhile(what: string, standing: readonly Standing[]): Refusal {
+  const by = [...new Set(standing.map((s) => s.by).filter(Boolean))].join(' and ') || 'Someone else'
+  return conflict(`${by} changed ${what} while you were editing. Nothing was overwritten.`, standing)
+}
+
 export const notFound: Failure = {
   kind: 'not found',
   message: "Page not found, or you don't have access to it. Check the address, or ask the office for access.",

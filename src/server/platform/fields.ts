@@ -1,4 +1,5 @@
 /* eslint-disable no-await-in-loop -- the few fields of one record */
+import { sameValue } from '@/core/same'
 import { sql } from 'kysely'
 import { z } from 'zod'
 import { camelKeys, snakeCase } from '@/db/names'
@@ -6,7 +7,7 @@ import type { Tables } from '@/db/tables'
 import { expectedVersion } from '@/core/inputs'
 import type { Context } from './context'
 import { defineCommand, type Command } from './entry'
-import { conflict, notFound, Refusal, type FieldProblem, type Json, type Standing } from './failure'
+import { changedMeanwhile, notFound, Refusal, type FieldProblem, type Json, type Standing } from './failure'
 import type { Right } from './rights'
 import type { Topic } from './topic'
 import type { Cell, Written } from './write'
@@ -30,8 +31,6 @@ interface FieldsRule<S> {
   /** What is in the way of a change, in words: "this record". */
   readonly what: string
 }
-
-const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null)
 
 /** The version of each field of a record, from its row; 0 for one that was never changed. */
 export function versionOfField(row: { fieldVersions: unknown }, field: string): number {
@@ -85,7 +84,7 @@ export function defineFields<S extends object>(
       const at = (key: FieldKey) => ({ value: row[key.field], version: versionOfField(row, key.field) })
       const against = cells.filter(
         ({ key, value, expectedVersion: expected }) =>
-          at(key).version !== expected && !same(at(key).value, value),
+          at(key).version !== expected && !sameValue(at(key).value, value),
       )
       if (against.length > 0) {
         const standing = await Promise.all(
@@ -96,15 +95,11 @@ export function defineFields<S extends object>(
             by: await changedBy(context, rule.table, id, key.field),
           })),
         )
-        const by = [...new Set(standing.map((s) => s.by).filter(Boolean))].join(' and ') || 'Someone else'
-        throw conflict(
-          `${by} changed ${rule.what} while you were editing. Nothing was overwritten.`,
-          standing,
-        )
+        throw changedMeanwhile(rule.what, standing)
       }
       const changes = Object.fromEntries(
         cells
-          .filter(({ key, value }) => !same(at(key).value, value))
+          .filter(({ key, value }) => !sameValue(at(key).value, value))
           .map(({ key, value }) => [key.field, value]),
       )
       if (Object.keys(changes).length === 0)

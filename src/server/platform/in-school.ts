@@ -22,6 +22,7 @@ export async function inSchool<T>(
   const db = transaction.withPlugin(plugin)
   const moment = now(actor.timeZone)
   const topics = new Set<Topic>()
+  const last: (() => Promise<unknown> | undefined)[] = []
   const set =
     sql`select set_config('kedge.school', ${actor.schoolId}, true), set_config('kedge.account', ${actor.accountId}, true),
     set_config('kedge.actor', ${actor.name}, true), set_config('kedge.command', ${command}, true),
@@ -37,14 +38,16 @@ export async function inSchool<T>(
       for (const topic of more) topics.add(topic)
     },
     progress,
+    lastly: (...writes) => void last.push(...writes),
     may: (right, input) => mayDo(context, right, input),
   }
   try {
     const [, answer] = await Promise.all([set, work(context)])
-    if (topics.size > 0) {
+    const announce = () => {
       const payloads = announcements(actor.schoolId, [...topics], tab)
-      await sql`select pg_notify('kedge', payload) from unnest(${payloads}::text[]) as payload`.execute(db)
+      return sql`select pg_notify('kedge', payload) from unnest(${payloads}::text[]) as payload`.execute(db)
     }
+    await Promise.all([...last.map((write) => write()), topics.size > 0 ? announce() : undefined])
     return answer
   } finally {
     end()

@@ -1,10 +1,10 @@
 /* eslint-disable no-await-in-loop -- tried again, one after the other */
 import { createHmac } from 'node:crypto'
 import { setTimeout } from 'node:timers/promises'
-import { sql, type Transaction } from 'kysely'
+import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { limits } from '@/core/limits'
-import type { Tables } from '@/db/tables'
+import { inTransaction } from '@/db/transaction'
 import type { Actor } from './actor'
 import { config } from './config'
 import type { Context, RunOptions } from './context'
@@ -51,11 +51,9 @@ async function settle<T>(name: string, work: () => Promise<T>): Promise<Result<T
 
 /** One moment of the school, for reading. */
 const inMoment = <T>(actor: Actor, command: string, work: (context: Context) => Promise<T>): Promise<T> =>
-  database()
-    .transaction()
-    .setIsolationLevel('repeatable read')
-    .setAccessMode('read only')
-    .execute((db) => inSchool(db, actor, { command }, work))
+  inTransaction(database(), { isOneMoment: true, isReadOnly: true }, (db) =>
+    inSchool(db, actor, { command }, work),
+  )
 
 const read = <T>(name: string, actor: Actor, work: (context: Context) => Promise<T>): Promise<Result<T>> =>
   settle(name, () => inMoment(actor, name, work))
@@ -211,10 +209,10 @@ export async function executeCommand<I, O>(
       if (!progress) await refuseLarge(context, command, input.data)
       const value = await command.run(context, input.data)
       if (expecting) await compareWithPreview(context, expecting)
-      await Promise.all([
-        command.undo ? keepRun(context, name, input.data) : undefined,
-        key ? keepAnswer(context, key, value) : undefined,
-      ])
+      context.lastly(
+        () => (command.undo ? keepRun(context, name, input.data) : undefined),
+        () => (key ? keepAnswer(context, key, value) : undefined),
+      )
       return { value, run: context.runId }
     })
   })
@@ -279,9 +277,8 @@ function transaction<T>(
   options: RunOptions,
   work: (context: Context) => Promise<T>,
 ): Promise<T> {
-  const begin = database().transaction()
-  return (moment === 'one' ? begin.setIsolationLevel('repeatable read') : begin).execute(
-    (db: Transaction<Tables>) => inSchool(db, actor, options, work),
+  return inTransaction(database(), { isOneMoment: moment === 'one' }, (db) =>
+    inSchool(db, actor, options, work),
   )
 }
 

@@ -1,10 +1,12 @@
+import { sameValue } from '@/core/same'
+import { snakeCase } from '@/db/names'
 import { sql, type RawBuilder } from 'kysely'
 import { limits } from '@/core/limits'
 import { z } from 'zod'
 import type { Tables } from '@/db/tables'
 import type { Context } from './context'
 import { defineCommand, type Command } from './entry'
-import { conflict, type Json, type Standing } from './failure'
+import { changedMeanwhile, conflict, type Json, type Standing } from './failure'
 import { expectedVersion } from '@/core/inputs'
 import type { Right } from './rights'
 import type { Topic } from './topic'
@@ -50,7 +52,6 @@ interface WriteRule<S, K, V> {
   readonly what: string
 }
 
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 const columnNames = (names: readonly string[]) => sql.join(names.map((name) => sql.ref(name)))
 
 /**
@@ -143,9 +144,7 @@ const onKeys = (keys: readonly string[]) =>
     sql` and `,
   )
 const snakeKeys = (row: Columns) =>
-  Object.fromEntries(
-    Object.entries(row).map(([name, value]) => [name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`), value]),
-  )
+  Object.fromEntries(Object.entries(row).map(([name, value]) => [snakeCase(name), value]))
 
 /**
  * Cells that were not as expected: those that hold what was asked anyway are as good as saved; any other is a
@@ -164,11 +163,10 @@ async function sameAnyway<S, K, V>(
     (cell): Standing<K, V> =>
       at.get(JSON.stringify(cell.key)) ?? { key: cell.key, value: null, version: 0, by: '' },
   )
-  const against = standing.filter((s, i) => s.version === 0 || !same(s.value, cells[i]?.value))
+  const against = standing.filter((s, i) => s.version === 0 || !sameValue(s.value, cells[i]?.value))
   if (against.length > 0) {
-    const by = [...new Set(against.map((s) => s.by).filter(Boolean))].join(' and ') || 'Someone else'
     const what = against.length === 1 ? rule.what : `${against.length} of these values`
-    throw conflict(`${by} changed ${what} while you were editing. Nothing was overwritten.`, against)
+    throw changedMeanwhile(what, against)
   }
   return standing.map((s) => ({ key: s.key, version: s.version }))
 }
