@@ -165,3 +165,46 @@ test('a statement is not sent once its transaction is over', async () => {
   await new Promise((resolve) => setTimeout(resolve, 120))
   expect(late).toEqual(['a statement of a transaction that has ended'])
 })
+
+describe('statements of a transaction', () => {
+  const inOne = async <T>(work: (db: Context['db']) => Promise<T>) => {
+    const { inTransaction } = await import('@/db/transaction')
+    const { database } = await import('@/server/platform/database')
+    return inTransaction(database(), {}, work)
+  }
+  test('go out together, and are carried out and answered in their order', async () => {
+    const { sql } = await import('kysely')
+    const sent: string[] = []
+    const say = async (db: Context['db'], n: number) => {
+      sent.push(`asked ${n}`)
+      const { rows } = await sql<{ n: number }>`select ${n}::int as n, pg_sleep(0.01)`.execute(db)
+      sent.push(`answered ${rows[0]?.n}`)
+    }
+    await inOne((db) => Promise.all([say(db, 1), say(db, 2), say(db, 3)]))
+    expect(sent).toEqual(['asked 1', 'asked 2', 'asked 3', 'answered 1', 'answered 2', 'answered 3'])
+  })
+  test('leave nothing behind when one of them fails, and tell why that one did', async () => {
+    const { sql } = await import('kysely')
+    const { database } = await import('@/server/platform/database')
+    const insert = (db: Context['db'], key: string) =>
+      sql`insert into auth.sign_in_attempt (name) values (${key})`.execute(db)
+    await expect(
+      inOne((db) => Promise.all([insert(db, 'first'), sql`select 1 / 0`.execute(db), insert(db, 'second')])),
+    ).rejects.toThrow('division by zero')
+    const { rows } = await sql`select 1 from auth.sign_in_attempt where name in ('first', 'second')`.execute(
+      database(),
+    )
+    expect(rows).toEqual([])
+    // The connections are as good as before.
+    for (let n = 0; n < 20; n++)
+      expect((await inOne((db) => sql`select 1 as one`.execute(db))).rows).toEqual([{ one: 1 }])
+  })
+  test('of several checks that refuse, the first is told, whichever was quicker', async () => {
+    const { allOf } = await import('@/server/platform/checks')
+    const later = new Promise((_, reject) => setTimeout(() => reject(new Error('the first')), 20))
+    await expect(allOf(later, Promise.reject(new Error('the second')))).rejects.toThrow('the first')
+    const echo = Object.assign(new Error('aborted'), { code: '25P02' })
+    await expect(allOf(Promise.reject(echo), later)).rejects.toThrow('the first')
+    await expect(allOf(Promise.resolve(), Promise.resolve(1))).resolves.toBeUndefined()
+  })
+})
