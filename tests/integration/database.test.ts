@@ -65,6 +65,17 @@ test('the history of a table knows all its columns', async () => {
   expect(forgotten).toEqual([])
 })
 
+test('what names a row in the history names one row alone', async () => {
+  // Two rows of one key would be one to an undo: of a class that somebody taught twice, it brought back one.
+  const ambiguous = await school.rows<{ name: string }>(`
+    select c.relname as name from pg_trigger t join pg_class c on c.oid = t.tgrelid
+    where t.tgname = 'keep_history_changed' and not exists (
+      select 1 from pg_index i where i.indrelid = c.oid and i.indisunique and i.indpred is null and not exists (
+        select 1 from pg_attribute a where a.attrelid = c.oid and a.attnum = any(i.indkey) and a.attname <> 'school_id'
+          and a.attname <> all (string_to_array(encode(t.tgargs, 'escape'), '\\000')))) order by 1`)
+  expect(ambiguous.map(({ name }) => name)).toEqual([])
+})
+
 test('every foreign key between tables of a school carries the school', async () => {
   const loose = await school.rows(`
     select k.conrelid::regclass::text as from_table, k.conname from pg_constraint k

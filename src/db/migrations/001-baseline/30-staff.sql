@@ -30,7 +30,7 @@ create table homeroom_teacher (
 );
 create index homeroom_teacher_of on homeroom_teacher (school_id, staff_id);
 create trigger tell_account after insert or update or delete on homeroom_teacher for each row execute function kedge_tell_account();
-select kedge_protect('homeroom_teacher', history => '{homeroom_id, staff_id}');
+select kedge_protect('homeroom_teacher', history => '{homeroom_id, staff_id, period}');
 
 create table class_teacher (
   school_id uuid not null,
@@ -44,4 +44,4 @@ create table class_teacher (
 );
 create index class_teacher_of on class_teacher (school_id, staff_id);
 create trigger tell_account after insert or update or delete on class_teacher for each row execute function kedge_tell_account();
-select kedge_protect('class_teacher', history => '{class_id, staff_id}');
+select kedge_protect('class_teacher', history => '{class_id, staff_id, period}');
