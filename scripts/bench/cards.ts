@@ -1,4 +1,5 @@
 // 620 report cards in one PDF, and memory while they are made. Writes the same contents as HTML for the reference.
+import { exampleCard } from '@tests/example-card'
 import { writeFileSync } from 'node:fs'
 import type { CardContents } from '@/core/reports/card'
 import { lowerSubjects } from '@/demo/structure'
@@ -27,25 +28,7 @@ const cards = Array.from({ length: 620 }, (_, i): CardContents => ({
     comment: `Works steadily in ${subject} and asks questions that move the whole class on. Showing each step would lift the results further.`,
     checked: true,
   })),
-  toFollow: [],
-  attendance: {
-    possible: 106,
-    present: 102,
-    late: 3,
-    withReason: 3,
-    elsewhere: 0,
-    notExpected: 0,
-    withoutReason: 1,
-    unmarked: 0,
-    percentPresent: '96.2',
-  },
-  scale: [
-    { grade: 'A', fromPercent: '90' },
-    { grade: 'B', fromPercent: '80' },
-  ],
-  final: true,
-  issue: 1,
-  printedOn: '2026-11-23',
+  ...exampleCard,
 }))
 const html = `<!doctype html><html lang="en"><style>@page{size:A4;margin:19mm}body{font:10pt sans-serif}section{break-before:right}table{width:100%;border-collapse:collapse}td{border-bottom:1px solid #ddd;padding:4px;break-inside:avoid}</style>${cards
   .map(

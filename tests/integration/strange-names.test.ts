@@ -9,6 +9,7 @@ import { printCertificate } from '@/formats/pdf/certificate'
 import { charactersWithoutFont } from '@/formats/pdf/fonts'
 import { printCards } from '@/formats/pdf/report-card'
 import type { AnyMail } from '@/server/platform/define'
+import { exampleCard } from '../example-card'
 import { openSchool, type TestSchool } from './school'
 
 // The longest and the strangest names in every mail and every document: nothing is lost, cut or taken for something else.
@@ -99,25 +100,8 @@ const card = (name: string): CardContents => ({
     comment: `${name} works steadily. `.repeat(4),
     checked: true,
   })),
+  ...exampleCard,
   toFollow: [name],
-  attendance: {
-    possible: 106,
-    present: 102,
-    late: 5,
-    withReason: 3,
-    elsewhere: 0,
-    notExpected: 0,
-    withoutReason: 1,
-    unmarked: 0,
-    percentPresent: '96.2',
-  },
-  scale: [
-    { grade: 'A', fromPercent: '90' },
-    { grade: 'E', fromPercent: '0' },
-  ],
-  final: true,
-  issue: 1,
-  printedOn: '2026-11-23',
 })
 
 const certificate = (name: string): Certificate => ({
@@ -129,7 +113,7 @@ const certificate = (name: string): Certificate => ({
   homeroom: name,
   from: '2026-09-01',
   to: '2026-11-23',
-  figures: card(name).attendance,
+  figures: exampleCard.attendance,
   issuedOn: '2026-11-23',
   issuedBy: name,
 })

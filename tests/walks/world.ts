@@ -163,8 +163,9 @@ export async function lookAround(school: TestSchool): Promise<World> {
     codes,
     terms: terms.map(({ id }) => id),
     lesson: (random) => {
-      const { classId, cycleDay, period } = random.pick(lessons)
-      return { classId, period, date: `2026-11-${22 + cycleDay}` }
+      // Somebody may have removed them all.
+      const lesson = lessons.length > 0 ? random.pick(lessons) : { classId: nothing, cycleDay: 1, period: 1 }
+      return { classId: lesson.classId, period: lesson.period, date: `2026-11-${22 + lesson.cycleDay}` }
     },
     versionOf: (id) => versions.get(String(id)) ?? 0,
     idFor: (field, random, scope) => {

@@ -1,4 +1,5 @@
 import type { CardContents } from '@/core/reports/card'
+import { exampleCard } from '@tests/example-card'
 import { inspectPdf } from './inspect'
 import { printCards } from './report-card'
 
@@ -19,25 +20,7 @@ const card = (name: string, lines: number, over: Partial<CardContents> = {}): Ca
     comment: 'Works steadily and asks good questions. '.repeat(4),
     checked: true,
   })),
-  toFollow: [],
-  attendance: {
-    possible: 106,
-    present: 102,
-    late: 5,
-    withReason: 3,
-    elsewhere: 0,
-    notExpected: 0,
-    withoutReason: 1,
-    unmarked: 0,
-    percentPresent: '96.2',
-  },
-  scale: [
-    { grade: 'A', fromPercent: '90' },
-    { grade: 'E', fromPercent: '0' },
-  ],
-  final: true,
-  issue: 1,
-  printedOn: '2026-11-23',
+  ...exampleCard,
   ...over,
 })
 
