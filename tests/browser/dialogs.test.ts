@@ -284,7 +284,7 @@ test('every form that sends a version is in one of these lists', () => {
   const found = readdirSync(root, { recursive: true, encoding: 'utf8' }).filter((file) => {
     if (!file.endsWith('.tsx')) return false
     const text = readFileSync(join(root, file), 'utf8')
-    return (text.includes('useCommandForm(') && /\bseen\b/.test(text)) || text.includes('data-theirs')
+    return (text.includes('useCommandForm(') && /\bexpectedVersion\b/.test(text)) || text.includes('data-theirs')
   })
   expect(found.sort()).toEqual([...forms.map((form) => form.file), ...acts].sort())
 })
