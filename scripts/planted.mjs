@@ -1,4 +1,4 @@
-// npm run planted [-- --walks N] [-- WORD]: puts defects back that Kedge once had, one at a time, and lets the random walk look for
+// npm run planted [-- --walks N] [WORD…]: puts defects back that Kedge once had, one at a time, and lets the random walk look for
 // them. It works in a copy, so that nothing here changes.
 import { spawnSync } from 'node:child_process'
 import { readFileSync, writeFileSync } from 'node:fs'
@@ -16,7 +16,9 @@ const { values, positionals } = parseArgs({
   allowPositionals: true,
   options: { walks: { type: 'string', default: '600' } },
 })
-const asked = defects.filter(({ words }) => positionals.every((word) => words.includes(word)))
+const asked = defects.filter(
+  ({ words }) => positionals.length === 0 || positionals.some((word) => words.includes(word)),
+)
 
 const { folder, remove } = copyProject('planted')
 const cluster = await startCluster(join(dataFolder, 'planted-postgres'), { durable: false })

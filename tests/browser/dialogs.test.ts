@@ -284,7 +284,9 @@ test('every form that sends a version is in one of these lists', () => {
   const found = readdirSync(root, { recursive: true, encoding: 'utf8' }).filter((file) => {
     if (!file.endsWith('.tsx')) return false
     const text = readFileSync(join(root, file), 'utf8')
-    return (text.includes('useCommandForm(') && /\bexpectedVersion\b/.test(text)) || text.includes('data-theirs')
+    return (
+      (text.includes('useCommandForm(') && /\bexpectedVersion\b/.test(text)) || text.includes('data-theirs')
+    )
   })
   expect(found.sort()).toEqual([...forms.map((form) => form.file), ...acts].sort())
 })
@@ -435,6 +437,8 @@ async function withScriptsHeld(who: string | undefined, path: string) {
   const person = who ? await app.signedIn(who) : await app.person()
   const held: (() => void)[] = []
   let holds = true
+  // What comes late is put into the page with the next frame, and a tab behind others draws none.
+  await person.page.bringToFront()
   await person.page.setRequestInterception(true)
   person.page.on('request', (request) => {
     if (holds && request.resourceType() === 'script') held.push(() => void request.continue())
