@@ -437,14 +437,18 @@ async function withScriptsHeld(who: string | undefined, path: string) {
   const person = who ? await app.signedIn(who) : await app.person()
   const held: (() => void)[] = []
   let holds = true
-  // What comes late is put into the page with the next frame, and a tab behind others draws none.
-  await person.page.bringToFront()
   await person.page.setRequestInterception(true)
   person.page.on('request', (request) => {
     if (holds && request.resourceType() === 'script') held.push(() => void request.continue())
     else void request.continue()
   })
   const opened = person.page.goto(app.running.url + path)
+  // What is looked for while one document gives way to the next may never be found.
+  const isThere = () =>
+    person.page
+      .evaluate((to) => location.pathname === to && document.querySelector('main input') !== null, path)
+      .catch(() => false)
+  while (!(await isThere())) await new Promise((resolve) => setTimeout(resolve, 50))
   return {
     person,
     release: async () => {
