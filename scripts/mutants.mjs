@@ -1,12 +1,11 @@
 // npm run mutants [-- FILE…] [--most N]: changes one operator or literal at a time, in SQL too, and runs the nearest tests.
 // What no test notices is listed. Without files: the core and what the platform writes, undoes and allows. It works in a
 // copy, so that nothing here changes.
-import { spawnSync } from 'node:child_process'
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join, relative } from 'node:path'
 import { parseArgs } from 'node:util'
 import { dataFolder, ensureNodeModules, root } from './lib/bootstrap.mjs'
-import { copyProject } from './lib/copy.mjs'
+import { copyProject, tryTests } from './lib/copy.mjs'
 
 ensureNodeModules()
 const { default: ts } = await import('typescript')
@@ -140,27 +139,12 @@ function nearest(path) {
 /** Whether a test notices. */
 function isNoticed(path) {
   const [project, pattern] = nearest(path)
-  const { status } = spawnSync(
-    process.execPath,
-    [
-      '--experimental-vm-modules',
-      '--no-warnings',
-      'node_modules/jest/bin/jest.js',
-      `--selectProjects=${project}`,
-      `--testPathPatterns=${pattern}`,
-      '--bail',
-      '--silent',
-      '--maxWorkers=1',
-      '--forceExit',
-    ],
-    {
-      cwd: copy,
-      timeout: project === 'unit' ? 60_000 : 300_000,
-      stdio: 'ignore',
-      env: cluster ? { ...process.env, ...testEnvironment(cluster) } : process.env,
-    },
-  )
-  return status !== 0
+  return !tryTests(copy, {
+    project,
+    pattern,
+    env: cluster ? testEnvironment(cluster) : {},
+    timeout: project === 'unit' ? 60_000 : 300_000,
+  }).ok
 }
 
 let tried = 0

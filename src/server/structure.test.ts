@@ -72,7 +72,7 @@ function touched(text: string): readonly Touch[] {
   return [
     ...found(/(?:selectFrom|innerJoin|leftJoin)\(\s*'([\w.]+)/g, false),
     ...found(/(?:insertInto|updateTable|deleteFrom)\(\s*'([\w.]+)/g, true),
-    ...found(/updateIfUnchanged\(\s*context,\s*'([\w.]+)/g, true),
+    ...found(/(?:updateIfUnchanged|checkUnchanged)\(\s*context,\s*'([\w.]+)/g, true),
     ...found(/\b(?:from|join) ([a-z_]+)(?= |\n|`|\()/g, false),
     ...found(/\b(?:insert into|update|delete from) ([a-z_]+)(?= |\n|`|\()/g, true),
   ]

@@ -1,7 +1,6 @@
 import pg from 'pg'
 import { clockActor } from '@/server/platform/actor'
-import { inSchool } from '@/server/platform/in-school'
-import { database } from '@/server/platform/database'
+import { actInSchool } from '@/server/platform/in-school'
 import { check } from '@/server/front/check'
 
 /**
@@ -19,11 +18,9 @@ export async function checkSchools(ownerUrl: string, say: (line: string) => void
   await owner.end()
   let isGood = true
   for (const school of rows) {
-    const checked = await database()
-      .transaction()
-      .execute((db) =>
-        inSchool(db, clockActor(school), { command: 'check.now' }, (context) => check(context)),
-      )
+    const checked = await actInSchool(clockActor(school), { command: 'check.now' }, (context) =>
+      check(context),
+    )
     const broken = checked.filter(({ which }) => which.length > 0)
     say(
       broken.length === 0

@@ -2,8 +2,7 @@ import type { Tables } from '@/db/tables'
 import { clockActor, type Actor } from '@/server/platform/actor'
 import { now } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
-import { inSchool } from '@/server/platform/in-school'
-import { database } from '@/server/platform/database'
+import { actInSchool } from '@/server/platform/in-school'
 import { failureOf } from '@/server/platform/database-errors'
 import type { AnyJob } from '@/server/platform/define'
 import { Refusal, type Result } from '@/server/platform/failure'
@@ -42,9 +41,7 @@ export function asClock<T>(
   work: (context: Context) => Promise<T>,
 ): Promise<T> {
   const actor = clockActor({ id: schoolId, name: '', timeZone: 'UTC' })
-  return database()
-    .transaction()
-    .execute((db) => inSchool(db, actor, { command }, work))
+  return actInSchool(actor, { command }, work)
 }
 
 /** Writes progress where everyone looking sees it at once, and says whether the work was cancelled. */

@@ -1,9 +1,6 @@
 import { createTransport, type Transporter } from 'nodemailer'
 import { mailTopic } from '@/server/front/mail'
-import { clockActor } from '@/server/platform/actor'
 import { config } from '@/server/platform/config'
-import { inSchool } from '@/server/platform/in-school'
-import { database } from '@/server/platform/database'
 import { mails } from '@/server/registry'
 import { asClock, type Payload } from './run-job'
 
@@ -18,24 +15,19 @@ function smtp(): Transporter {
 
 /** A mail on record with its text. What holds a secret link is written now, and is not kept. */
 function readyToSend({ schoolId, id }: Payload) {
-  return database()
-    .transaction()
-    .execute((db) => {
-      const actor = clockActor({ id: schoolId, name: '', timeZone: 'UTC' })
-      return inSchool(db, actor, { command: 'mail.send' }, async (context) => {
-        const mail = await db
-          .selectFrom('mail')
-          .selectAll()
-          .where('id', '=', id)
-          .where('state', '!=', 'sent')
-          .executeTakeFirst()
-        if (!mail) return undefined
-        if (mail.body !== null) return { ...mail, body: mail.body }
-        const kind = mails.get(mail.kind)
-        if (!kind?.link) throw new Error(`there is no mail of the kind ${mail.kind} with a link`)
-        return { ...mail, body: kind.body(mail.about, await kind.link(context, mail.about)) }
-      })
-    })
+  return asClock(schoolId, 'mail.send', async (context) => {
+    const mail = await context.db
+      .selectFrom('mail')
+      .selectAll()
+      .where('id', '=', id)
+      .where('state', '!=', 'sent')
+      .executeTakeFirst()
+    if (!mail) return undefined
+    if (mail.body !== null) return { ...mail, body: mail.body }
+    const kind = mails.get(mail.kind)
+    if (!kind?.link) throw new Error(`there is no mail of the kind ${mail.kind} with a link`)
+    return { ...mail, body: kind.body(mail.about, await kind.link(context, mail.about)) }
+  })
 }
 
 /**

@@ -2,8 +2,7 @@ import type pg from 'pg'
 import { schoolDays } from '@/core/calendar/school-year'
 import { clockActor, type Actor } from '@/server/platform/actor'
 import { localTime } from '@/server/platform/clock'
-import { inSchool } from '@/server/platform/in-school'
-import { database } from '@/server/platform/database'
+import { actInSchool } from '@/server/platform/in-school'
 import { deleteExpired } from '@/server/platform/expired'
 import { log } from '@/server/platform/log'
 import { loadYear } from '@/server/school/load-year'
@@ -33,23 +32,19 @@ async function aliveJobs(owner: pg.Client): Promise<readonly string[]> {
 async function doOnce(actor: Actor, name: string, day: string): Promise<void> {
   const entry = recurring.get(name)
   if (!entry) return
-  await database()
-    .transaction()
-    .execute((db) =>
-      inSchool(db, actor, { command: name }, async (context) => {
-        if (entry.on === 'school days') {
-          const year = await loadYear(db, day)
-          if (!year || schoolDays(year, day, day).length === 0) return
-        }
-        const isNew = await db
-          .insertInto('occurrence')
-          .values({ schoolId: actor.schoolId, name, day })
-          .onConflict((c) => c.doNothing())
-          .returning('day')
-          .executeTakeFirst()
-        if (isNew) await entry.run(context, day)
-      }),
-    )
+  await actInSchool(actor, { command: name }, async (context) => {
+    if (entry.on === 'school days') {
+      const year = await loadYear(context.db, day)
+      if (!year || schoolDays(year, day, day).length === 0) return
+    }
+    const isNew = await context.db
+      .insertInto('occurrence')
+      .values({ schoolId: actor.schoolId, name, day })
+      .onConflict((c) => c.doNothing())
+      .returning('day')
+      .executeTakeFirst()
+    if (isNew) await entry.run(context, day)
+  })
 }
 
 /** What is over in the whole installation is deleted once an hour. */

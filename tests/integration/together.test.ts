@@ -21,6 +21,17 @@ async function together(actor = teacher) {
   return (name: string, input: object) => ask(queries.get(name) as never, input)
 }
 const date = '2026-11-23'
+
+/** A query that no domain has, for a teacher. */
+async function queryOf(run: (context: Context) => Promise<unknown>): Promise<never> {
+  const { z } = await import('zod')
+  return {
+    kind: 'query',
+    input: z.object({}),
+    right: { words: 'look', grants: [{ roles: ['teacher'] }] },
+    run,
+  } as never
+}
 const classOf = async (name: string) =>
   (await school.row('select id from class where name = $1', [name])).id as string
 
@@ -64,18 +75,12 @@ test('one that is refused, or goes wrong, leaves the others their answers', asyn
 test('an error of the database in one of them is not the others’ error', async () => {
   const { executeTogether } = await import('@/server/platform/run')
   const { queries } = await import('@/server/registry')
-  const { z } = await import('zod')
   const { sql } = await import('kysely')
   const ask = executeTogether(teacher)
-  const broken = {
-    kind: 'query',
-    input: z.object({}),
-    right: { words: 'look', grants: [{ roles: ['teacher'] }] },
-    run: ({ db }: { db: never }) => sql`select 1 / 0`.execute(db),
-  } as const
+  const broken = await queryOf(({ db }) => sql`select 1 / 0`.execute(db))
   const [frame, fault, due] = await Promise.all([
     ask(queries.get('shell.frame') as never, {}),
-    ask(broken as never, {}),
+    ask(broken, {}),
     ask(queries.get('today.due') as never, { date }),
   ])
   expect(fault).toMatchObject({ ok: false, failure: { kind: 'fault' } })
@@ -112,28 +117,22 @@ test('no connection stays behind', async () => {
 test('what is gathered is one statement, in its order, and like what is asked alone', async () => {
   const { executeTogether } = await import('@/server/platform/run')
   const { gather } = await import('@/server/platform/gather')
-  const { z } = await import('zod')
   const counted: number[] = []
-  const query = {
-    kind: 'query',
-    input: z.object({}),
-    right: { words: 'look', grants: [{ roles: ['teacher'] }] },
-    run: async (context: Context) => {
-      const { db } = context
-      const classes = db.selectFrom('class').select(['id', 'name', 'courseId']).orderBy('name', 'desc')
-      const terms = db.selectFrom('term').select(['name', 'firstDay']).orderBy('firstDay')
-      const alone = [await classes.execute(), await terms.execute(), []]
-      const before = statements()
-      const gathered = await Promise.all([
-        gather(context, classes),
-        gather(context, terms),
-        gather(context, terms.where('name', '=', 'no such term')),
-      ])
-      counted.push(statements() - before)
-      return { gathered, alone }
-    },
-  } as const
-  const { gathered, alone } = good((await executeTogether(teacher)(query as never, {})) as never) as {
+  const query = await queryOf(async (context) => {
+    const { db } = context
+    const classes = db.selectFrom('class').select(['id', 'name', 'courseId']).orderBy('name', 'desc')
+    const terms = db.selectFrom('term').select(['name', 'firstDay']).orderBy('firstDay')
+    const alone = [await classes.execute(), await terms.execute(), []]
+    const before = statements()
+    const gathered = await Promise.all([
+      gather(context, classes),
+      gather(context, terms),
+      gather(context, terms.where('name', '=', 'no such term')),
+    ])
+    counted.push(statements() - before)
+    return { gathered, alone }
+  })
+  const { gathered, alone } = good((await executeTogether(teacher)(query, {})) as never) as {
     gathered: unknown
     alone: unknown
   }
@@ -143,22 +142,16 @@ test('what is gathered is one statement, in its order, and like what is asked al
 
 test('a statement is not sent once its transaction is over', async () => {
   const { executeQuery } = await import('@/server/platform/run')
-  const { z } = await import('zod')
   const { sql } = await import('kysely')
   const late: string[] = []
-  const query = {
-    kind: 'query',
-    input: z.object({}),
-    right: { words: 'look', grants: [{ roles: ['teacher'] }] },
-    run: async ({ db }: Context) => {
-      const straggler = async () => {
-        await new Promise((resolve) => setTimeout(resolve, 60))
-        await sql`select 1`.execute(db).catch((error: Error) => void late.push(error.message))
-      }
-      await Promise.all([sql`select 1 / 0`.execute(db), straggler()])
-    },
-  } as const
-  expect(await executeQuery(query as never, teacher, {})).toMatchObject({
+  const query = await queryOf(async ({ db }) => {
+    const straggler = async () => {
+      await new Promise((resolve) => setTimeout(resolve, 60))
+      await sql`select 1`.execute(db).catch((error: Error) => void late.push(error.message))
+    }
+    await Promise.all([sql`select 1 / 0`.execute(db), straggler()])
+  })
+  expect(await executeQuery(query, teacher, {})).toMatchObject({
     ok: false,
     failure: { kind: 'fault' },
   })

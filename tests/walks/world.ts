@@ -1,3 +1,4 @@
+import { snakeCase } from '@/db/names'
 import type { Random } from '@/demo/random'
 import type { TestSchool } from '../integration/school'
 
@@ -42,9 +43,8 @@ const tableOf: Readonly<Record<string, string>> = {
   toTermId: 'term',
   notADuplicateOf: 'student',
 }
-const snake = (name: string) => name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)
 
-const tableFor = (field: string) => tableOf[field] ?? snake(field.replace(/Id$/, ''))
+const tableFor = (field: string) => tableOf[field] ?? snakeCase(field.replace(/Id$/, ''))
 
 /** Two homerooms, their classes and a few of their students; of everything else, the first few. */
 const corner: Readonly<Record<string, string>> = {

@@ -6,7 +6,7 @@ import type { Meaning } from '@/core/attendance/codes'
 import { id, expectedVersion } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
-import { updateIfUnchanged } from '@/server/platform/write'
+import { checkUnchanged, updateIfUnchanged } from '@/server/platform/write'
 import { makeRoomAmong } from '@/server/school/one-at-a-time'
 import { codesTopic, registersTopic } from '@/server/school/topics'
 import { plansWithoutCode } from './invariants'
@@ -172,7 +172,7 @@ export const removeCodeSet = defineCommand({
   undo,
   run: async (context, { setId, expectedVersion: version }) => {
     const { db } = context
-    await updateIfUnchanged(context, 'attendanceCodeSet', { id: setId }, version, {}, { what: 'this set' })
+    await checkUnchanged(context, 'attendanceCodeSet', { id: setId }, version, 'this set')
     await refuseUsed(context, setId, [])
     const others = await db
       .selectFrom('attendanceCodeSet')

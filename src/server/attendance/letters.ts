@@ -11,7 +11,7 @@ import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
 import { queueMails } from '@/server/platform/mail'
-import { updateIfUnchanged } from '@/server/platform/write'
+import { checkUnchanged, updateIfUnchanged } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { lettersTopic } from '@/server/school/topics'
 import { loadFigures, loadLessonFigures } from './load-figures'
@@ -92,14 +92,7 @@ export const removeLetterTemplate = defineCommand({
   right: writeLetters,
   undo,
   run: async (context, { templateId, expectedVersion: version }) => {
-    await updateIfUnchanged(
-      context,
-      'letterTemplate',
-      { id: templateId },
-      version,
-      {},
-      { what: 'this template' },
-    )
+    await checkUnchanged(context, 'letterTemplate', { id: templateId }, version, 'this template')
     await context.db.deleteFrom('letterTemplate').where('id', '=', templateId).execute()
     context.changed(lettersTopic())
     return null

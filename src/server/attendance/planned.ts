@@ -9,7 +9,7 @@ import { civilDate, id, expectedVersion } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
-import { updateIfUnchanged } from '@/server/platform/write'
+import { checkUnchanged, updateIfUnchanged } from '@/server/platform/write'
 import { holdStill } from '@/server/school/one-at-a-time'
 import {
   absenceReportsTopic,
@@ -182,14 +182,7 @@ export const removePlanned = defineCommand({
   right: planAbsences,
   undo,
   run: async (context, { plannedId, expectedVersion: version }) => {
-    await updateIfUnchanged(
-      context,
-      'plannedAbsence',
-      { id: plannedId },
-      version,
-      {},
-      { what: 'this absence' },
-    )
+    await checkUnchanged(context, 'plannedAbsence', { id: plannedId }, version, 'this absence')
     const removed = await context.db
       .deleteFrom('plannedAbsence')
       .where('id', '=', plannedId)

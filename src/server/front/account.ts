@@ -2,7 +2,7 @@ import { v7 as uuid } from 'uuid'
 import { limits } from '@/core/limits'
 import { z } from 'zod'
 import { clockActor } from '@/server/platform/actor'
-import { inSchool } from '@/server/platform/in-school'
+import { actInSchool } from '@/server/platform/in-school'
 import { database } from '@/server/platform/database'
 import { addressOf, opensByMail } from '@/server/platform/confirmed-address'
 import { defineCommand, defineDomain, defineQuery } from '@/server/platform/define'
@@ -139,24 +139,19 @@ export async function requestPasswordLink(typed: string): Promise<void> {
   const address = await addressOf({ db: database() }, known.id)
   const [actor] = address && (await opensByMail(known.id, address)) ? await actorsOf(known.id) : []
   if (!actor) return
-  await database()
-    .transaction()
-    .execute((db) =>
-      inSchool(
-        db,
-        clockActor({ id: actor.schoolId, name: actor.schoolName, timeZone: actor.timeZone }),
-        { command: 'account.requestPasswordLink' },
-        (context) =>
-          queueMails(context, forgottenPassword, [
-            {
-              dedupe: `password:${uuid()}`,
-              toName: actor.name,
-              toAddress: known.email,
-              about: { accountId: known.id, school: actor.schoolName, name: actor.name },
-            },
-          ]),
-      ),
-    )
+  await actInSchool(
+    clockActor({ id: actor.schoolId, name: actor.schoolName, timeZone: actor.timeZone }),
+    { command: 'account.requestPasswordLink' },
+    (context) =>
+      queueMails(context, forgottenPassword, [
+        {
+          dedupe: `password:${uuid()}`,
+          toName: actor.name,
+          toAddress: known.email,
+          about: { accountId: known.id, school: actor.schoolName, name: actor.name },
+        },
+      ]),
+  )
 }
 
 /** The person's own account. */

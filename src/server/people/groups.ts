@@ -5,7 +5,7 @@ import { civilDate, id, expectedVersion } from '@/core/inputs'
 import { groupInput, groupsInput } from '@/core/people/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
-import { updateIfUnchanged } from '@/server/platform/write'
+import { checkUnchanged, updateIfUnchanged } from '@/server/platform/write'
 import { rollTopic } from '@/server/school/topics'
 import { changeGroups, seeGroups } from './rights'
 import { refuse, refuseField } from './messages'
@@ -89,7 +89,7 @@ export const removeGroup = defineCommand({
   right: changeGroups,
   undo,
   run: async (context, { groupId, expectedVersion: version }) => {
-    await updateIfUnchanged(context, 'analysisGroup', { id: groupId }, version, {}, { what: 'this group' })
+    await checkUnchanged(context, 'analysisGroup', { id: groupId }, version, 'this group')
     const { rows } = await sql<{ name: string; used: boolean }>`select g.name, exists (
       select 1 from analysis_group_member m where m.group_id = g.id) as used
       from analysis_group g where g.id = ${groupId}`.execute(context.db)

@@ -9,7 +9,7 @@ import { defineCommand } from '@/server/platform/define'
 import { queueMails } from '@/server/platform/mail'
 import { endAccess } from '@/server/platform/invitation'
 import { accountInvitation } from './mails'
-import { updateIfUnchanged } from '@/server/platform/write'
+import { checkUnchanged, updateIfUnchanged } from '@/server/platform/write'
 import { changeRecords, inviteGuardians } from './rights'
 import { studentTopic } from './topics'
 import { refuse, refuseField } from './messages'
@@ -214,16 +214,7 @@ export const removeGuardian = defineCommand({
     topics: ({ studentId }: { studentId: string }) => [studentTopic(studentId)],
   },
   run: async (context, { studentId, guardianId, expectedVersion: version }) => {
-    await updateIfUnchanged(
-      context,
-      'guardianship',
-      { studentId, guardianId },
-      version,
-      {},
-      {
-        what: 'this guardian',
-      },
-    )
+    await checkUnchanged(context, 'guardianship', { studentId, guardianId }, version, 'this guardian')
     await context.db
       .deleteFrom('guardianship')
       .where('studentId', '=', studentId)

@@ -1,8 +1,10 @@
 import { sql, type Transaction } from 'kysely'
 import type { Tables } from '@/db/tables'
+import { inTransaction, type TransactionSettings } from '@/db/transaction'
 import type { Actor } from './actor'
 import { clockIsSet, now, today } from './clock'
 import type { Context, RunOptions } from './context'
+import { database } from './database'
 import { announcements } from './live'
 import { mayDo } from './rights'
 import type { Topic } from './topic'
@@ -53,3 +55,11 @@ export async function inSchool<T>(
     end()
   }
 }
+
+/** Opens a transaction and works in it with the actor's school set. */
+export const actInSchool = <T>(
+  actor: Actor,
+  options: RunOptions,
+  work: (context: Context) => Promise<T>,
+  settings: TransactionSettings = {},
+): Promise<T> => inTransaction(database(), settings, (db) => inSchool(db, actor, options, work))

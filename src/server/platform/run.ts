@@ -4,12 +4,10 @@ import { setTimeout } from 'node:timers/promises'
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { limits } from '@/core/limits'
-import { inTransaction } from '@/db/transaction'
 import type { Actor } from './actor'
 import { config } from './config'
 import type { Context, RunOptions } from './context'
-import { inSchool } from './in-school'
-import { database } from './database'
+import { actInSchool } from './in-school'
 import { failureOf, passes } from './database-errors'
 import { nameOf, type Command, type Query } from './entry'
 import { Cancelled } from './cancelled'
@@ -51,9 +49,7 @@ async function settle<T>(name: string, work: () => Promise<T>): Promise<Result<T
 
 /** One moment of the school, for reading. */
 const inMoment = <T>(actor: Actor, command: string, work: (context: Context) => Promise<T>): Promise<T> =>
-  inTransaction(database(), { isOneMoment: true, isReadOnly: true }, (db) =>
-    inSchool(db, actor, { command }, work),
-  )
+  actInSchool(actor, { command }, work, { isOneMoment: true, isReadOnly: true })
 
 const read = <T>(name: string, actor: Actor, work: (context: Context) => Promise<T>): Promise<Result<T>> =>
   settle(name, () => inMoment(actor, name, work))
@@ -271,16 +267,12 @@ export async function preview<I>(
   })
 }
 
-function transaction<T>(
+const transaction = <T>(
   { moment }: Pick<Command, 'moment'>,
   actor: Actor,
   options: RunOptions,
   work: (context: Context) => Promise<T>,
-): Promise<T> {
-  return inTransaction(database(), { isOneMoment: moment === 'one' }, (db) =>
-    inSchool(db, actor, options, work),
-  )
-}
+): Promise<T> => actInSchool(actor, options, work, { isOneMoment: moment === 'one' })
 
 async function compareWithPreview(context: Context, { fingerprint, describe }: Expecting): Promise<void> {
   const now = await previewOf(context, describe)

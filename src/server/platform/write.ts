@@ -219,3 +219,12 @@ export async function updateIfUnchanged(
     [{ key: null, value, version: now[0]?.version ?? 0, by }],
   )
 }
+
+/** Draws the next version of a record that a person has open, where it still has the one they saw; the rest is for others to write. */
+export const checkUnchanged = (
+  context: Context,
+  table: Versioned,
+  key: Columns,
+  version: number,
+  what: string,
+): Promise<number> => updateIfUnchanged(context, table, key, version, {}, { what })

@@ -13,7 +13,7 @@ import { defineFields } from '@/server/platform/fields'
 import { queueMails } from '@/server/platform/mail'
 import { storePassword } from '@/server/platform/new-password'
 import { endSessionOf, endSessionsAt, sessionInput } from '@/server/platform/session-list'
-import { updateIfUnchanged } from '@/server/platform/write'
+import { checkUnchanged } from '@/server/platform/write'
 import { accountOpened } from './mails'
 import { addStaff, changeStaff } from './rights'
 import { staffTopic } from './topics'
@@ -152,16 +152,7 @@ export async function accountOf({ db }: Context, staffId: string) {
 }
 
 export async function accountIfUnchanged(context: Context, staffId: string, version: number) {
-  await updateIfUnchanged(
-    context,
-    'staffMember',
-    { id: staffId },
-    version,
-    {},
-    {
-      what: 'this account',
-    },
-  )
+  await checkUnchanged(context, 'staffMember', { id: staffId }, version, 'this account')
   const account = await accountOf(context, staffId)
   if (!account) {
     const { sortName: name } = await context.db

@@ -18,7 +18,7 @@ import { localTime } from '@/server/platform/clock'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import { notFound, Refusal } from '@/server/platform/failure'
-import { updateIfUnchanged } from '@/server/platform/write'
+import { checkUnchanged, updateIfUnchanged } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
 import { makeRoomAmong } from '@/server/school/one-at-a-time'
 import { firstTaken, keptOfLessons, lessonRegistersTaken } from '@/server/school/registers-taken'
@@ -183,14 +183,7 @@ export const removeTimetable = defineCommand({
   undo,
   run: async (context, { timetableId, expectedVersion: version }) => {
     const { db } = context
-    await updateIfUnchanged(
-      context,
-      'timetable',
-      { id: timetableId },
-      version,
-      {},
-      { what: 'this timetable' },
-    )
+    await checkUnchanged(context, 'timetable', { id: timetableId }, version, 'this timetable')
     const days = await db
       .selectFrom('timetable')
       .select(['firstDay', 'lastDay'])
@@ -356,14 +349,7 @@ export const replaceLessons = defineCommand({
   run: async (context, { timetableId, expectedVersion: version, lessons }) => {
     const { db, actor, today } = context
     const { firstDay, cycleDays, periods } = await held(context, timetableId)
-    await updateIfUnchanged(
-      context,
-      'timetable',
-      { id: timetableId },
-      version,
-      {},
-      { what: 'this timetable' },
-    )
+    await checkUnchanged(context, 'timetable', { id: timetableId }, version, 'this timetable')
     if (lessons.some((l) => l.cycleDay > cycleDays || l.period > periods))
       throw refuse('outsideTimetable', {})
     const from = firstDay > today ? null : changesFrom(today, true)

@@ -6,7 +6,7 @@ import { id, expectedVersion } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal, refuseProblems } from '@/server/platform/failure'
-import { updateIfUnchanged } from '@/server/platform/write'
+import { checkUnchanged, updateIfUnchanged } from '@/server/platform/write'
 import { sessionsMoved } from '@/server/school/sessions-moved'
 import { registersTopic, yearTopic } from '@/server/school/topics'
 import { setUpYear } from './rights'
@@ -99,16 +99,7 @@ export const removeClosure = defineCommand({
     },
   },
   run: async (context, { closureId, expectedVersion: version }) => {
-    await updateIfUnchanged(
-      context,
-      'closure',
-      { id: closureId },
-      version,
-      {},
-      {
-        what: 'these days',
-      },
-    )
+    await checkUnchanged(context, 'closure', { id: closureId }, version, 'these days')
     const gone = await context.db
       .deleteFrom('closure')
       .where('id', '=', closureId)

@@ -5,7 +5,7 @@ import { id, expectedVersion } from '@/core/inputs'
 import { scaleInput } from '@/core/marks/scale'
 import { isForeignKeyViolation } from '@/server/platform/database-errors'
 import { defineCommand, defineQuery } from '@/server/platform/define'
-import { updateIfUnchanged } from '@/server/platform/write'
+import { checkUnchanged, updateIfUnchanged } from '@/server/platform/write'
 import { yearTopic } from '@/server/school/topics'
 import { seeStructure, setUpYear } from './rights'
 import { refuse, refuseField } from './messages'
@@ -85,7 +85,7 @@ export const removeScale = defineCommand({
   undo,
   run: async (context, { scaleId, expectedVersion: version }) => {
     const { db } = context
-    await updateIfUnchanged(context, 'gradingScale', { id: scaleId }, version, {}, { what: 'this scale' })
+    await checkUnchanged(context, 'gradingScale', { id: scaleId }, version, 'this scale')
     const { name } = await db
       .selectFrom('gradingScale')
       .select('name')

@@ -7,7 +7,7 @@ import { id, expectedVersion } from '@/core/inputs'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { notFound, Refusal, refuseProblems } from '@/server/platform/failure'
-import { updateIfUnchanged } from '@/server/platform/write'
+import { checkUnchanged, updateIfUnchanged } from '@/server/platform/write'
 import { anyTaken, firstTaken } from '@/server/school/registers-taken'
 import { sessionsMoved } from '@/server/school/sessions-moved'
 import { registersTopic, rollTopic, yearTopic } from '@/server/school/topics'
@@ -123,7 +123,7 @@ export const removeTerm = defineCommand({
   undo,
   run: async (context, { termId, expectedVersion: version }) => {
     const { db } = context
-    await updateIfUnchanged(context, 'term', { id: termId }, version, {}, { what: 'this term' })
+    await checkUnchanged(context, 'term', { id: termId }, version, 'this term')
     const { rows } = await sql<{ classes: number; terms: number; name: string }>`select t.name,
       (select count(*)::int from class_term c where c.term_id = t.id) as classes,
       (select count(*)::int from term o where o.year_id = t.year_id) as terms
