@@ -146,3 +146,39 @@ test('pages and addresses use those parts of the platform that are meant for the
     )
   expect(others).toEqual([])
 })
+
+test('what the scripts import of each other is there', () => {
+  const scripts = join(process.cwd(), 'scripts')
+  const modules = (folder: string): readonly string[] =>
+    readdirSync(folder).flatMap((name) => {
+      const path = join(folder, name)
+      return statSync(path).isDirectory() ? modules(path) : path.endsWith('.mjs') ? [path] : []
+    })
+  const missing = modules(scripts).flatMap((path) =>
+    [
+      ...readFileSync(path, 'utf8').matchAll(
+        /\{([^}]*)\} = await import\('(\.[^']+)'\)|import \{([^}]*)\} from '(\.[^']+)'/g,
+      ),
+    ].flatMap(([, later, laterFrom, names = later ?? '', from = laterFrom ?? '']) => {
+      const there = readFileSync(join(dirname(path), from), 'utf8')
+      return names
+        .split(',')
+        .map(
+          (name) =>
+            name
+              .trim()
+              .split(/ as |:/)[0]
+              ?.trim() ?? '',
+        )
+        .filter(
+          (name) =>
+            name &&
+            !new RegExp(`export (?:(?:async )?(?:function\\*?|const|class|let) |\\{[^}]*\\b)${name}\\b`).test(
+              there,
+            ),
+        )
+        .map((name) => `${relative(scripts, path)}: ${name} of ${from}`)
+    }),
+  )
+  expect(missing).toEqual([])
+})
