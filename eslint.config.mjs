@@ -192,6 +192,7 @@ export default tseslint.config(
       'register-table',
       'sheets-page',
       'settings-dialog',
+      'levels-dialog',
       'check-page',
       'code-set-form',
       'timetable-grid',

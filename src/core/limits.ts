@@ -39,6 +39,21 @@ export const limits = {
   lastDate: '2199-12-31',
   questions: 200,
   choices: 10,
+  levels: 5,
+  standardsOfQuestion: 20,
+  standardsOfAssessment: 200,
+  /** Learning standards that are read at once. */
+  standards: 5000,
+  statement: 2000,
+  standardCode: 60,
+  standardYears: 20,
+  /** A number as it is written in an answer or a key. */
+  numberText: 40,
+  unit: 20,
+  /** A short answer, or one that is accepted. */
+  shortResponse: 200,
+  accepted: 20,
+  writtenResponse: 20_000,
   page: 500,
   wholePercent: 100,
   codes: 60,

@@ -61,22 +61,6 @@ export interface Tables {
     studentId: string
     period: Period
   }
-  answer: {
-    schoolId: string
-    assessmentId: string
-    studentId: string
-    questionId: string
-    choice: string
-  }
-  answerSheet: {
-    schoolId: string
-    assessmentId: string
-    studentId: string
-    version: Generated<number>
-    changedBy: string
-    changedAt: Moment<string>
-    answered: Generated<boolean>
-  }
   answeredCommand: {
     schoolId: string
     accountId: string
@@ -87,33 +71,53 @@ export interface Tables {
     runId: string | null
     inputHash: string | null
   }
+  askedQuestion: {
+    schoolId: string
+    assessmentId: string
+    id: string
+    position: number
+    kind: string
+    fromVersion: number
+    content: Json<unknown>
+    points: Decimal
+    counts: string
+  }
   assessment: {
     schoolId: string
     id: string
     name: string
     subjectId: string
     ownerId: string
-    documentId: string | null
-    givenOn: CivilDate
-    secureFrom: Generated<Decimal>
-    nearlyFrom: Generated<Decimal>
     version: Generated<number>
     createdAt: Moment<string>
+    description: string | null
+    tags: Generated<string[]>
+    yearGroupId: string | null
+    attemptsCount: Generated<'latest' | 'best' | 'mean'>
+    seriesId: string | null
   }
-  assessmentClass: {
+  assessmentLevel: {
     schoolId: string
     assessmentId: string
-    classId: string
+    position: number
+    name: string
+    fromPercent: Decimal | null
+    fromPoints: Decimal | null
   }
-  assessmentScore: {
+  assessmentResult: {
     schoolId: string
     assessmentId: string
     studentId: string
     points: Decimal
-    maxPoints: Decimal
+    unmarked: number
     version: number
     changedAt: Moment<string>
     changedBy: string
+  }
+  assessmentTotal: {
+    schoolId: string
+    assessmentId: string
+    most: Decimal
   }
   assignment: {
     schoolId: string
@@ -127,6 +131,29 @@ export interface Tables {
     assessmentId: string | null
     counts: Generated<boolean>
     version: Generated<number>
+  }
+  attempt: {
+    schoolId: string
+    assessmentId: string
+    studentId: string
+    number: Generated<number>
+    state: 'working' | 'handed in' | 'taken back' | 'void'
+    voidReason: string | null
+    version: Generated<number>
+    changedBy: string
+    changedAt: Moment<string>
+  }
+  attemptResult: {
+    schoolId: string
+    assessmentId: string
+    studentId: string
+    attempt: number
+    version: number
+    changedBy: string
+    changedAt: Moment<string>
+    points: Decimal
+    unmarked: number
+    counts: boolean
   }
   attendanceCode: {
     schoolId: string
@@ -232,6 +259,17 @@ export interface Tables {
     at: Moment<string>
     undoneAt: Moment<string | null>
   }
+  countedResponse: {
+    schoolId: string
+    assessmentId: string
+    studentId: string
+    attempt: number
+    questionId: string
+    value: Json<unknown>
+    points: Decimal
+    source: string
+    unmarked: boolean
+  }
   course: {
     schoolId: string
     id: string
@@ -274,6 +312,19 @@ export interface Tables {
     yearId: string
     yearGroupId: string
     period: Period
+  }
+  form: {
+    schoolId: string
+    assessmentId: string
+    id: string
+    position: Generated<number>
+  }
+  formDocument: {
+    schoolId: string
+    assessmentId: string
+    formId: string
+    position: Generated<number>
+    documentId: string
   }
   gradebook: {
     schoolId: string
@@ -396,12 +447,13 @@ export interface Tables {
     result: Json<unknown>
     runId: string | null
   }
-  learningStandard: {
+  keyVersion: {
     schoolId: string
-    id: string
-    subjectId: string
-    code: string
-    statement: string
+    assessmentId: string
+    number: number
+    reason: string | null
+    madeBy: string
+    madeAt: Moment<string>
   }
   lesson: {
     schoolId: string
@@ -484,12 +536,35 @@ export interface Tables {
     schoolId: string
     assessmentId: string
     id: string
-    position: number
-    choices: number
-    key: string | null
-    points: Generated<Decimal>
-    standardId: string | null
-    page: number | null
+    position: number | null
+    kind: 'one choice' | 'several choices' | 'true or false' | 'number' | 'short text' | 'written'
+  }
+  questionKey: {
+    schoolId: string
+    assessmentId: string
+    questionId: string
+    fromVersion: number
+    untilVersion: number | null
+    content: Json<unknown>
+    points: Decimal
+    counts: Generated<'keyed' | 'dropped' | 'given'>
+  }
+  questionPlace: {
+    schoolId: string
+    assessmentId: string
+    formId: string
+    questionId: string
+    page: number
+    x: string | null
+    y: string | null
+    width: string | null
+    height: string | null
+  }
+  questionStandard: {
+    schoolId: string
+    assessmentId: string
+    questionId: string
+    standardId: string
   }
   registerReminder: {
     schoolId: string
@@ -541,6 +616,25 @@ export interface Tables {
     roundId: string
     yearGroupId: string
   }
+  response: {
+    schoolId: string
+    assessmentId: string
+    studentId: string
+    attempt: Generated<number>
+    questionId: string
+    value: Json<unknown>
+  }
+  responsePoints: {
+    schoolId: string
+    assessmentId: string
+    studentId: string
+    attempt: Generated<number>
+    questionId: string
+    source: 'key' | 'rubric' | 'hand' | 'override'
+    points: Decimal
+    keyVersion: number | null
+    reason: string | null
+  }
   room: {
     schoolId: string
     id: string
@@ -571,6 +665,20 @@ export interface Tables {
     changedBy: string
     changedAt: Moment<string>
   }
+  sitting: {
+    schoolId: string
+    assessmentId: string
+    id: string
+    formId: string
+    givenOn: CivilDate
+    version: Generated<number>
+  }
+  sittingClass: {
+    schoolId: string
+    assessmentId: string
+    sittingId: string
+    classId: string
+  }
   staffMember: {
     schoolId: string
     id: string
@@ -583,6 +691,33 @@ export interface Tables {
     fieldVersions: Json<unknown>
     emailForGuardians: Generated<boolean>
     lastDay: CivilDate | null
+  }
+  standard: {
+    schoolId: string
+    id: string
+    setId: string
+    parentId: string | null
+    position: Generated<number>
+    code: string | null
+    statement: string
+    years: Generated<string[]>
+    source: string | null
+  }
+  standardSet: {
+    schoolId: string
+    id: string
+    name: string
+    subjectId: string | null
+    source: string | null
+    version: Generated<number>
+  }
+  standardThreshold: {
+    schoolId: string
+    assessmentId: string
+    standardId: string
+    position: number
+    fromPercent: Decimal | null
+    fromPoints: Decimal | null
   }
   student: {
     schoolId: string

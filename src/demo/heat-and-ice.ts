@@ -92,15 +92,6 @@ export const heatAndIce: readonly DemoQuestion[] = [
   },
 ]
 
-/** The school's short framework for Year 7 science. */
-export const scienceStandards: readonly (readonly [string, string])[] = [
-  ['SCI.7.01', 'Describes changes of state and the temperatures at which they happen'],
-  ['SCI.7.02', 'Explains floating and freezing by density and salt'],
-  ['SCI.7.03', 'Explains how heat moves through water and ice'],
-  ['SCI.8.01', 'Plans a fair test and names its variables'],
-  ['SCI.8.02', 'Reads graphs of measurements and describes the trend'],
-]
-
 const heading: Style = { font: 'bold', size: 22, colour: ink }
 const task: Style = { font: 'regular', size: 11, colour: muted }
 const asked: Style = { font: 'bold', size: 12, colour: ink }

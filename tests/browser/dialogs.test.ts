@@ -180,6 +180,37 @@ const forms: readonly Form[] = [
       "select note from lesson_change l join class c on c.id = l.class_id where c.name = '7 Mathematics B' and on_date = '2026-11-23'",
   },
   {
+    file: 'assessments/[assessmentId]/levels-dialog.tsx',
+    who: 'r.achterberg',
+    path: '/assessments/{fair}',
+    opens: 'Change levels',
+    field: 'Name of level 2',
+    theirs: 'afloat',
+    mine: 'at anchor',
+    saved:
+      "select l.name from assessment_level l join assessment a on a.id = l.assessment_id where a.name = 'Fair tests' and l.position = 2",
+  },
+  {
+    file: 'school/standards/set-dialog.tsx',
+    who: admin,
+    path: '/school/standards',
+    opens: 'Change the set',
+    field: 'Name',
+    theirs: 'English on the islands',
+    mine: 'English, our own',
+    saved: "select name from standard_set where name like 'English%'",
+  },
+  {
+    file: 'school/standards/standard-dialog.tsx',
+    who: admin,
+    path: '/school/standards',
+    opens: 'ENG.7.01',
+    field: 'Statement',
+    theirs: 'Finds what is said',
+    mine: 'Quotes what is said',
+    saved: "select statement from standard where code = 'ENG.7.01'",
+  },
+  {
     file: 'attendance/letters/template-dialog.tsx',
     who: admin,
     path: '/attendance/letters',
@@ -232,6 +263,7 @@ beforeAll(async () => {
   names = {
     ilse: await one("select id from student where sort_name = 'Okonjo-Marsh, Ilse'"),
     science: await one("select id from class where name = '7 Science A'"),
+    fair: await one("select id from assessment where name = 'Fair tests'"),
     assignment: await one(
       `select a.name from assignment a join class c on c.id = a.class_id where c.name = '7 Science A'
        and a.assessment_id is null order by a.due_on limit 1`,
@@ -274,6 +306,7 @@ const acts = [
   'people/[studentId]/move-dialog.tsx',
   'people/leave-dialog.tsx',
   'people/move-many-dialog.tsx',
+  'school/standards/import-dialog.tsx',
   'school/staff/[staffId]/deactivate.tsx',
   'school/staff/[staffId]/new-password.tsx',
   'school/year-groups/close-homeroom.tsx',

@@ -514,15 +514,20 @@ describe('an edit that is not saved', () => {
 describe('questions of an answer key', () => {
   const fair = () => idOf("select id from assessment where name = 'Fair tests'")
   const questions = async (assessmentId: string) =>
-    (await app.rows('select id, key from question where assessment_id = $1 order by position', [
-      assessmentId,
-    ])) as {
+    (await app.rows(
+      "select id, content ->> 'right' as key from asked_question where assessment_id = $1 order by position",
+      [assessmentId],
+    )) as {
       id: string
       key: string
     }[]
   const answers = async (assessmentId: string) =>
-    (await app.rows('select count(*)::int as n from answer where assessment_id = $1', [assessmentId]))[0]
-      ?.n as number
+    (
+      await app.rows(
+        'select count(*)::int as n from counted_response where value is not null and assessment_id = $1',
+        [assessmentId],
+      )
+    )[0]?.n as number
   test('removed quickly with slow answers take only their own answers along, and come back with them', async () => {
     const assessmentId = await fair()
     const before = await questions(assessmentId)
@@ -540,7 +545,7 @@ describe('questions of an answer key', () => {
     await teacher.sees('Questions were removed.')
     await teacher.enterOn('Undo')
     await app.until(
-      `select 1 from question where assessment_id = '${assessmentId}' having count(*) = ${before.length}`,
+      `select 1 from asked_question where assessment_id = '${assessmentId}' having count(*) = ${before.length}`,
     )
     await undo()
     expect(await questions(assessmentId)).toEqual(before)
@@ -565,8 +570,8 @@ describe('questions of an answer key', () => {
     await teacher.press('End', 'Backspace', 'Backspace', 'Backspace', 'Backspace')
     await teacher.type('BDCC')
     await teacher.press('Tab')
-    await app.until(`select 1 from question where assessment_id = '${assessmentId}' having
-      (array_agg(key order by position desc))[1] = 'C'`)
+    await app.until(`select 1 from asked_question where assessment_id = '${assessmentId}' having
+      (array_agg(content ->> 'right' order by position desc))[1] = 'C'`)
     await teacher.saved()
     const pauses = await teacher.page.evaluate(() => {
       const { times } = window as unknown as { times: number[] }
@@ -580,15 +585,9 @@ describe('questions of an answer key', () => {
     const assessmentId = await fair()
     await teacher.go(`/assessments/${assessmentId}`)
     const { questions: now, version } = await ask(teacher, 'assessment.key', { assessmentId })
-    const others = now.map((q: { key: string }, i: number) => (i === 0 ? { ...q, key: 'D' } : q))
-    const plain = others.map(({ id, key, choices, points, standardId, page }: any) => ({
-      id,
-      key,
-      choices,
-      points,
-      standardId,
-      page,
-    }))
+    const plain = now.map((q: { content: object }, i: number) =>
+      i === 0 ? { ...q, content: { ...q.content, right: 'D' } } : q,
+    )
     await teacher.page.focus('#key')
     await teacher.press('End', 'Backspace')
     expect(
@@ -603,7 +602,7 @@ describe('questions of an answer key', () => {
     await teacher.sees('Yours: BADCBDACBDCB')
     await teacher.enterOn('Use mine')
     await app.until(
-      `select 1 from question where assessment_id = '${assessmentId}' and position = 12 and key = 'B'`,
+      `select 1 from asked_question where assessment_id = '${assessmentId}' and position = 12 and content ->> 'right' = 'B'`,
     )
     await teacher.saved()
   })
@@ -615,7 +614,7 @@ describe('answers half typed', () => {
     const [free] = (await app.rows(
       `select st.sort_name as name from class_member m join student st on st.id = m.student_id
        join class c on c.id = m.class_id and c.name = '8 Science A'
-       left join answer_sheet s on s.student_id = m.student_id and s.assessment_id = $1
+       left join attempt s on s.student_id = m.student_id and s.assessment_id = $1
        where s.student_id is null and upper_inf(m.period) order by 1 limit 1`,
       [assessmentId],
     )) as [{ name: string }]

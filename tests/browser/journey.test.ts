@@ -189,8 +189,22 @@ test('3. the teacher makes an assessment from a PDF, types the key and the answe
   await teacher.sees('8 of 10 letters typed: 2 remaining')
   await teacher.type('BA')
   await teacher.sees('10 of 10 questions have a key, 10 points in total. ✓ Complete.')
-  await teacher.choose('Learning standard of question 1', 'SCI.7.03')
-  await teacher.choose('Learning standard of question 2', 'SCI.7.01')
+  for (const [question, code] of [
+    [1, '7.03'],
+    [2, '7.01'],
+  ]) {
+    // The cell of the button has the same name.
+    await teacher.page.focus(`[aria-label="Learning standards of question ${question}: none"]`)
+    await teacher.press('Enter')
+    await teacher.page.waitForFunction(() => document.activeElement?.getAttribute('role') === 'combobox')
+    await teacher.type(String(code))
+    await teacher.press('Enter', 'Escape')
+    await teacher.page.waitForFunction(
+      (label) => document.activeElement?.getAttribute('aria-label') === label,
+      {},
+      `Learning standards of question ${question}: SCI.${code}`,
+    )
+  }
   await teacher.saved()
   await teacher.enterOn('Enter answers')
   await teacher.sees('have no answers yet')
@@ -210,7 +224,7 @@ test('3. the teacher makes an assessment from a PDF, types the key and the answe
   await teacher.sees('3 of 10 letters typed: 7 remaining. Type . for a question left out.')
   await teacher.saved()
   const [sheets] = await app.rows(
-    "select count(*)::int as n from answer_sheet s join assessment a on a.id = s.assessment_id where a.name = 'Heat and ice'",
+    "select count(*)::int as n from attempt s join assessment a on a.id = s.assessment_id where a.name = 'Heat and ice'",
   )
   expect(sheets?.n).toBe(4)
 })
@@ -538,7 +552,7 @@ test('a session that ends while one types: one signs in again on the spot and no
   await teacher.press('Enter')
   await teacher.saved()
   const [sheet] = await app.rows(
-    'select count(*)::int as n from answer_sheet a join student s on s.id = a.student_id where s.sort_name = $1',
+    'select count(*)::int as n from attempt a join student s on s.id = a.student_id where s.sort_name = $1',
     [who],
   )
   expect(sheet?.n).toBe(1)

@@ -301,8 +301,8 @@ describe('findings', () => {
   test('a class without a gradebook for the term is told so, with what to do', async () => {
     const assessmentId = await idOf("select id from assessment where name = 'Fair tests'")
     await app.rows(
-      `insert into assessment_class (school_id, assessment_id, class_id)
-       select school_id, $1, id from class where name = '7 Navigation'`,
+      `insert into sitting_class (school_id, assessment_id, sitting_id, class_id)
+       select school_id, $1, (select id from sitting where assessment_id = $1), id from class where name = '7 Navigation'`,
       [assessmentId],
     )
     const navigation = await classOf('7 Navigation')
@@ -483,11 +483,11 @@ describe('answers', () => {
   test('left empty are removed, said so, and can be restored', async () => {
     const assessmentId = await idOf("select id from assessment where name = 'Fair tests'")
     const [sheet] = (await app.rows(
-      `select st.sort_name as name, st.id from answer_sheet s join student st on st.id = s.student_id
-       where s.assessment_id = $1 and s.answered order by 1 offset 2 limit 1`,
+      `select st.sort_name as name, st.id from attempt s join student st on st.id = s.student_id
+       where s.assessment_id = $1 and s.state = 'handed in' order by 1 offset 2 limit 1`,
       [assessmentId],
     )) as [{ name: string; id: string }]
-    const given = `select 1 from answer where assessment_id = '${assessmentId}' and student_id = '${sheet.id}'`
+    const given = `select 1 from response where assessment_id = '${assessmentId}' and student_id = '${sheet.id}'`
     await teacher.go(`/assessments/${assessmentId}/answers`)
     const label = `Answers of ${sheet.name}`
     const letters = await teacher.page.$eval(`aria/${label}`, (e) => (e as HTMLInputElement).value)
@@ -514,7 +514,7 @@ describe('answers somebody else types meanwhile', () => {
   test('are neither overwritten nor removed unseen', async () => {
     const assessmentId = await idOf("select id from assessment where name = 'Fair tests'")
     const [free] = (await app.rows(
-      `select st.sort_name as name, st.id from answer_sheet s right join class_member m on m.student_id = s.student_id and s.assessment_id = $1
+      `select st.sort_name as name, st.id from attempt s right join class_member m on m.student_id = s.student_id and s.assessment_id = $1
        join student st on st.id = m.student_id join class c on c.id = m.class_id and c.name = '8 Science A'
        where s.student_id is null and upper_inf(m.period) order by 1 limit 1`,
       [assessmentId],
@@ -541,7 +541,7 @@ describe('answers somebody else types meanwhile', () => {
     await teacher.press('End', 'Backspace')
     await elsewhere.fill(label, 'AAAAAAAAAAAA')
     await app.until(
-      `select 1 from answer where student_id = '${free.id}' and assessment_id = '${assessmentId}' group by student_id having count(*) filter (where choice = 'A') = 12`,
+      `select 1 from response where student_id = '${free.id}' and assessment_id = '${assessmentId}' group by student_id having count(*) filter (where value = '"A"') = 12`,
     )
     await teacher.type('B')
     await teacher.sees('entered AAAAAAAAAAAA while you were entering BADCBDACBDCB')

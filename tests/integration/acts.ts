@@ -1,5 +1,6 @@
 import type { Actor } from '@/server/platform/actor'
-import type { CommandInput, CommandName } from '@/server/registry'
+import type { CommandInput, CommandName, QueryOutput } from '@/server/registry'
+import { readAnswers, readKeys } from '@/core/assessment/typed'
 import { good, type TestSchool } from './school'
 
 /** One student's answers, typed as one string in the order of the key; an empty string removes them. */
@@ -14,17 +15,41 @@ export async function typeAnswers(
   }: { assessmentId: string; studentId: string; letters: string; expectedVersion: number },
 ) {
   const { questions } = good(await school.query('assessment.key', actor, { assessmentId }))
-  const value =
-    letters === ''
-      ? null
-      : questions.map((q, i) => ({
-          questionId: q.id,
-          choice: letters[i] && letters[i] !== '.' ? letters[i] : null,
-        }))
   return school.execute('assessment.setAnswers', actor, {
     assessmentId,
-    cells: [{ key: { studentId }, value, expectedVersion }],
+    cells: [{ key: { studentId }, value: answersIn(letters, questions), expectedVersion }],
   })
+}
+
+type Given = CommandInput<'assessment.setAnswers'>['cells'][number]['value']
+
+/** What a typed line says to each question; letters that are no choice are sent as they are. */
+export function answersIn(line: string, questions: QueryOutput<'assessment.key'>['questions']): Given {
+  if (line === '') return null
+  const read = readAnswers(line, questions)
+  return questions.map((q, i) => ({
+    questionId: q.id,
+    value: (read.entries[i]?.value ??
+      (q.kind === 'one choice' && /[A-Z]/.test(line[i] ?? '')
+        ? line[i]
+        : null)) as NonNullable<Given>[number]['value'],
+    points: read.entries[i]?.points ?? null,
+  }))
+}
+
+/** The questions of an assessment with other keys, typed as a line. */
+export function withKey(
+  questions: QueryOutput<'assessment.key'>['questions'],
+  line: string,
+): CommandInput<'assessment.setQuestions'>['questions'] {
+  const { entries } = readKeys(line, questions)
+  return questions.map(
+    (q, i) =>
+      ({
+        ...q,
+        content: entries[i] ?? q.content,
+      }) as CommandInput<'assessment.setQuestions'>['questions'][number],
+  )
 }
 
 /** One student's mark in a register. */

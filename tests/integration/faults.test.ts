@@ -63,8 +63,8 @@ describe('what cannot be stored is a refusal, never "try again"', () => {
         questions,
       } as never)
     expect(
-      bad(await ask(key.questions.map((q) => ({ ...q, standardId: crypto.randomUUID() })))).message,
-    ).toContain('The learning standard of question 1 no longer exists')
+      bad(await ask(key.questions.map((q) => ({ ...q, standardIds: [crypto.randomUUID()] })))).message,
+    ).toContain('A learning standard of question 1 no longer exists')
     expect(bad(await ask([{ ...key.questions[0] }, { ...key.questions[0] }]))).toMatchObject({
       code: 'assessment.questionTwice',
     })
@@ -287,7 +287,7 @@ test('every foreign key has an index, every version its trigger, and the columns
       )
     ).limit
   expect([
-    await holds('question', 'points'),
+    await holds('question_key', 'points'),
     await holds('score', 'points'),
     await holds('category', 'weight'),
   ]).toEqual([limits.questionPoints, limits.points, limits.weight].map((text) => Math.ceil(Number(text))))

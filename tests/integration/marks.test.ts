@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto'
+import { writeAnswers } from '@/core/assessment/typed'
 import type { Actor } from '@/server/platform/actor'
 import { bad, good, openSchool, type TestSchool } from './school'
-import { typeAnswers } from './acts'
+import { typeAnswers, withKey } from './acts'
 
 let school: TestSchool
 let teacher: Actor
@@ -49,17 +50,25 @@ async function makeAssessment(name = 'Heat and ice') {
     await school.execute('assessment.setQuestions', teacher, {
       ...made,
       expectedVersion: key.version,
-      questions: key.questions.map((q, i) => ({
-        id: q.id,
-        key: letters[i] ?? null,
-        choices: 4,
-        points: '1',
-        standardId: key.standards[i % 3]?.id ?? null,
-        page: null,
+      questions: withKey(key.questions, letters).map((q, i) => ({
+        ...q,
+        standardIds: key.tags.slice(i % 3, (i % 3) + 1).map((t) => t.id),
       })),
     }),
   )
   return made.assessmentId
+}
+
+/** What is saved of a student's answers, as it is typed; empty where there is nothing. */
+async function lineOf(assessmentId: string, studentId: string): Promise<string> {
+  const { rows, questions } = good(await school.query('assessment.answers', teacher, { assessmentId }))
+  const answers = rows.find((r) => r.studentId === studentId)?.answers
+  return answers
+    ? writeAnswers(
+        questions,
+        answers.map(({ value, points }) => (value === null ? undefined : { value, points })),
+      )
+    : ''
 }
 
 describe('scores', () => {
@@ -247,7 +256,7 @@ describe('an assessment in the gradebook', () => {
       await school.query('marks.scoreHistory', teacher, { classId, assignmentId, studentId }),
     )
     expect(
-      history.some((h) => h.question === 10 && h.before?.choice === 'B' && h.after?.choice === 'A'),
+      history.some((h) => h.question === 10 && h.before?.answer === 'B' && h.after?.answer === 'A'),
     ).toBe(true)
   })
   test('a changed key changes every score, and the maximum follows the points', async () => {
@@ -274,9 +283,8 @@ describe('an assessment in the gradebook', () => {
       await school.execute('assessment.setQuestions', teacher, {
         assessmentId,
         expectedVersion: key.version,
-        questions: key.questions.map((q, i) => ({
+        questions: withKey(key.questions, 'DBDAACDBBA').map((q, i) => ({
           ...q,
-          key: i === 0 ? 'D' : q.key,
           points: i === 1 ? '3' : q.points,
         })),
       }),
@@ -294,7 +302,7 @@ describe('an assessment in the gradebook', () => {
       typeAnswers(school, teacher, { assessmentId, studentId, letters, expectedVersion })
     expect(bad(await give('CBDAACDBBE')).message).toContain('Question 10: E is not one of its choices')
     const { questions } = good(await school.query('assessment.key', teacher, { assessmentId }))
-    const some = questions.slice(0, 4).map((q) => ({ questionId: q.id, choice: 'A' }))
+    const some = questions.slice(0, 4).map((q) => ({ questionId: q.id, value: 'A', points: null }))
     expect(
       bad(
         await school.execute('assessment.setAnswers', teacher, {
@@ -305,16 +313,12 @@ describe('an assessment in the gradebook', () => {
     ).toBe('conflict')
     expect(
       good(await school.query('assessment.answers', teacher, { assessmentId })).rows.every(
-        (r) => r.letters === '',
+        (r) => r.answers === null,
       ),
     ).toBe(true)
     good(await give('CBDAACDBB.'))
     expect(bad(await give('AAAAAAAAAA')).kind).toBe('conflict')
-    expect(
-      good(await school.query('assessment.answers', teacher, { assessmentId })).rows.find(
-        (r) => r.studentId === studentId,
-      )?.letters,
-    ).toBe('CBDAACDBB.')
+    expect(await lineOf(assessmentId, studentId)).toBe('CBDAACDBB.')
   })
   test('answers are taken away again, as if the student had not been there, and can be put back', async () => {
     const assessmentId = await makeAssessment('Absent after all')
@@ -334,10 +338,9 @@ describe('an assessment in the gradebook', () => {
     const cell = async () =>
       (await book()).book.scores.find((s) => s.assignmentId === assignmentId && s.studentId === studentId)
     const stands = async () => {
-      const { rows } = good(await school.query('assessment.answers', teacher, { assessmentId }))
       const { missing, summary } = good(await school.query('assessment.findings', teacher, { assessmentId }))
       return {
-        letters: rows.find((r) => r.studentId === studentId)?.letters,
+        letters: await lineOf(assessmentId, studentId),
         missing: missing.includes(studentId),
         assessed: summary.assessed,
       }
@@ -347,7 +350,7 @@ describe('an assessment in the gradebook', () => {
     expect(await stands()).toEqual({ letters: '', missing: true, assessed: 0 })
     expect(await cell()).toBeUndefined()
     expect(
-      await school.rows('select * from answer where assessment_id = $1 and student_id = $2', [
+      await school.rows('select * from response where assessment_id = $1 and student_id = $2', [
         assessmentId,
         studentId,
       ]),
@@ -430,15 +433,19 @@ describe('an assessment in the gradebook', () => {
         expectedVersion: key.version,
         questions: [
           ...kept,
-          { id: randomUUID(), key: 'A', choices: 5, points: '2', standardId: null, page: null },
+          {
+            id: randomUUID(),
+            kind: 'one choice',
+            content: { choices: ['A', 'B', 'C', 'D', 'E'], right: 'A' },
+            points: '2',
+            counts: 'keyed',
+            standardIds: [],
+            page: null,
+          },
         ],
       }),
     )
-    expect(
-      good(await school.query('assessment.answers', teacher, { assessmentId })).rows.find(
-        (r) => r.studentId === studentId,
-      )?.letters,
-    ).toBe('AC.')
+    expect(await lineOf(assessmentId, studentId)).toBe('AC.')
     expect(
       bad(
         await school.execute('assessment.setQuestions', teacher, {

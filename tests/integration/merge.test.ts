@@ -35,8 +35,9 @@ const tables = [
   'planned_absence',
   'absence_call',
   'absence_report',
-  'answer_sheet',
-  'answer',
+  'attempt',
+  'response',
+  'response_points',
   'score',
   'report_entry',
   'report_card',
@@ -134,11 +135,19 @@ test('two full records: nothing is lost, what both have stays, and undo restores
   const merged = await merge(keep, drop)
   good(merged)
   const after = await everything([keep, drop])
-  for (const table of ['attendance_mark', 'answer', 'answer_sheet', 'score', 'report_entry', 'report_card'])
+  for (const table of [
+    'attendance_mark',
+    'response',
+    'response_points',
+    'attempt',
+    'score',
+    'report_entry',
+    'report_card',
+  ])
     expect([table, after[table]?.length]).toEqual([table, before[table]?.length])
-  // Answers stay with the sheet they were given on.
+  // Answers stay with the attempt they were given in.
   const strays = await school.rows(
-    'select 1 from answer a where not exists (select 1 from answer_sheet s where s.assessment_id = a.assessment_id and s.student_id = a.student_id)',
+    'select 1 from response r where not exists (select 1 from attempt a where a.assessment_id = r.assessment_id and a.student_id = r.student_id and a.number = r.attempt)',
   )
   expect(strays).toEqual([])
   good(await undo(merged))

@@ -202,7 +202,7 @@ async function whatStands(
         select to_jsonb(t) - kedge_unkept() as row from ${name} t) x
         where not (x.row ->> 'code_id' is null and '${name}' = 'attendance_mark')
           and not (x.row ->> 'points' is null and x.row ->> 'standing' is null and '${name}' = 'score')
-          and not (x.row ->> 'answered' = 'false' and '${name}' = 'answer_sheet')
+          and not (x.row ->> 'state' = 'taken back' and '${name}' = 'attempt')
           and not ('${name}' = 'report_entry' and x.row ->> 'effort' is null and x.row ->> 'comment' = '')`,
   )
   const { rows } = await look.query<{ name: string; sum: string }>(parts.join(' union all '))

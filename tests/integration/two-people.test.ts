@@ -1,7 +1,7 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
 import type { Actor } from '@/server/platform/actor'
-import { moveEntries, setEntry, setMark, typeAnswers } from './acts'
+import { answersIn, moveEntries, setEntry, setMark, typeAnswers, withKey } from './acts'
 import { bad, good, openSchool, type TestSchool } from './school'
 
 /** Several people at once, slow answers, and what changed in between. */
@@ -44,7 +44,7 @@ async function makeAssessment(name: string) {
     await school.execute('assessment.setQuestions', teacher, {
       ...made,
       expectedVersion: key.version,
-      questions: key.questions.map((q, i) => ({ ...q, key: letters[i] ?? null })),
+      questions: withKey(key.questions, letters),
     }),
   )
   return made.assessmentId
@@ -78,10 +78,7 @@ test('answers follow their questions: a key reordered in between changes no scor
   const assessmentId = await makeAssessment('Order')
   const { students } = await book()
   const studentId = students[3]?.id ?? ''
-  const typed = (await keyOf(assessmentId)).questions.map((q, i) => ({
-    questionId: q.id,
-    choice: letters[i] ?? null,
-  }))
+  const typed = answersIn(letters, (await keyOf(assessmentId)).questions)
   const key = await keyOf(assessmentId)
   const [first, ...rest] = key.questions
   good(
@@ -220,9 +217,17 @@ describe('what somebody has open is not changed behind their back', () => {
 
     const assessmentId = await makeAssessment('Versions')
     const { version } = await keyOf(assessmentId)
-    const thresholds = { assessmentId, expectedVersion: version, secureFrom: '90', nearlyFrom: '50' }
-    good(await school.execute('assessment.setThresholds', teacher, thresholds))
-    expect(bad(await school.execute('assessment.setThresholds', teacher, thresholds)).kind).toBe('conflict')
+    const levels = {
+      assessmentId,
+      expectedVersion: version,
+      levels: [
+        { name: 'secure', from: { percent: '90' } },
+        { name: 'not yet', from: null },
+      ],
+      standards: [],
+    }
+    good(await school.execute('assessment.setLevels', teacher, levels))
+    expect(bad(await school.execute('assessment.setLevels', teacher, levels)).kind).toBe('conflict')
     const document = good(
       await school.execute('files.upload', teacher, {
         name: 'a.pdf',
@@ -339,8 +344,9 @@ test('a mark that was empty at hand-in stays empty, also for whoever joins later
   const studentId = students[0]?.id ?? ''
   for (const statement of [
     'delete from score s using assignment a where a.id = s.assignment_id and a.class_id = $1 and s.student_id = $2',
-    'delete from answer x using assignment a where a.assessment_id = x.assessment_id and a.class_id = $1 and x.student_id = $2',
-    'update answer_sheet x set answered = false from assignment a where a.assessment_id = x.assessment_id and a.class_id = $1 and x.student_id = $2',
+    'delete from response_points x using assignment a where a.assessment_id = x.assessment_id and a.class_id = $1 and x.student_id = $2',
+    'delete from response x using assignment a where a.assessment_id = x.assessment_id and a.class_id = $1 and x.student_id = $2',
+    "update attempt x set state = 'taken back' from assignment a where a.assessment_id = x.assessment_id and a.class_id = $1 and x.student_id = $2",
   ])
     await school.rows(statement, [classId, studentId])
   good(await moveEntries(school, teacher, 'handIn', { roundId, classId }))

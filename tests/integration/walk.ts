@@ -66,24 +66,32 @@ export async function openWalk(): Promise<void> {
   }
   own = await objects('7 Science A', '7 Tern')
   foreign = await objects('7 Mathematics B', '7 Plover')
-  const assessment = await school.row('select id, school_id, subject_id from assessment')
+  const assessment = await school.row(
+    "select id, school_id, subject_id from assessment where name = 'Fair tests'",
+  )
   const mathematics = await school.row("select id from subject where name = 'Mathematics'")
   const other = await school.row('select t.staff_id from class_teacher t where t.class_id = $1', [
     foreign.classId,
   ])
   const made = '00000000-0000-7000-8000-0000000000ff'
   await school.rows(
-    'insert into assessment (school_id, id, name, subject_id, owner_id, given_on) values ($1, $2, $3, $4, $5, $6)',
-    [assessment.schoolId, made, 'Angles', mathematics.id, other.staffId, '2026-11-20'],
+    'insert into assessment (school_id, id, name, subject_id, owner_id) values ($1, $2, $3, $4, $5)',
+    [assessment.schoolId, made, 'Angles', mathematics.id, other.staffId],
   )
-  await school.rows('insert into assessment_class (school_id, assessment_id, class_id) values ($1, $2, $3)', [
-    assessment.schoolId,
-    made,
-    foreign.classId,
+  for (const statement of [
+    'insert into form (school_id, assessment_id, id) values ($1, $2, $2)',
+    "insert into sitting (school_id, assessment_id, id, form_id, given_on) values ($1, $2, $2, $2, '2026-11-20')",
+    "insert into key_version (school_id, assessment_id, number, made_by) values ($1, $2, 1, 'Hana Tulloch')",
+    "insert into question (school_id, assessment_id, id, position, kind) values ($1, $2, $2, 1, 'one choice')",
+    `insert into question_key (school_id, assessment_id, question_id, from_version, content, points)
+      values ($1, $2, $2, 1, '{"choices": ["A", "B", "C", "D"], "right": "A"}', 1)`,
+    "insert into assessment_level (school_id, assessment_id, position, name, from_percent) values ($1, $2, 1, 'secure', 80)",
+    "insert into assessment_level (school_id, assessment_id, position, name) values ($1, $2, 2, 'not yet')",
   ])
+    await school.rows(statement, [assessment.schoolId, made])
   await school.rows(
-    "insert into question (school_id, assessment_id, id, position, choices, key) values ($1, $2, $2, 1, 4, 'A')",
-    [assessment.schoolId, made],
+    'insert into sitting_class (school_id, assessment_id, sitting_id, class_id) values ($1, $2, $2, $3)',
+    [assessment.schoolId, made, foreign.classId],
   )
   own.staffId = foreign.staffId = other.staffId
   own.assessmentId = assessment.id
@@ -96,7 +104,10 @@ export async function openWalk(): Promise<void> {
   own.childId = foreign.childId = ilse.id
   const document = await school.row('select id from document limit 1')
   own.documentId = foreign.documentId = document.id
-  await school.rows('update assessment set document_id = $1', [document.id])
+  await school.rows(
+    'insert into form_document (school_id, assessment_id, form_id, document_id) select school_id, assessment_id, id, $1 from form',
+    [document.id],
+  )
   jobOf = {}
   runOf = {}
   const mail = crypto.randomUUID()

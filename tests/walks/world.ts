@@ -37,7 +37,6 @@ const tableOf: Readonly<Record<string, string>> = {
   keepId: 'student',
   dropId: 'student',
   templateId: 'letter_template',
-  standardId: 'learning_standard',
   partId: 'subject',
   fromTermId: 'term',
   toTermId: 'term',
@@ -88,7 +87,7 @@ const belongings: readonly (readonly [field: string, to: string, statement: stri
   [
     'studentId',
     'assessmentId',
-    'select a.assessment_id as of, m.student_id as id from assessment_class a join class_member m on m.class_id = a.class_id where upper_inf(m.period)',
+    'select a.assessment_id as of, m.student_id as id from sitting_class a join class_member m on m.class_id = a.class_id where upper_inf(m.period)',
   ],
   ['assignmentId', 'classId', 'select class_id as of, id from assignment where assessment_id is null'],
   ['categoryId', 'classId', 'select class_id as of, id from category'],

@@ -1,74 +1,53 @@
 import fc from 'fast-check'
-import { readLetters, writeLetters } from './answer-key'
-import { levelOf, readFindings, scoreSheet, summarise, type ScoredQuestion, type Sheet } from './findings'
-
-describe('letters typed in order', () => {
-  const ten = Array.from({ length: 10 }, () => 4)
-  test('CBDAACDBBA is ten answers', () => {
-    const read = readLetters('CBDAACDBBA', ten)
-    expect(read).toMatchObject({ complete: true, problems: [] })
-    expect(read.letters.join('')).toBe('CBDAACDBBA')
-  })
-  test('small letters and spaces are for the eye; a point or hyphen is left out', () => {
-    expect(readLetters('cbda acd bb.', ten)).toMatchObject({ complete: true })
-    expect(readLetters('cbda acd bb-', ten).letters[9]).toBeUndefined()
-  })
-  test.each([
-    ['CBDAACDBB', '9 of 10 letters typed: 1 remaining. Type . for a question left out.'],
-    ['CBDAACDBBAA', '11 letters typed for 10 questions: 1 too many.'],
-    ['CBXAACDBBA', 'Question 3: X is not a choice. Type A to D.'],
-    ['CBE', 'Question 3: E is not a choice. Type A to D.'],
-  ])('%s: %s', (typed, problem) => {
-    const read = readLetters(typed, ten)
-    expect(read.complete).toBe(false)
-    expect(read.problems).toContain(problem)
-  })
-  test('questions may differ in their number of choices', () => {
-    expect(readLetters('BE', [2, 5]).complete).toBe(true)
-    expect(readLetters('CE', [2, 5]).problems).toEqual(['Question 1: C is not a choice. Type A to B.'])
-  })
-  test('written and read again they are the same', () => {
-    const answers = fc.array(fc.option(fc.constantFrom('A', 'B', 'C', 'D'), { nil: undefined }), {
-      minLength: 1,
-      maxLength: 40,
-    })
-    fc.assert(
-      fc.property(answers, (letters) =>
-        expect(
-          readLetters(
-            writeLetters(letters),
-            letters.map(() => 4),
-          ).letters,
-        ).toEqual(letters),
-      ),
-    )
-  })
-})
+import { readFindings, resultOf, summarise, type Attempt } from './findings'
+import { levelOf, unreachable, usualLevels, otherMeasure, type Level } from './levels'
+import { keyPoints, type AskedQuestion, type Counted } from './scoring'
 
 const question = (
   position: number,
-  key: string | null,
+  right: string | null,
   points = '1',
-  standardId: string | null = null,
-): ScoredQuestion => ({ id: `q${position}`, position, key, choices: 4, points, standardId })
-const sheet = (studentId: string, letters: string): Sheet => ({
-  studentId,
-  answers: new Map([...letters].flatMap((l, i) => (l === '.' ? [] : [[`q${i + 1}`, l] as const]))),
+  standardIds: readonly string[] = [],
+): AskedQuestion => ({
+  id: `q${position}`,
+  position,
+  kind: 'one choice',
+  content: { choices: ['A', 'B', 'C', 'D'], right },
+  points,
+  counts: 'keyed',
+  standardIds,
 })
-const thresholds = { secureFrom: '80', nearlyFrom: '60' }
+const questions = [
+  question(1, 'A', '1', ['heat']),
+  question(2, 'B', '1', ['heat']),
+  question(3, 'C', '2', ['ice']),
+  question(4, 'D', '1', ['ice']),
+]
+const attempt = (
+  studentId: string,
+  letters: string,
+  asked: readonly AskedQuestion[] = questions,
+): Attempt => ({
+  studentId,
+  responses: new Map(
+    [...letters].flatMap((letter, i): (readonly [string, Counted])[] => {
+      const q = asked[i]
+      return letter === '.' || !q ? [] : [[q.id, { value: letter, points: keyPoints(q, letter) }]]
+    }),
+  ),
+})
 
 describe('findings', () => {
-  const questions = [
-    question(1, 'A', '1', 'heat'),
-    question(2, 'B', '1', 'heat'),
-    question(3, 'C', '2', 'ice'),
-    question(4, 'D', '1', 'ice'),
+  const attempts = [
+    attempt('abara', 'ABCD'),
+    attempt('bell', 'ABC.'),
+    attempt('cast', 'AACD'),
+    attempt('dun', 'BBBB'),
   ]
-  const sheets = [sheet('abara', 'ABCD'), sheet('bell', 'ABC.'), sheet('cast', 'AACD'), sheet('dun', 'BBBB')]
-  const f = readFindings(questions, sheets, thresholds)
+  const f = readFindings(questions, attempts, usualLevels)
 
-  test('scores every sheet: full points for the key, none otherwise', () => {
-    expect(f.results.map((r) => [r.studentId, r.points, r.level])).toEqual([
+  test('adds up every attempt: full points for the key, none otherwise', () => {
+    expect(f.results.map((r) => [r.studentId, r.points, usualLevels[r.level]?.name])).toEqual([
       ['abara', '5', 'secure'],
       ['bell', '4', 'secure'],
       ['cast', '4', 'secure'],
@@ -80,32 +59,60 @@ describe('findings', () => {
     // Deviations 1.5, 0.5, 0.5, -2.5: squares 2.25 + 0.25 + 0.25 + 6.25 = 9, over 3.
     expect(f.summary.deviation).toBeCloseTo(Math.sqrt(3), 12)
   })
-  test('levels and the students behind them', () => {
-    expect(f.byLevel).toEqual({ secure: ['abara', 'bell', 'cast'], nearly: [], 'not yet': ['dun'] })
+  test('levels and the students behind them, the highest first', () => {
+    expect(f.byLevel).toEqual([['abara', 'bell', 'cast'], [], ['dun']])
   })
-  test('per standard: its own questions only', () => {
-    expect(
-      f.standards.map((s) => [
-        s.standardId,
-        s.questionPositions,
-        s.byLevel.secure,
-        s.byLevel.nearly,
-        s.byLevel['not yet'],
-      ]),
-    ).toEqual([
-      ['heat', [1, 2], ['abara', 'bell'], [], ['cast', 'dun']],
-      ['ice', [3, 4], ['abara', 'cast'], ['bell'], ['dun']],
+  test('per standard: its own questions only, from its own thresholds where it has any', () => {
+    expect(f.standards.map((s) => [s.standardId, s.questionPositions, s.byLevel])).toEqual([
+      ['heat', [1, 2], [['abara', 'bell'], [], ['cast', 'dun']]],
+      ['ice', [3, 4], [['abara', 'cast'], ['bell'], ['dun']]],
+    ])
+    const kinder: readonly Level[] = [
+      { name: 'secure', from: { points: '2' } },
+      { name: 'not yet', from: null },
+    ]
+    const own = readFindings(questions, attempts, usualLevels, (id) => (id === 'ice' ? kinder : usualLevels))
+    expect(own.standards[1]?.byLevel).toEqual([['abara', 'bell', 'cast'], ['dun']])
+  })
+  test('a question with several standards counts fully in each', () => {
+    const both = [question(1, 'A', '1', ['heat', 'ice'])]
+    const read = readFindings(both, [attempt('abara', 'A', both)], usualLevels)
+    expect(read.standards.map((s) => s.byLevel[0])).toEqual([['abara'], ['abara']])
+  })
+  test('per question: share of points, who answered what, who left it out, who is without its points', () => {
+    expect(f.questions.map((q) => q.share)).toEqual([0.75, 0.75, 0.75, 0.5])
+    expect(f.questions[3]).toMatchObject({ leftOut: ['bell'], without: ['bell', 'dun'] })
+    expect(f.questions[0]?.groups.map((g) => [g.label, g.students])).toEqual([
+      ['A', ['abara', 'bell', 'cast']],
+      ['B', ['dun']],
+      ['C', []],
+      ['D', []],
     ])
   })
-  test('per question: share of points and who chose what, left out included', () => {
-    expect(f.questions.map((q) => q.share)).toEqual([0.75, 0.75, 0.75, 0.5])
-    expect(f.questions[3]?.chosenBy.get('')).toEqual(['bell'])
-    expect(f.questions[0]?.chosenBy.get('B')).toEqual(['dun'])
-    expect([...(f.questions[0]?.chosenBy.keys() ?? [])]).toEqual(['A', 'B', 'C', 'D', ''])
+  test('an answer without points is not marked yet, and its total not final', () => {
+    const essay: AskedQuestion = { ...question(5, null, '4'), kind: 'written', content: {} }
+    const asked = [...questions, essay]
+    const unmarked: Attempt = {
+      studentId: 'abara',
+      responses: new Map([...attempt('abara', 'ABCD').responses, ['q5', { value: '', points: undefined }]]),
+    }
+    expect(resultOf(asked, unmarked, usualLevels)).toMatchObject({ points: '5', unmarked: 1 })
+    const read = readFindings(asked, [unmarked, attempt('bell', 'ABC.')], usualLevels)
+    // Nobody who is marked has earned any of it; who is not marked does not count.
+    expect(read.questions[4]).toMatchObject({ share: 0, unmarked: ['abara'], leftOut: ['bell'] })
   })
-  test('a question without a key scores nothing; no sheets, no figures', () => {
-    expect(scoreSheet([question(1, null)], sheet('a', 'A'), thresholds).points).toBe('0')
-    expect(readFindings(questions, [], thresholds).summary).toEqual({
+  test('a question dropped for all is worth nothing; one given to all adds its points to everybody', () => {
+    const dropped = questions.map((q) => (q.id === 'q3' ? { ...q, counts: 'dropped' as const } : q))
+    expect(resultOf(dropped, attempt('abara', 'ABCD'), usualLevels)).toMatchObject({
+      points: '3',
+      percent: 100,
+    })
+    const given = questions.map((q) => (q.id === 'q3' ? { ...q, counts: 'given' as const } : q))
+    expect(resultOf(given, attempt('dun', 'BBBB'), usualLevels).points).toBe('3')
+    expect(resultOf(given, attempt('none', '....'), usualLevels)).toMatchObject({ points: '2', unmarked: 0 })
+  })
+  test('no attempts, no figures', () => {
+    expect(readFindings(questions, [], usualLevels).summary).toEqual({
       assessed: 0,
       mean: undefined,
       median: undefined,
@@ -113,34 +120,76 @@ describe('findings', () => {
       lowest: undefined,
       highest: undefined,
     })
-    expect(readFindings(questions, [], thresholds).questions[0]?.share).toBeUndefined()
+    expect(readFindings(questions, [], usualLevels).questions[0]?.share).toBeUndefined()
   })
   test('one result has no spread; an even number has its median between', () => {
     expect(summarise([7])).toMatchObject({ mean: 7, median: 7, deviation: undefined })
     expect(summarise([3, 1, 2, 10]).median).toBe(2.5)
   })
-  test('a level begins exactly at its threshold', () => {
-    expect([
-      levelOf(800, 1000, thresholds),
-      levelOf(799, 1000, thresholds),
-      levelOf(600, 1000, thresholds),
-      levelOf(599, 1000, thresholds),
-      levelOf(0, 0, thresholds),
-    ]).toEqual(['secure', 'nearly', 'nearly', 'not yet', 'not yet'])
-  })
-  test('every student is in one level, and every answer in one choice', () => {
-    const anySheets = fc.array(fc.stringMatching(/^[ABCD.]{4}$/), { maxLength: 30 })
+  test('every student is in one level, and every answer in one group', () => {
+    const anyAttempts = fc.array(fc.stringMatching(/^[ABCD.]{4}$/), { maxLength: 30 })
     fc.assert(
-      fc.property(anySheets, (texts) => {
+      fc.property(anyAttempts, (texts) => {
         const read = readFindings(
           questions,
-          texts.map((t, i) => sheet(`s${i}`, t)),
-          thresholds,
+          texts.map((t, i) => attempt(`s${i}`, t)),
+          usualLevels,
         )
-        expect(Object.values(read.byLevel).flat()).toHaveLength(texts.length)
-        for (const q of read.questions) expect([...q.chosenBy.values()].flat()).toHaveLength(texts.length)
-        for (const s of read.standards) expect(Object.values(s.byLevel).flat()).toHaveLength(texts.length)
+        expect(read.byLevel.flat()).toHaveLength(texts.length)
+        for (const q of read.questions)
+          expect([...q.groups.flatMap((g) => g.students), ...q.leftOut]).toHaveLength(texts.length)
+        for (const s of read.standards) expect(s.byLevel.flat()).toHaveLength(texts.length)
       }),
     )
+  })
+})
+
+describe('levels', () => {
+  const name = (points: number, most: number) => usualLevels[levelOf(points, most, usualLevels)]?.name
+  test('a level begins exactly at its threshold', () => {
+    expect([name(800, 1000), name(799, 1000), name(600, 1000), name(599, 1000), name(0, 0)]).toEqual([
+      'secure',
+      'nearly',
+      'nearly',
+      'not yet',
+      'not yet',
+    ])
+  })
+  test('a threshold is read in the other measure beside it', () => {
+    expect(otherMeasure({ percent: '80' }, 1600)).toBe('12.8 points')
+    expect(otherMeasure({ points: '5' }, 1600)).toBe('31.3%')
+    expect(otherMeasure({ points: '5' }, 0)).toBe('')
+  })
+  test('levels that nobody can reach with these points are found', () => {
+    // Four questions of 1, 1, 2 and 1: 0 to 5 points. From 80% is 4, from 60% is 3.
+    expect(unreachable(usualLevels, questions)).toEqual([])
+    // Between 81% and 99% there is no whole number of points.
+    const narrow: readonly Level[] = [
+      { name: 'all', from: { percent: '99' } },
+      { name: 'nearly all', from: { percent: '81' } },
+      { name: 'fewer', from: null },
+    ]
+    expect(unreachable(narrow, questions)).toEqual([1])
+    expect(
+      unreachable(
+        [
+          { name: 'six', from: { points: '6' } },
+          { name: 'fewer', from: null },
+        ],
+        questions,
+      ),
+    ).toEqual([0])
+    // Points in parts can be any number.
+    const essay: AskedQuestion = { ...question(5, null, '4'), kind: 'written', content: {} }
+    expect(unreachable(narrow, [...questions, essay])).toEqual([])
+    expect(
+      unreachable(
+        [
+          { name: 'ten', from: { points: '10' } },
+          { name: 'fewer', from: null },
+        ],
+        [...questions, essay],
+      ),
+    ).toEqual([0])
   })
 })

@@ -1,27 +1,12 @@
 import { fromHundredths, hundredths } from '@/core/marks/rational'
+import { kindOf, type Group } from './kinds'
+import { levelOf, type Level } from './levels'
+import { countedPoints, isUnmarked, totalOf, type AskedQuestion, type Counted } from './scoring'
 
-export type Level = 'secure' | 'nearly' | 'not yet'
-export const levels: readonly Level[] = ['secure', 'nearly', 'not yet']
-
-export interface ScoredQuestion {
-  readonly id: string
-  readonly position: number
-  readonly key: string | null
-  readonly choices: number
-  readonly points: string
-  readonly standardId: string | null
-}
-
-export interface Sheet {
+/** A student's attempt that counts. */
+export interface Attempt {
   readonly studentId: string
-  /** The letter chosen, by question id; an absent key is a question left out. */
-  readonly answers: ReadonlyMap<string, string>
-}
-
-export interface Thresholds {
-  /** Lowest percentage of points that is secure, and that is nearly. */
-  readonly secureFrom: string
-  readonly nearlyFrom: string
+  readonly responses: ReadonlyMap<string, Counted>
 }
 
 export interface StudentResult {
@@ -29,35 +14,26 @@ export interface StudentResult {
   /** Points as a decimal text. */
   readonly points: string
   readonly percent: number
-  readonly level: Level
+  /** Place in the levels, the highest first. */
+  readonly level: number
+  readonly unmarked: number
 }
-
-/** The level of a share of points, compared exactly: points / max against the thresholds. */
-export function levelOf(points: number, max: number, { secureFrom, nearlyFrom }: Thresholds): Level {
-  if (max === 0) return 'not yet'
-  // points/max >= threshold/100, in hundredths on both sides so that all numbers are whole.
-  const reaches = (threshold: string) => points * 10000 >= hundredths(threshold) * max
-  return reaches(secureFrom) ? 'secure' : reaches(nearlyFrom) ? 'nearly' : 'not yet'
-}
-
-const earned = (question: ScoredQuestion, sheet: Sheet) =>
-  question.key !== null && sheet.answers.get(question.id) === question.key ? hundredths(question.points) : 0
 
 const sum = (values: readonly number[]) => values.reduce((a, b) => a + b, 0)
 
-/** Scores one sheet: full points for the key's letter, none otherwise. */
-export function scoreSheet(
-  questions: readonly ScoredQuestion[],
-  sheet: Sheet,
-  thresholds: Thresholds,
+/** The result of one attempt over some questions. */
+export function resultOf(
+  questions: readonly AskedQuestion[],
+  { studentId, responses }: Attempt,
+  levels: readonly Level[],
 ): StudentResult {
-  const points = sum(questions.map((q) => earned(q, sheet)))
-  const max = sum(questions.map((q) => hundredths(q.points)))
+  const { points, most, unmarked } = totalOf(questions, responses)
   return {
-    studentId: sheet.studentId,
+    studentId,
     points: fromHundredths(points),
-    percent: max === 0 ? 0 : (100 * points) / max,
-    level: levelOf(points, max, thresholds),
+    percent: most === 0 ? 0 : (100 * points) / most,
+    level: levelOf(points, most, levels),
+    unmarked,
   }
 }
 
@@ -91,63 +67,91 @@ export function summarise(points: readonly number[]): Summary {
 
 export interface QuestionFinding {
   readonly questionId: string
-  /** Share of the question's points earned, 0 to 1; undefined without sheets. */
+  /** Share of the question's points earned, 0 to 1, of those whose answers have points; undefined without any. */
   readonly share: number | undefined
-  /** Students by the letter they chose, every choice present; `''` holds those who left it out. */
-  readonly chosenBy: ReadonlyMap<string, readonly string[]>
+  /** Who answered what, as the kind groups it. */
+  readonly groups: readonly Group[]
+  readonly leftOut: readonly string[]
+  readonly unmarked: readonly string[]
+  /** Everyone who has not all of its points. */
+  readonly without: readonly string[]
 }
 
 export interface StandardFinding {
   readonly standardId: string
   readonly questionPositions: readonly number[]
-  readonly byLevel: Readonly<Record<Level, readonly string[]>>
+  /** Students by level, the highest first. */
+  readonly byLevel: readonly (readonly string[])[]
 }
 
 export interface Findings {
   readonly results: readonly StudentResult[]
   readonly summary: Summary
-  readonly byLevel: Readonly<Record<Level, readonly string[]>>
+  /** Students by level, the highest first. */
+  readonly byLevel: readonly (readonly string[])[]
   readonly questions: readonly QuestionFinding[]
   readonly standards: readonly StandardFinding[]
 }
 
-function groupByLevel(
-  results: readonly { studentId: string; level: Level }[],
-): Record<Level, readonly string[]> {
-  const of = (level: Level) => results.filter((r) => r.level === level).map((r) => r.studentId)
-  return { secure: of('secure'), nearly: of('nearly'), 'not yet': of('not yet') }
+const groupByLevel = (results: readonly StudentResult[], levels: readonly Level[]) =>
+  levels.map((_, i) => results.filter((r) => r.level === i).map((r) => r.studentId))
+
+function findQuestion(question: AskedQuestion, attempts: readonly Attempt[]): QuestionFinding {
+  const full = hundredths(question.points)
+  const answered: { studentId: string; value: unknown }[] = []
+  const leftOut: string[] = []
+  const unmarked: string[] = []
+  const without: string[] = []
+  let earned = 0
+  for (const { studentId, responses } of attempts) {
+    const response = responses.get(question.id)
+    if (response?.value === undefined) leftOut.push(studentId)
+    else answered.push({ studentId, value: response.value })
+    if (isUnmarked(question, response)) unmarked.push(studentId)
+    const points = countedPoints(question, response)
+    if (points < full) without.push(studentId)
+    earned += points
+  }
+  const marked = attempts.length - unmarked.length
+  return {
+    questionId: question.id,
+    share: full === 0 || marked === 0 || question.counts === 'dropped' ? undefined : earned / (full * marked),
+    groups: kindOf(question.kind).tally(question.content, answered),
+    leftOut,
+    unmarked,
+    without,
+  }
 }
 
-/** Reads the results of one assessment: overall, per question and per standard. Students come in the order of the sheets. */
+/**
+ * Reads the results of one assessment: overall, per question and per standard. Students come in the order of the
+ * attempts.
+ * @param levelsOf the levels of a learning standard, where they do not begin where those of the whole do
+ */
 export function readFindings(
-  questions: readonly ScoredQuestion[],
-  sheets: readonly Sheet[],
-  thresholds: Thresholds,
+  questions: readonly AskedQuestion[],
+  attempts: readonly Attempt[],
+  levels: readonly Level[],
+  levelsOf: (standardId: string) => readonly Level[] = () => levels,
 ): Findings {
-  const results = sheets.map((sheet) => scoreSheet(questions, sheet, thresholds))
-  const standardIds = [...new Set(questions.flatMap((q) => q.standardId ?? []))]
+  const results = attempts.map((attempt) => resultOf(questions, attempt, levels))
+  const standardIds = [...new Set(questions.flatMap((q) => q.standardIds))]
   return {
     results,
     summary: summarise(results.map((r) => Number(r.points))),
-    byLevel: groupByLevel(results),
-    questions: questions.map((question) => {
-      const letters = [...Array.from({ length: question.choices }, (_, i) => String.fromCharCode(65 + i)), '']
-      const full = hundredths(question.points) * sheets.length
+    byLevel: groupByLevel(results, levels),
+    questions: questions.map((question) => findQuestion(question, attempts)),
+    standards: standardIds.map((standardId) => {
+      const tagged = questions.filter((q) => q.standardIds.includes(standardId))
+      const own = levelsOf(standardId)
       return {
-        questionId: question.id,
-        share: full === 0 ? undefined : sum(sheets.map((s) => earned(question, s))) / full,
-        chosenBy: new Map(
-          letters.map((l) => [
-            l,
-            sheets.filter((s) => (s.answers.get(question.id) ?? '') === l).map((s) => s.studentId),
-          ]),
+        standardId,
+        questionPositions: tagged.map((q) => q.position),
+        byLevel: groupByLevel(
+          attempts.map((attempt) => resultOf(tagged, attempt, own)),
+          own,
         ),
       }
-    }),
-    standards: standardIds.map((standardId) => {
-      const tagged = questions.filter((q) => q.standardId === standardId)
-      const of = sheets.map((sheet) => scoreSheet(tagged, sheet, thresholds))
-      return { standardId, questionPositions: tagged.map((q) => q.position), byLevel: groupByLevel(of) }
     }),
   }
 }

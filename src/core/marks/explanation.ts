@@ -91,8 +91,8 @@ function explainCategory({ category, scores, earned, possible }: CategoryResult)
           ? `${fromHundredths(s.points)}/${fromHundredths(s.max)}`
           : s.missing
             ? 'missing'
-            : s.treatment === 'excused'
-              ? 'excused'
+            : s.treatment === 'excused' || s.treatment === 'unmarked'
+              ? s.treatment
               : 'empty',
       percent:
         s.points !== undefined && s.max > 0

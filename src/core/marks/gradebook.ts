@@ -38,8 +38,11 @@ export type ScoreEntry =
   | { readonly kind: 'missing' }
   | { readonly kind: 'excused' }
 
+/** What stands in a cell, typed or from an assessment; one of its answers may still wait for a marker. */
+export type CellEntry = ScoreEntry | { readonly kind: 'unmarked' }
+
 /** A student's entries by assignment id; an absent key is an empty cell. */
-export type ScoreEntries = ReadonlyMap<string, ScoreEntry>
+export type ScoreEntries = ReadonlyMap<string, CellEntry>
 
 export interface Gradebook {
   readonly rules: GradebookRules

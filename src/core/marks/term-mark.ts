@@ -4,7 +4,7 @@ import { hundredths, roundHalfUp, writeUnits, type Rational } from './rational'
 
 /** How one cell entered, or did not enter, its category. */
 export type Treatment =
-  'counted' | 'counted as zero' | 'dropped' | 'excused' | 'missing' | 'empty' | 'does not count'
+  'counted' | 'counted as zero' | 'dropped' | 'excused' | 'missing' | 'unmarked' | 'empty' | 'does not count'
 
 export interface TreatedScore {
   readonly assignment: Assignment
@@ -64,6 +64,8 @@ function treat(
   // Work without points cannot change a mark, and would only take the place of a score that is dropped.
   if (!assignment.counts || max === 0) return result('does not count')
   if (entry?.kind === 'excused') return result(treatments.excused)
+  // A total that is not final would pull the mark down until everything is marked.
+  if (entry?.kind === 'unmarked') return result('unmarked')
   if (entry?.kind === 'missing') return result(treatments.missing[book.rules.missingCounts])
   if (entry) return result('counted')
   const isDue = since <= assignment.dueOn && assignment.dueOn < on

@@ -1,4 +1,4 @@
-import type { ScoreEntry } from './gradebook'
+import type { CellEntry, ScoreEntry } from './gradebook'
 
 /** What a typed or pasted cell means. */
 export type TypedScore =
@@ -46,6 +46,6 @@ export function readTypedScore(typed: string, maxPoints: string): TypedScore {
 }
 
 /** How an entry is written in a cell. */
-export function writeEntry(entry: ScoreEntry | undefined): string {
+export function writeEntry(entry: CellEntry | undefined): string {
   return entry === undefined ? '' : entry.kind === 'points' ? entry.points : entry.kind
 }

@@ -5,6 +5,8 @@ import { defineTopic } from '@/server/platform/topic'
 export const assessmentTopic = defineTopic<[assessmentId: string]>('assessment', 'assessment')
 /** All assessments given to a class; its gradebook and its report entries rest on them. */
 export const classAssessmentsTopic = defineTopic<[classId: string]>('assessments of class', 'class')
+/** The school's sets of learning standards. */
+export const standardsTopic = defineTopic('standards')
 /** Answers that a teacher still has to type. */
 export const answersDueTopic = defineTopic<[staffId: string]>('answers due', 'staff')
 
@@ -12,8 +14,8 @@ export const answersDueTopic = defineTopic<[staffId: string]>('answers due', 'st
 export async function assessmentChanged(context: Context, assessmentId: string): Promise<void> {
   const rows = await context.db
     .selectFrom('assessment as a')
-    .leftJoin('assessmentClass as ac', 'ac.assessmentId', 'a.id')
-    .select(['a.ownerId', 'ac.classId'])
+    .leftJoin('sittingClass as c', 'c.assessmentId', 'a.id')
+    .select(['a.ownerId', 'c.classId'])
     .where('a.id', '=', assessmentId)
     .execute()
   context.changed(assessmentTopic(assessmentId))

@@ -12,22 +12,23 @@ export const answersDue: DueSource = {
     if (!hasRole(actor, 'teacher')) return []
     const missing = db
       .selectFrom('assessment as a')
-      .innerJoin('assessmentClass as ac', 'ac.assessmentId', 'a.id')
+      .innerJoin('sitting as i', 'i.assessmentId', 'a.id')
+      .innerJoin('sittingClass as c', 'c.sittingId', 'i.id')
       .innerJoin('classMember as m', (j) =>
-        j.onRef('m.classId', '=', 'ac.classId').on(sql<boolean>`m.period @> a.given_on`),
+        j.onRef('m.classId', '=', 'c.classId').on(sql<boolean>`m.period @> i.given_on`),
       )
-      .leftJoin('answerSheet as s', (j) =>
+      .leftJoin('attempt as t', (j) =>
         j
-          .onRef('s.assessmentId', '=', 'a.id')
-          .onRef('s.studentId', '=', 'm.studentId')
-          .on('s.answered', '=', true),
+          .onRef('t.assessmentId', '=', 'a.id')
+          .onRef('t.studentId', '=', 'm.studentId')
+          .on('t.state', '=', 'handed in'),
       )
-      .select(['a.id', 'a.name', 'a.givenOn', sql<number>`count(distinct m.student_id)::int`.as('missing')])
+      .select(['a.id', 'a.name', 'i.givenOn', sql<number>`count(distinct m.student_id)::int`.as('missing')])
       .where('a.ownerId', '=', actor.staffId)
-      .where('a.givenOn', '<=', date)
-      .where('s.studentId', 'is', null)
-      .groupBy(['a.id', 'a.name', 'a.givenOn'])
-      .orderBy('a.givenOn')
+      .where('i.givenOn', '<=', date)
+      .where('t.studentId', 'is', null)
+      .groupBy(['a.id', 'a.name', 'i.givenOn'])
+      .orderBy('i.givenOn')
     return (await gather(context, missing)).map((r) => ({
       what: `${r.name}, answers`,
       detail: r.missing === 1 ? '1 student has no answers yet' : `${r.missing} students have no answers yet`,

@@ -1,81 +1,199 @@
-import { sql, type Transaction } from 'kysely'
-import type { ScoredQuestion, Sheet } from '@/core/assessment/findings'
+import { sql, type RawBuilder, type Transaction } from 'kysely'
+import type { Attempt } from '@/core/assessment/findings'
+import { schemasOf } from '@/core/assessment/inputs'
+import type { Keyed } from '@/core/assessment/kinds'
+import type { Level, Threshold } from '@/core/assessment/levels'
+import type { AskedQuestion, Counted, Counts } from '@/core/assessment/scoring'
+import { hundredths } from '@/core/marks/rational'
 import type { Tables } from '@/db/tables'
 
-/** Questions in order. */
-export async function loadQuestions(
-  db: Transaction<Tables>,
-  assessmentId: string,
-): Promise<readonly (ScoredQuestion & { page: number | null })[]> {
-  const rows = await db
-    .selectFrom('question')
-    .selectAll()
-    .where('assessmentId', '=', assessmentId)
-    .orderBy('position')
-    .execute()
+type Database = Transaction<Tables>
+
+/** A question as it is asked now, with its page on the document and the key version it has its key from. */
+export type LoadedQuestion = AskedQuestion & { readonly page: number | null; readonly fromVersion: number }
+
+/** A decimal without trailing zeros. */
+const plain = (decimal: string) => Number(decimal).toString()
+
+/** Questions in order, as they count now. */
+export async function loadQuestions(db: Database, assessmentId: string): Promise<readonly LoadedQuestion[]> {
+  const { rows } = await sql<
+    Keyed & {
+      id: string
+      position: number
+      points: string
+      counts: Counts
+      fromVersion: number
+      standardIds: string[]
+      page: number | null
+    }
+  >`
+    select q.id, q.position, q.kind, q.content, q.points::text, q.counts, q.from_version,
+      array(select t.standard_id from question_standard t
+        where t.school_id = q.school_id and t.assessment_id = q.assessment_id and t.question_id = q.id order by t.standard_id) as standard_ids,
+      (select p.page from question_place p join form f on f.school_id = p.school_id and f.assessment_id = p.assessment_id and f.id = p.form_id
+        where p.school_id = q.school_id and p.assessment_id = q.assessment_id and p.question_id = q.id order by f.position limit 1) as page
+    from asked_question q where q.assessment_id = ${assessmentId} order by q.position`.execute(db)
+  // The database keeps the parts of a key in an order of its own.
   return rows.map((q) => ({
-    id: q.id,
-    position: q.position,
-    key: q.key,
-    choices: q.choices,
-    points: Number(q.points).toString(),
-    standardId: q.standardId,
-    page: q.page,
-  }))
+    ...q,
+    content: schemasOf(q.kind).content.parse(q.content),
+    points: plain(q.points),
+  })) as LoadedQuestion[]
 }
 
-export interface RollSheet extends Sheet {
+interface ThresholdRow {
+  readonly fromPercent: string | null
+  readonly fromPoints: string | null
+}
+const thresholdOf = ({ fromPercent, fromPoints }: ThresholdRow): Threshold | null =>
+  fromPercent !== null
+    ? { percent: plain(fromPercent) }
+    : fromPoints !== null
+      ? { points: plain(fromPoints) }
+      : null
+
+export interface Levels {
+  readonly levels: readonly Level[]
+  /** Where levels begin for a standard when it is elsewhere. */
+  readonly standards: readonly { readonly standardId: string; readonly from: readonly Threshold[] }[]
+}
+
+/** The levels of an assessment, the highest first, and those of single standards. */
+export async function loadLevels(db: Database, assessmentId: string): Promise<Levels> {
+  const [levels, standards] = await Promise.all([
+    db
+      .selectFrom('assessmentLevel')
+      .select(['name', 'fromPercent', 'fromPoints'])
+      .where('assessmentId', '=', assessmentId)
+      .orderBy('position')
+      .execute(),
+    db
+      .selectFrom('standardThreshold')
+      .select(['standardId', 'fromPercent', 'fromPoints'])
+      .where('assessmentId', '=', assessmentId)
+      .orderBy('standardId')
+      .orderBy('position')
+      .execute(),
+  ])
+  return {
+    levels: levels.map((row) => ({ name: row.name, from: thresholdOf(row) })),
+    standards: [...new Set(standards.map((row) => row.standardId))].map((standardId) => ({
+      standardId,
+      from: standards.filter((row) => row.standardId === standardId).flatMap((row) => thresholdOf(row) ?? []),
+    })),
+  }
+}
+
+/** The levels of one standard: those of the whole, beginning where it says. */
+export const levelsOfStandard = ({ levels, standards }: Levels, standardId: string): readonly Level[] => {
+  const own = standards.find((s) => s.standardId === standardId)
+  return own ? levels.map(({ name, from }, i) => ({ name, from: own.from[i] ?? from })) : levels
+}
+
+export interface RollAttempt extends Attempt {
   readonly name: string
   readonly classId: string
   readonly className: string
+  /** Whether it was handed in. */
   readonly answered: boolean
   /** 0 where no answers were ever typed. */
   readonly version: number
   readonly changedBy: string | null
+  /** Points a marker gave, by question, as decimal texts. */
+  readonly byHand: ReadonlyMap<string, string>
+}
+
+/** What is answered to one question: the value, the points that count in hundredths, where they come from. */
+type ResponseRow = readonly [value: unknown, points: string | null, source: string | null]
+
+/**
+ * Everyone in the classes of an assessment's sittings on their days, once, in name order, with their answers.
+ * @param studentIds asks for these students alone
+ */
+export async function loadRoll(
+  db: Database,
+  assessmentId: string,
+  studentIds?: readonly string[],
+): Promise<readonly RollAttempt[]> {
+  const some = studentIds ?? null
+  const [roll, responses] = await Promise.all([
+    sql<{
+      studentId: string
+      name: string
+      classId: string
+      className: string
+      version: number | null
+      answered: boolean
+      changedBy: string | null
+    }>`
+      select * from (
+        select distinct on (st.id) st.id as student_id, st.sort_name as name, st.number, c.id as class_id, c.name as class_name,
+          a.version, coalesce(a.state = 'handed in', false) as answered, a.changed_by
+        from sitting i
+        join sitting_class ic on ic.school_id = i.school_id and ic.assessment_id = i.assessment_id and ic.sitting_id = i.id
+        join class c on c.school_id = ic.school_id and c.id = ic.class_id
+        join class_member m on m.school_id = c.school_id and m.class_id = c.id
+        join student st on st.school_id = m.school_id and st.id = m.student_id
+        left join attempt a on a.school_id = i.school_id and a.assessment_id = i.assessment_id and a.student_id = st.id and a.number = 1
+        where i.assessment_id = ${assessmentId} and (m.period @> i.given_on or a.state = 'handed in')
+          and (${some}::uuid[] is null or st.id = any(${some}::uuid[]))
+        order by st.id, m.period @> i.given_on desc, lower(m.period) desc
+      ) one order by class_name, name, number`.execute(db),
+    sql<{ studentId: string; responses: Record<string, ResponseRow> }>`
+      select r.student_id, json_object_agg(r.question_id, json_build_array(r.value, r.points::text, r.source)) as responses
+      from counted_response r where r.assessment_id = ${assessmentId} and r.attempt = 1
+        and (r.value is not null or r.points is not null) and (${some}::uuid[] is null or r.student_id = any(${some}::uuid[]))
+      group by r.student_id`.execute(db.withoutPlugins()),
+  ])
+  const of = new Map(
+    responses.rows.map((row) => {
+      const { student_id: id } = row as unknown as { student_id: string }
+      return [id, Object.entries(row.responses)] as const
+    }),
+  )
+  return roll.rows.map((row) => {
+    const own = of.get(row.studentId) ?? []
+    return {
+      ...row,
+      version: row.version ?? 0,
+      responses: new Map(
+        own.map(([questionId, [value, points]]): [string, Counted] => [
+          questionId,
+          { value: value ?? undefined, points: points === null ? undefined : hundredths(points) },
+        ]),
+      ),
+      byHand: new Map(
+        own.flatMap(([questionId, [, points, source]]) =>
+          source === 'hand' && points !== null ? [[questionId, plain(points)] as const] : [],
+        ),
+      ),
+    }
+  })
+}
+
+/** What a student's answers to an assessment come to, as everyone reads it who builds on it. */
+export interface AssessmentResult {
+  readonly assessmentId: string
+  readonly studentId: string
+  readonly points: string
+  /** How many answers have no points yet; while there are any, the result is not final. */
+  readonly unmarked: number
+  readonly version: number
+  readonly changedBy: string
+  readonly changedAt: string
 }
 
 /**
- * Everyone in the assessment's classes on the day it was given, once, in name order, with their answers.
- * @param studentIds asks for these students' sheets alone
+ * The one door to results: the attempt that counts of each student, or the mean of all where the assessment says so.
+ * A select of `AssessmentResult`, to be part of a larger statement or to stand alone.
+ * @param assessments a select of the assessments' identifiers
+ * @param students only these
  */
-export async function loadSheets(
-  db: Transaction<Tables>,
-  assessmentId: string,
-  studentIds?: readonly string[],
-): Promise<readonly RollSheet[]> {
-  const { rows } = await sql<{
-    studentId: string
-    name: string
-    classId: string
-    className: string
-    version: number | null
-    answered: boolean
-    changedBy: string | null
-    answers: Record<string, string> | null
-  }>`
-    select * from (
-      select distinct on (st.id) st.id as student_id, st.sort_name as name, st.number, c.id as class_id, c.name as class_name, s.version,
-        coalesce(s.answered, false) as answered, s.changed_by,
-        (select jsonb_object_agg(x.question_id, x.choice) from answer x
-          where x.school_id = st.school_id and x.assessment_id = a.id and x.student_id = st.id) as answers
-      from assessment a
-      join assessment_class ac on ac.school_id = a.school_id and ac.assessment_id = a.id
-      join class c on c.school_id = ac.school_id and c.id = ac.class_id
-      join class_member m on m.school_id = c.school_id and m.class_id = c.id
-      join student st on st.school_id = m.school_id and st.id = m.student_id
-      left join answer_sheet s on s.school_id = a.school_id and s.assessment_id = a.id and s.student_id = st.id
-      where a.id = ${assessmentId} and (m.period @> a.given_on or s.answered)
-        and (${studentIds ?? null}::uuid[] is null or st.id = any(${studentIds ?? null}::uuid[]))
-      order by st.id, m.period @> a.given_on desc, lower(m.period) desc
-    ) one order by class_name, name, number`.execute(db)
-  return rows.map((r) => ({
-    studentId: r.studentId,
-    name: r.name,
-    classId: r.classId,
-    className: r.className,
-    answered: r.answered,
-    version: r.version ?? 0,
-    changedBy: r.changedBy,
-    answers: new Map(Object.entries(r.answers ?? {})),
-  }))
-}
+export const resultsOf = (
+  assessments: RawBuilder<unknown>,
+  students?: readonly string[],
+): RawBuilder<AssessmentResult> => sql`
+  select r.assessment_id, r.student_id, r.points::text as points, r.unmarked, r.version, r.changed_by, r.changed_at
+  from assessment_result r where r.assessment_id = any(array(${assessments}))
+    and (${students ?? null}::uuid[] is null or r.student_id = any(${students ?? null}::uuid[]))`

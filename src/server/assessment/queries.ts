@@ -1,6 +1,5 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
-import { writeLetters } from '@/core/assessment/answer-key'
 import { readFindings } from '@/core/assessment/findings'
 import type { Context } from '@/server/platform/context'
 import { defineQuery } from '@/server/platform/define'
@@ -10,41 +9,43 @@ import { isTeacherOf } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
 import { inOtherYears, inYear } from '@/server/school/year-spans'
 import { assessmentTopic } from './changed'
-import { loadQuestions, loadSheets } from './load-assessment'
+import { levelsOfStandard, loadLevels, loadQuestions, loadRoll } from './load-assessment'
 import { createAssessment, editAssessment, listAssessments, seeAssessment } from './rights'
 
 const one = z.object({ assessmentId: id })
 
+/** What stands at the head of each page of an assessment. */
 async function loadHead({ db }: Context, assessmentId: string) {
-  const [assessment, classes] = await Promise.all([
+  const [assessment, classes, levels] = await Promise.all([
     db
       .selectFrom('assessment as a')
       .innerJoin('subject as s', 's.id', 'a.subjectId')
-      .leftJoin('document as d', 'd.id', 'a.documentId')
+      .leftJoin('formDocument as f', (j) => j.onRef('f.assessmentId', '=', 'a.id').on('f.position', '=', 1))
+      .leftJoin('document as d', 'd.id', 'f.documentId')
       .select([
         'a.id',
         'a.name',
-        'a.givenOn',
-        'a.secureFrom',
-        'a.nearlyFrom',
         'a.version',
-        'a.documentId',
         'a.subjectId',
+        'a.seriesId',
         's.name as subject',
+        'd.id as documentId',
         'd.name as document',
         'd.pageCount',
       ])
       .where('a.id', '=', assessmentId)
       .executeTakeFirstOrThrow(),
     db
-      .selectFrom('assessmentClass as ac')
-      .innerJoin('class as c', 'c.id', 'ac.classId')
-      .select(['c.id', 'c.name'])
-      .where('ac.assessmentId', '=', assessmentId)
+      .selectFrom('sittingClass as ic')
+      .innerJoin('sitting as i', 'i.id', 'ic.sittingId')
+      .innerJoin('class as c', 'c.id', 'ic.classId')
+      .select(['c.id', 'c.name', 'i.givenOn'])
+      .where('ic.assessmentId', '=', assessmentId)
       .orderBy('c.name')
       .execute(),
+    loadLevels(db, assessmentId),
   ])
-  return { ...assessment, classes }
+  return { ...assessment, classes, givenOn: classes.map((c) => c.givenOn).sort()[0] ?? null, ...levels }
 }
 
 /** Assessments of the academic year around a date that the actor may see, newest first, with how many have answers. */
@@ -53,7 +54,7 @@ export const list = defineQuery({
   right: listAssessments,
   run: async (context, { date }) => {
     const year = await loadYear(context.db, date)
-    const own = sql`select a.given_on as day from assessment a where ${whereMay(context, seeAssessment, sql.ref('a.id'))}`
+    const own = sql`select i.given_on as day from sitting i where ${whereMay(context, seeAssessment, sql.ref('i.assessment_id'))}`
     const [assessments, elsewhere, mayCreate] = await Promise.all([
       visible(context, year?.id),
       inOtherYears(context, own, year?.id),
@@ -68,26 +69,39 @@ const visible = (context: Context, yearId: string | undefined) =>
     .selectFrom('assessment as a')
     .innerJoin('subject as s', 's.id', 'a.subjectId')
     .innerJoin('staffMember as o', 'o.id', 'a.ownerId')
+    .innerJoin(
+      (eb) =>
+        eb
+          .selectFrom('sitting')
+          .select(({ fn, ref }) => ['assessmentId', fn.max(ref('givenOn')).as('givenOn')])
+          .groupBy('assessmentId')
+          .as('i'),
+      (j) => j.onRef('i.assessmentId', '=', 'a.id'),
+    )
     .select([
       'a.id',
       'a.name',
       's.name as subject',
-      'a.givenOn',
+      'i.givenOn',
       'o.sortName as owner',
       sql<
         string | null
-      >`(select string_agg(c.name, ', ' order by c.name) from assessment_class ac join class c on c.school_id = ac.school_id and c.id = ac.class_id
-          where ac.assessment_id = a.id)`.as('classes'),
-      sql<number>`(select count(*)::int from question q where q.assessment_id = a.id)`.as('questions'),
-      sql<number>`(select count(*)::int from answer_sheet x where x.assessment_id = a.id and x.answered)`.as(
+      >`(select string_agg(c.name, ', ' order by c.name) from sitting_class ic join class c on c.school_id = ic.school_id and c.id = ic.class_id
+          where ic.assessment_id = a.id)`.as('classes'),
+      sql<number>`(select count(*)::int from question q where q.assessment_id = a.id and q.position is not null)`.as(
+        'questions',
+      ),
+      sql<number>`(select count(distinct x.student_id)::int from attempt x where x.assessment_id = a.id and x.state = 'handed in')`.as(
         'sheets',
       ),
-      sql<number>`(select count(distinct m.student_id)::int from assessment_class ac join class_member m on m.school_id = ac.school_id and m.class_id = ac.class_id and m.period @> a.given_on
-          where ac.assessment_id = a.id)`.as('onRoll'),
+      sql<number>`(select count(distinct m.student_id)::int from sitting t
+          join sitting_class ic on ic.school_id = t.school_id and ic.assessment_id = t.assessment_id and ic.sitting_id = t.id
+          join class_member m on m.school_id = ic.school_id and m.class_id = ic.class_id and m.period @> t.given_on
+          where t.assessment_id = a.id)`.as('onRoll'),
     ])
     .where(whereMay(context, seeAssessment, sql.ref('a.id')))
-    .where(inYear(sql.ref('a.givenOn'), yearId))
-    .orderBy('a.givenOn', 'desc')
+    .where(inYear(sql.ref('i.givenOn'), yearId))
+    .orderBy('i.givenOn', 'desc')
     .orderBy('a.name')
     .execute()
 
@@ -108,6 +122,30 @@ export const newForm = defineQuery({
   },
 })
 
+/** The standards a question can be tagged with: those for the subject first, then those for all subjects. */
+const standardsFor = ({ db }: Context, subjectId: string) =>
+  db
+    .selectFrom('standard as t')
+    .innerJoin('standardSet as f', 'f.id', 't.setId')
+    .select(['t.id', 't.code', 't.statement', 't.parentId', 'f.id as setId', 'f.name as set'])
+    .where((eb) => eb.or([eb('f.subjectId', '=', subjectId), eb('f.subjectId', 'is', null)]))
+    .orderBy(sql`f.subject_id is null`)
+    .orderBy('f.name')
+    .orderBy('t.position')
+    .orderBy('t.code')
+    .execute()
+
+/** Standards by their identifiers, for naming them. */
+const standardsNamed = ({ db }: Context, ids: readonly string[]) =>
+  ids.length === 0
+    ? []
+    : db
+        .selectFrom('standard')
+        .select(['id', 'code', 'statement'])
+        .where('id', 'in', ids)
+        .orderBy('code')
+        .execute()
+
 /** An assessment with its key, its document and the learning standards its questions can be tagged with. */
 export const key = defineQuery({
   input: one,
@@ -115,54 +153,49 @@ export const key = defineQuery({
   topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
   run: async (context, { assessmentId }) => {
     const head = await loadHead(context, assessmentId)
-    const [questions, standards, sheets, mayEdit] = await Promise.all([
+    const [questions, standards, attempts, mayEdit] = await Promise.all([
       loadQuestions(context.db, assessmentId),
+      standardsFor(context, head.subjectId),
       context.db
-        .selectFrom('learningStandard')
-        .select(['id', 'code', 'statement'])
-        .where('subjectId', '=', head.subjectId)
-        .orderBy('code')
-        .execute(),
-      context.db
-        .selectFrom('answerSheet')
+        .selectFrom('attempt')
         .select(({ fn }) => fn.countAll<string>().as('n'))
         .where('assessmentId', '=', assessmentId)
-        .where('answered', '=', true)
+        .where('state', '=', 'handed in')
         .executeTakeFirstOrThrow(),
       context.may(editAssessment, { assessmentId }),
     ])
-    return {
-      ...head,
-      questions,
-      standards,
-      sheets: Number(sheets.n),
-      mayEdit,
-    }
+    return { ...head, questions, tags: standards, sheets: Number(attempts.n), mayEdit }
   },
 })
 
-/** Everyone who was to sit it, with their answers as a row of letters each. */
+/** Everyone who was to sit it, with their answers to each question. */
 export const answers = defineQuery({
   input: one,
   right: seeAssessment,
   topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
   run: async (context, { assessmentId }) => {
-    const [head, questions, sheets, mayEdit] = await Promise.all([
+    const [head, questions, roll, mayEdit] = await Promise.all([
       loadHead(context, assessmentId),
       loadQuestions(context.db, assessmentId),
-      loadSheets(context.db, assessmentId),
+      loadRoll(context.db, assessmentId),
       context.may(editAssessment, { assessmentId }),
     ])
     return {
       ...head,
       mayEdit,
       questions,
-      rows: sheets.map((s) => ({
+      rows: roll.map((s) => ({
         studentId: s.studentId,
         name: s.name,
         className: s.className,
         version: s.version,
-        letters: s.answered ? writeLetters(questions.map((q) => s.answers.get(q.id))) : '',
+        answers: s.answered
+          ? questions.map((q) => ({
+              questionId: q.id,
+              value: s.responses.get(q.id)?.value ?? null,
+              points: s.byHand.get(q.id) ?? null,
+            }))
+          : null,
       })),
     }
   },
@@ -174,39 +207,68 @@ export const findings = defineQuery({
   right: seeAssessment,
   topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
   run: async (context, { assessmentId }) => {
-    const [head, questions, sheets, standards, mayEdit] = await Promise.all([
+    const [head, questions, roll, mayEdit] = await Promise.all([
       loadHead(context, assessmentId),
       loadQuestions(context.db, assessmentId),
-      loadSheets(context.db, assessmentId),
-      context.db.selectFrom('learningStandard').select(['id', 'code', 'statement']).execute(),
+      loadRoll(context.db, assessmentId),
       context.may(editAssessment, { assessmentId }),
     ])
-    const given = sheets.filter((s) => s.answered)
-    const read = readFindings(questions, given, {
-      secureFrom: head.secureFrom,
-      nearlyFrom: head.nearlyFrom,
-    })
-    const used = new Set(questions.map((q) => q.standardId))
+    const read = readFindings(
+      questions,
+      roll.filter((s) => s.answered),
+      head.levels,
+      (standardId) => levelsOfStandard(head, standardId),
+    )
     return {
       ...head,
       mayEdit,
       questions,
-      standards: standards.filter((s) => used.has(s.id)),
-      students: sheets.map((s) => ({
-        id: s.studentId,
-        name: s.name,
-        className: s.className,
-        letters: writeLetters(questions.map((q) => s.answers.get(q.id))),
-      })),
-      missing: sheets.filter((s) => !s.answered).map((s) => s.studentId),
+      tags: await standardsNamed(context, [...new Set(questions.flatMap((q) => q.standardIds))]),
+      students: roll.map((s) => ({ id: s.studentId, name: s.name, className: s.className })),
+      missing: roll.filter((s) => !s.answered).map((s) => s.studentId),
       results: read.results,
       summary: read.summary,
       byLevel: read.byLevel,
-      byQuestion: read.questions.map((q) => ({
-        ...q,
-        chosenBy: [...q.chosenBy].map(([letter, students]) => ({ letter, students })),
-      })),
+      byQuestion: read.questions,
       byStandard: read.standards,
     }
+  },
+})
+
+/** The assessments of a series that the actor may see, by day, each with how its students did. */
+export const series = defineQuery({
+  input: one,
+  right: seeAssessment,
+  topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
+  run: async (context, { assessmentId }) => {
+    const head = await loadHead(context, assessmentId)
+    const { rows } = await sql<{
+      id: string
+      name: string
+      givenOn: string
+      classes: string | null
+      questions: number
+      assessed: number
+      unmarked: number
+      /** In percent of the points that can be had; null while nobody has answers. */
+      mean: string | null
+      lowest: string | null
+      highest: string | null
+    }>`
+      select a.id, a.name, i.given_on, t.questions,
+        (select string_agg(c.name, ', ' order by c.name) from sitting_class ic join class c on c.school_id = ic.school_id and c.id = ic.class_id
+          where ic.assessment_id = a.id) as classes,
+        coalesce(r.assessed, 0) as assessed, coalesce(r.unmarked, 0) as unmarked, round(100 * r.mean / t.most, 1)::text as mean,
+        round(100 * r.lowest / t.most, 1)::text as lowest, round(100 * r.highest / t.most, 1)::text as highest
+      from assessment a
+      join lateral (select min(i.given_on) as given_on from sitting i where i.assessment_id = a.id) i on true
+      join lateral (select count(*)::int as questions, nullif(sum(q.points) filter (where q.counts <> 'dropped'), 0) as most
+        from asked_question q where q.assessment_id = a.id) t on true
+      left join lateral (select count(*)::int as assessed, avg(r.points) as mean, min(r.points) as lowest, max(r.points) as highest,
+        count(*) filter (where r.unmarked > 0)::int as unmarked from assessment_result r where r.assessment_id = a.id) r on true
+      where a.series_id = (select s.series_id from assessment s where s.id = ${assessmentId})
+        and ${whereMay(context, seeAssessment, sql.ref('a.id'))}
+      order by i.given_on, a.name`.execute(context.db)
+    return { ...head, assessments: rows }
   },
 })

@@ -5,8 +5,8 @@ const isOwn: Relation = {
   words: 'owns it or teaches one of its classes',
   holds: ({ actor, today }, id) => sql<boolean>`exists (
     select 1 from assessment own where own.id = ${id} and (own.owner_id = ${actor.staffId} or exists (
-      select 1 from assessment_class ac join class_teacher t on t.school_id = ac.school_id and t.class_id = ac.class_id
-      where ac.assessment_id = own.id and t.staff_id = ${actor.staffId} and t.period @> ${today}::date)))`,
+      select 1 from sitting_class ic join class_teacher t on t.school_id = ic.school_id and t.class_id = ic.class_id
+      where ic.assessment_id = own.id and t.staff_id = ${actor.staffId} and t.period @> ${today}::date)))`,
 }
 
 const ofAssessment = {
@@ -41,4 +41,12 @@ export const listAssessments = onlyRoles(
   'head',
   'teacher',
 )
+export const seeStandards = onlyRoles(
+  'see the learning standards',
+  'administrator',
+  'head',
+  'office',
+  'teacher',
+)
+export const changeStandards = onlyRoles('change the learning standards', 'administrator', 'head')
 export const createAssessment = onlyRoles('create an assessment', 'teacher')

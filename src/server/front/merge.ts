@@ -30,13 +30,16 @@ const mergeInput = z.object({
 /** Memberships are put together by their dates; mails stay with the record they were sent for. */
 const elsewhere = new Set(['enrolment', 'homeroom_member', 'class_member', 'analysis_group_member', 'mail'])
 
+/** A column of a table, and the one of another that holds the same. */
+type Pair = readonly [own: string, other: string]
+
 interface StudentTable {
   readonly table: string
   /** Columns of each unique key that names the student, without school and student. */
   readonly keys: readonly (readonly string[])[]
   readonly inPrimaryKey: boolean
   /** A row of another student table to which rows belong, such as the sheet of an answer. */
-  readonly under: { readonly table: string; readonly columns: readonly string[] } | undefined
+  readonly under: { readonly table: string; readonly columns: readonly Pair[] } | undefined
 }
 
 /** All tables with rows of students, parents first, as the database knows them: one that is added later moves, too. */
@@ -63,7 +66,12 @@ async function studentTables({ db }: Context): Promise<readonly StudentTable[]> 
         table,
         keys: unique.map((row) => others(row.columns)),
         inPrimaryKey: unique.some((row) => row.primary),
-        under: parent && { table: parent.parent, columns: others(parent.childColumns) },
+        under: parent && {
+          table: parent.parent,
+          columns: parent.childColumns
+            .map((own, i): Pair => [own, parent.parentColumns[i] ?? own])
+            .filter(([own]) => others([own]).length > 0),
+        },
       }
     })
 }
@@ -80,8 +88,13 @@ async function moveRows(context: Context, keepId: string, dropId: string): Promi
   const movable = new Map<string, unknown[]>()
   let stayed = 0
   for (const { table, keys, under } of tables) {
-    const taken = keys.map((columns) => same(table, columns, table))
-    if (under) taken.push(same(table, under.columns, under.table))
+    const taken = keys.map((columns) =>
+      same(
+        columns.map((c): Pair => [c, c]),
+        table,
+      ),
+    )
+    if (under) taken.push(same(under.columns, under.table))
     const { rows } = await sql<{ row: unknown; free: boolean }>`
       select to_jsonb(t) as row, not (${sql.join([sql`false`, ...taken.map((one) => sql`exists (${one(keepId)})`)], sql` or `)}) as free
       from ${sql.table(table)} t where t.student_id = ${dropId}`.execute(db.withoutPlugins())
@@ -117,9 +130,12 @@ async function moveRows(context: Context, keepId: string, dropId: string): Promi
 }
 
 /** A row of a table for another student with the same values in some columns. */
-const same = (of: string, columns: readonly string[], table: string) => (keepId: string) =>
+const same = (columns: readonly Pair[], table: string) => (keepId: string) =>
   sql`select 1 from ${sql.table(table)} o where ${sql.join(
-    [sql`o.student_id = ${keepId}`, ...columns.map((c) => sql`o.${sql.ref(c)} = t.${sql.ref(c)}`)],
+    [
+      sql`o.student_id = ${keepId}`,
+      ...columns.map(([own, other]) => sql`o.${sql.ref(other)} = t.${sql.ref(own)}`),
+    ],
     sql` and `,
   )}`
 

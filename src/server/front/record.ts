@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
 import { civilDate, id } from '@/core/inputs'
 import { termMark } from '@/core/marks/term-mark'
-import { seeAssessment } from '@/server/assessment'
+import { resultsOf, seeAssessment } from '@/server/assessment'
 import { loadFigures, seeFigures } from '@/server/attendance'
 import { loadGradebooks, plainDecimal, seeGradebook } from '@/server/marks'
 import { seeDetails, seeStudent, studentTopic } from '@/server/people'
@@ -43,12 +43,22 @@ async function marksOf(context: Context, studentId: string, term: { id: string }
 
 /** The latest assessments the student has answered, of those the actor may see. */
 async function assessmentsOf(context: Context, studentId: string, date: string) {
-  const { rows } = await sql<{ id: string; name: string; givenOn: string; points: string; most: string }>`
-    select a.id, a.name, a.given_on, v.points::text as points,
-      (select sum(q.points) from question q where q.school_id = a.school_id and q.assessment_id = a.id)::text as most
-    from assessment_score v join assessment a on a.school_id = v.school_id and a.id = v.assessment_id
-    where v.student_id = ${studentId} and a.given_on <= ${date} and ${whereMay(context, seeAssessment, sql.ref('a.id'))}
-    order by a.given_on desc, a.id limit 5`.execute(context.db)
+  const mine = sql`select t.assessment_id from attempt t where t.student_id = ${studentId}`
+  const { rows } = await sql<{
+    id: string
+    name: string
+    givenOn: string
+    points: string
+    most: string
+    unmarked: number
+  }>`
+    select a.id, a.name, i.given_on, v.points, v.unmarked, t.most::text as most
+    from (${resultsOf(mine, [studentId])}) v
+    join assessment a on a.id = v.assessment_id
+    join assessment_total t on t.assessment_id = a.id
+    join lateral (select max(i.given_on) as given_on from sitting i where i.assessment_id = a.id) i on i.given_on <= ${date}
+    where ${whereMay(context, seeAssessment, sql.ref('a.id'))}
+    order by i.given_on desc, a.id limit 5`.execute(context.db)
   return rows.map((row) => ({ ...row, points: plainDecimal(row.points), most: plainDecimal(row.most) }))
 }
 

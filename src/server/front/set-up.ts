@@ -29,7 +29,7 @@ const touchedBy = defineQuery({
     }>`select
       (select count(distinct (homeroom_id, class_id, session_date, session))::int from attendance_mark where session_date between ${firstDay} and ${lastDay}) as registers,
       (select count(*)::int from assignment where due_on between ${firstDay} and ${lastDay}) as assignments,
-      (select count(*)::int from assessment where given_on between ${firstDay} and ${lastDay}) as assessments,
+      (select count(distinct assessment_id)::int from sitting where given_on between ${firstDay} and ${lastDay}) as assessments,
       (select count(*)::int from report_round where due_on between ${firstDay} and ${lastDay}) as rounds`.execute(
       db,
     )

@@ -154,20 +154,18 @@ export const linkAssessment = defineCommand({
     const { db, actor } = context
     const assessment = await db
       .selectFrom('assessment as a')
-      .innerJoin('assessmentClass as ac', 'ac.assessmentId', 'a.id')
-      .select(['a.name', 'a.givenOn'])
+      .innerJoin('sittingClass as c', 'c.assessmentId', 'a.id')
+      .innerJoin('sitting as i', 'i.id', 'c.sittingId')
+      .leftJoin('assessmentTotal as t', 't.assessmentId', 'a.id')
+      .select(['a.name', 'i.givenOn', 't.most'])
       .where('a.id', '=', assessmentId)
-      .where('ac.classId', '=', classId)
+      .where('c.classId', '=', classId)
       .executeTakeFirst()
     if (!assessment) throw refuse('notGiven', {})
     const term = await termOfDue(context, assessment.givenOn)
     await categoryOf(context, classId, term.id, categoryId)
-    const { total } = await db
-      .selectFrom('question')
-      .select(({ fn }) => fn.sum<string>('points').as('total'))
-      .where('assessmentId', '=', assessmentId)
-      .executeTakeFirstOrThrow()
-    if (!(Number(total) > 0)) throw refuse('noPoints', {})
+    const total = assessment.most
+    if (total === null || !(Number(total) > 0)) throw refuse('noPoints', {})
     const assignmentId = uuid()
     const made = await db
       .insertInto('assignment')

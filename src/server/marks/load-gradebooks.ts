@@ -1,6 +1,7 @@
 import { sql, type Transaction } from 'kysely'
-import type { ScoreEntries, ScoreEntry, Gradebook, GradingBand } from '@/core/marks/gradebook'
+import type { CellEntry, Gradebook, GradingBand, ScoreEntries } from '@/core/marks/gradebook'
 import type { Tables } from '@/db/tables'
+import { resultsOf } from '@/server/assessment'
 import { defineTopic } from '@/server/platform/topic'
 
 /** A class's gradebook: its rules, assignments and scores. */
@@ -9,7 +10,7 @@ export const gradebookTopic = defineTopic<[classId: string]>('gradebook', 'class
 export interface StoredScore {
   readonly assignmentId: string
   readonly studentId: string
-  readonly entry: ScoreEntry | undefined
+  readonly entry: CellEntry | undefined
   readonly version: number
   readonly changedBy: string
   readonly changedAt: string
@@ -37,12 +38,19 @@ interface ScoreRow {
   changedBy: string
   changedAt: string
   linked: boolean
+  /** How many answers of a linked assessment are not marked yet. */
+  unmarked: number
 }
 
 /** A decimal without trailing zeros. */
 export const plainDecimal = (text: string) => text.replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '')
 
-function entryOf({ points, standing }: Pick<ScoreRow, 'points' | 'standing'>): ScoreEntry | undefined {
+function entryOf({
+  points,
+  standing,
+  unmarked,
+}: Pick<ScoreRow, 'points' | 'standing' | 'unmarked'>): CellEntry | undefined {
+  if (unmarked > 0) return { kind: 'unmarked' }
   if (points !== null) return { kind: 'points', points: plainDecimal(points) }
   return standing ? { kind: standing } : undefined
 }
@@ -72,6 +80,11 @@ interface Book {
     readonly dropLowest: number
   }[]
 }
+
+/** The assessments that assignments of some classes are linked with in a term. */
+const linkedIn = (classIds: readonly string[], termId: string) => sql`
+  select x.assessment_id from assignment x
+  where x.class_id = any(${[...classIds]}::uuid[]) and x.term_id = ${termId} and x.assessment_id is not null`
 
 /**
  * The gradebooks of several classes for one term, in three statements however many there are. Points of a linked
@@ -105,20 +118,23 @@ export async function loadGradebooks(
       version: number
     }>`
       select a.id, a.class_id, a.category_id, a.name, a.due_on, a.counts, a.assessment_id, a.version,
-        coalesce((select sum(q.points) from question q where q.school_id = a.school_id and q.assessment_id = a.assessment_id), a.max_points)::text as max_points
+        coalesce((select t.most from assessment_total t where t.school_id = a.school_id and t.assessment_id = a.assessment_id), a.max_points)::text as max_points
       from assignment a join category c on c.school_id = a.school_id and c.id = a.category_id
       where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId} order by c.position, a.due_on, a.id`.execute(
       db,
     ),
     sql<ScoreRow>`
-      select a.id as assignment_id, a.class_id, s.student_id, s.points::text, s.standing, s.version, s.changed_by, s.changed_at, false as linked
+      with linked as materialized (
+        select a.id, a.class_id, v.* from assignment a join (${resultsOf(linkedIn(ids, termId))}) v on v.assessment_id = a.assessment_id
+        where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId})
+      select a.id as assignment_id, a.class_id, s.student_id, s.points::text, s.standing, s.version, s.changed_by, s.changed_at, false as linked, 0 as unmarked
       from assignment a join score s on s.school_id = a.school_id and s.assignment_id = a.id
       where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId}
-        and not exists (select 1 from answer_sheet x where x.school_id = a.school_id and x.assessment_id = a.assessment_id and x.student_id = s.student_id and x.answered)
+        and not exists (select 1 from linked l where l.id = a.id and l.student_id = s.student_id)
       union all
-      select a.id, a.class_id, v.student_id, v.points::text, null, v.version, v.changed_by, v.changed_at, true
-      from assignment a join assessment_score v on v.school_id = a.school_id and v.assessment_id = a.assessment_id
-      where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId}`.execute(db),
+      select l.id, l.class_id, l.student_id, l.points, null, l.version, l.changed_by, l.changed_at, true, l.unmarked from linked l`.execute(
+      db,
+    ),
   ])
   const assignmentsOf = groupBy(assignments.rows, (a) => a.classId)
   const scoresOf = groupBy(scores.rows, (s) => s.classId)

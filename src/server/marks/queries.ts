@@ -1,5 +1,6 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
+import { kindOf } from '@/core/assessment/kinds'
 import { termShownOn } from '@/core/calendar/school-year'
 import { assessmentTopic, classAssessmentsTopic, seeAssessment } from '@/server/assessment'
 import { hasRole } from '@/server/platform/actor'
@@ -53,6 +54,20 @@ export const gradebook = defineQuery({
   },
 })
 
+/** What a line of the history holds, an answer as it is typed. */
+function shownIn(
+  values: Readonly<Record<string, unknown>> | null,
+  kind: string | null,
+): { readonly points?: number; readonly standing?: string; readonly answer?: string } | null {
+  if (!values) return null
+  const { points, standing, value } = values
+  return {
+    ...(points == null ? {} : { points: Number(points) }),
+    ...(standing == null ? {} : { standing: String(standing) }),
+    ...(value === undefined || kind === null ? {} : { answer: kindOf(kind).show(value) }),
+  }
+}
+
 /** The history of one score: who, when, from what to what. Points of a linked assignment show the answers' history. */
 export const scoreHistory = defineQuery({
   input: z.object({ classId: id, assignmentId: id, studentId: id }),
@@ -63,7 +78,8 @@ export const scoreHistory = defineQuery({
       .innerJoin('history as h', (j) =>
         j.on('h.studentId', '=', studentId).on(
           sql<boolean>`((h.table_name = 'score' and h.row_key ->> 'assignment_id' = a.id::text)
-              or (h.table_name = 'answer' and h.row_key ->> 'assessment_id' = a.assessment_id::text))`,
+              or (h.table_name = 'response' and h.row_key ->> 'assessment_id' = a.assessment_id::text)
+              or (h.table_name = 'response_points' and h.row_key ->> 'assessment_id' = a.assessment_id::text and h.row_key ->> 'source' <> 'key'))`,
         ),
       )
       .leftJoin('question as q', (j) =>
@@ -79,6 +95,7 @@ export const scoreHistory = defineQuery({
         'h.before',
         'h.after',
         'q.position as question',
+        'q.kind',
       ])
       .where('a.id', '=', assignmentId)
       .where('a.classId', '=', classId)
@@ -88,8 +105,8 @@ export const scoreHistory = defineQuery({
       .then((rows) =>
         rows.map((r) => ({
           ...r,
-          before: r.before as Readonly<Record<string, string>> | null,
-          after: r.after as Readonly<Record<string, string>> | null,
+          before: shownIn(r.before, r.kind),
+          after: shownIn(r.after, r.kind),
         })),
       ),
 })

@@ -1,6 +1,8 @@
+import { sql } from 'kysely'
 import { z } from 'zod'
 import { limits } from '@/core/limits'
 import type { ScoreEntry } from '@/core/marks/gradebook'
+import { resultsOf } from '@/server/assessment'
 import type { Context } from '@/server/platform/context'
 import { decimal, id } from '@/core/inputs'
 import { defineWrite, type Cell } from '@/server/platform/write'
@@ -61,18 +63,11 @@ async function checkAnswers(
   assignments: readonly { id: string; name: string; assessmentId: string | null }[],
   cells: readonly Cell<Key, ScoreEntry | null>[],
 ) {
-  const answered = await db
-    .selectFrom('answerSheet as x')
-    .innerJoin('student as s', 's.id', 'x.studentId')
-    .select(['x.assessmentId', 'x.studentId', 's.sortName'])
-    .where(
-      'x.assessmentId',
-      'in',
-      assignments.flatMap((a) => a.assessmentId ?? []),
-    )
-    .where('x.answered', '=', true)
-    .where('x.studentId', 'in', [...new Set(cells.map((c) => c.key.studentId))])
-    .execute()
+  const linked = [...new Set(assignments.flatMap((a) => a.assessmentId ?? []))]
+  const { rows: answered } = await sql<{ assessmentId: string; studentId: string; sortName: string }>`
+    select r.assessment_id, r.student_id, s.sort_name
+    from (${resultsOf(sql`select unnest(${linked}::uuid[])`, [...new Set(cells.map((c) => c.key.studentId))])}) r
+    join student s on s.id = r.student_id`.execute(db)
   for (const { key, value } of cells) {
     if (value === null) continue
     const assignment = assignments.find((a) => a.id === key.assignmentId)

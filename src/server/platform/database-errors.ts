@@ -8,12 +8,15 @@ const { refuse } = refusals('platform', {
     'Something this refers to no longer exists, or is still in use elsewhere. Reload the page and try again.',
   merged: ({ name }: { name: string }) =>
     `The record of ${spokenName(name)} was merged into another one in the meantime. Nothing was saved here; open the other record.`,
+  keyScored: () =>
+    'Answers have been scored with this answer key in the meantime, so it stays as it was. Nothing was changed. Reload the page.',
 })
 
 /** What happened in the database, by SQLSTATE class or code. Codes of two people at once are tried again first. */
 const byState: readonly (readonly [state: string, failure: (message: string) => Failure])[] = [
   // Raised by Kedge's own triggers, with the name of the student.
   ['KE001', (name) => refuse('merged', { name }).failure],
+  ['KE002', () => refuse('keyScored', {}).failure],
   ['23505', () => refuse('exists', {}).failure],
   ['23P01', () => refuse('exists', {}).failure],
   ['23503', () => refuse('gone', {}).failure],

@@ -20,21 +20,37 @@ export interface Invariant {
   readonly tables: readonly (keyof Tables & string)[]
   /** A select of `which`, the name of what breaks the rule; no rows where it holds. */
   readonly broken: RawBuilder<{ which: string }>
+  /** Where the database cannot tell: which of the selected rows break the rule. Their columns are single words. */
+  readonly isBroken?: (row: Readonly<Record<string, unknown>>) => boolean
 }
 
 const named = 3
 
+/** What breaks a rule, so many at the most, each once and in order. */
+async function whichBreak(
+  { db }: Pick<Context, 'db'>,
+  { broken, isBroken }: Invariant,
+  most: number,
+): Promise<readonly string[]> {
+  if (!isBroken) {
+    const { rows } = await sql<{ which: string }>`
+      select which from (${broken}) b group by which order by which limit ${most}`.execute(db)
+    return rows.map((row) => row.which)
+  }
+  const { rows } = await broken.execute(db)
+  return [...new Set(rows.filter(isBroken).map((row) => row.which))].sort().slice(0, most)
+}
+
 /** The first rule that is broken among those that speak of some tables, with whom it is broken for. */
 export async function firstBroken(
-  { db }: Pick<Context, 'db'>,
+  context: Pick<Context, 'db'>,
   invariants: readonly Invariant[],
   written: ReadonlySet<string>,
 ): Promise<{ readonly words: string; readonly which: readonly string[] } | undefined> {
-  for (const { words, tables, broken } of invariants) {
-    if (!tables.some((table) => written.has(snakeCase(table)))) continue
-    const { rows } = await sql<{ which: string }>`
-      select which from (${broken}) b group by which order by which limit ${named}`.execute(db)
-    if (rows.length > 0) return { words, which: rows.map((row) => row.which) }
+  for (const invariant of invariants) {
+    if (!invariant.tables.some((table) => written.has(snakeCase(table)))) continue
+    const which = await whichBreak(context, invariant, named)
+    if (which.length > 0) return { words: invariant.words, which }
   }
   return undefined
 }
@@ -58,13 +74,9 @@ export async function checkAll(
 ): Promise<readonly Checked[]> {
   await sql`set local statement_timeout = '10min'`.execute(context.db)
   const checked: Checked[] = []
-  for (const { rule, broken } of invariants) {
-    const { rows } = await sql<{ which: string }>`
-      select which from (${broken}) b group by which order by which limit ${limits.foundBroken}`.execute(
-      context.db,
-    )
-    checked.push({ rule, which: rows.map((row) => row.which) })
-  }
+  for (const invariant of invariants)
+    checked.push({ rule: invariant.rule, which: await whichBreak(context, invariant, limits.foundBroken) })
+
   const which = await notAsKept(context, limits.foundBroken, days)
   return [...checked, { rule: 'Every record that was changed lately is as its history has kept it', which }]
 }

@@ -3,7 +3,13 @@ import { sql, type RawBuilder } from 'kysely'
 import { catalog, type Catalog } from './catalog'
 import { Collapse, type NetChange } from './collapse'
 import type { Context } from './context'
+import { refusals } from './failure'
 import { changesOf } from './history-rows'
+
+const { refuse } = refusals('undo', {
+  madeBefore: () =>
+    'This was done before Kedge was updated, and can no longer be undone. Nothing was changed.',
+})
 
 type Values = Readonly<Record<string, unknown>>
 
@@ -200,6 +206,8 @@ export async function undoRun(context: Context, runId: string): Promise<Undone> 
   const known = await catalog(context.db)
   const net = (await netChanges(context, runId)).filter((change) => !outside.has(change.table))
   const used = new Set(net.map((change) => change.table))
+  // A part of a run is never undone alone: tables of earlier versions may be gone.
+  if ([...used].some((table) => !known.columns.has(table))) throw refuse('madeBefore', {})
   const tables = known.parentsFirst
     .filter((table) => used.has(table))
     .map((table) => {

@@ -1,8 +1,7 @@
 'use client'
-import { v7 as uuid } from 'uuid'
 import { useState } from 'react'
-import { choiceLetters, readLetters, writeLetters } from '@/core/assessment/answer-key'
-import { shortDate } from '@/core/calendar/date-words'
+import { kindOf } from '@/core/assessment/kinds'
+import { keyedInLine, readKeys, writeKeys } from '@/core/assessment/typed'
 import { Button, buttonLooks } from '@/ui/button'
 import { Field, Problem, TextInput } from '@/ui/field'
 import { PdfPages } from '@/ui/pdf-pages'
@@ -10,9 +9,18 @@ import { ConflictNotice, NoticesInView, NotSavedNotice } from '@/screen/conflict
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { uploadFile } from '@/screen/server'
-import { assessmentPages } from './assessment-pages'
+import { AddQuestions } from './add-questions'
+import { assessmentPages, givenTo } from './assessment-pages'
+import { CopyButton } from './copy-button'
+import { LevelsLine } from './levels-line'
 import { QuestionTable } from './question-table'
 import { useKey, type Key, type Question } from './use-key'
+
+/** How each kind of question that there is, is typed: "B one choice, A+C several choices". */
+const examples = (questions: readonly Question[]) =>
+  [...new Set(questions.map((q) => q.kind))]
+    .map((name) => `${kindOf(name).example} ${kindOf(name).words.toLowerCase()}`)
+    .join(', ')
 
 /** The answer key beside the test: typed as letters in order or question by question, saved as it is typed. */
 export function KeyPage({ initial }: { initial: Key }) {
@@ -21,34 +29,38 @@ export function KeyPage({ initial }: { initial: Key }) {
   const { mayEdit } = server
   const [problem, setProblem] = useState<string>()
   const [page, setPage] = useState(1)
-  const read = readLetters(
-    text,
-    questions.map((q) => q.choices),
-  )
+  const inLine = keyedInLine(questions)
+  const read = readKeys(text, inLine)
   async function replace(file: File | undefined) {
     if (!file) return
     const uploaded = await uploadFile(file)
     setProblem(uploaded.ok ? undefined : uploaded.failure.message)
     if (uploaded.ok) k.attach(uploaded.value.documentId, file.name)
   }
-  const withKey = questions.filter((q) => q.key).length
+  const withKey = inLine.filter((q) => kindOf(q.kind).isKeyed(q.content)).length
+  const byHand = questions.length - inLine.length
+  const plainLetters = inLine.every((q) => q.kind === 'one choice')
   const total = questions.reduce((sum, q) => sum + (Number(q.points) || 0), 0)
-  const keyOf = (list: readonly Question[]) => writeLetters(list.map((q) => q.key))
   return (
-    <div className="grid min-h-full lg:grid-cols-[minmax(0,1fr)_minmax(300px,430px)]">
+    <div
+      className={`grid min-h-full ${server.documentId ? 'lg:grid-cols-[minmax(0,1fr)_minmax(300px,430px)]' : 'lg:grid-cols-[minmax(0,1fr)_240px]'}`}
+    >
       <div className="sheet">
         <PageHead
           title={server.name}
           page="Answer key"
-          pages={assessmentPages(server.id)}
-          detail={`${server.classes.map((c) => c.name).join(', ')}, given ${shortDate(server.givenOn)}`}
+          pages={assessmentPages(server)}
+          detail={givenTo(server)}
           saves={mayEdit}
           act={
-            mayEdit && (
-              <Link href={`/assessments/${server.id}/answers`} className={buttonLooks()}>
-                Enter answers
-              </Link>
-            )
+            <>
+              <CopyButton server={server} />
+              {mayEdit && (
+                <Link href={`/assessments/${server.id}/answers`} className={buttonLooks()}>
+                  Enter answers
+                </Link>
+              )}
+            </>
           }
         />
         {problem && <Problem>{problem}</Problem>}
@@ -57,9 +69,9 @@ export function KeyPage({ initial }: { initial: Key }) {
             rejected.reason === 'conflict' ? (
               <ConflictNotice key={rejected.edit.id} onResolve={(keep) => k.resolve(rejected, keep)}>
                 Someone else changed this answer key while you were editing it. Their version has been kept:{' '}
-                <strong>{keyOf(server.questions)}</strong>. Yours:{' '}
+                <strong>{writeKeys(server.questions)}</strong>. Yours:{' '}
                 <strong>
-                  {keyOf((rejected.edit.input as { questions?: readonly Question[] }).questions ?? [])}
+                  {writeKeys((rejected.edit.input as { questions?: readonly Question[] }).questions ?? [])}
                 </strong>
                 .
               </ConflictNotice>
@@ -90,8 +102,14 @@ export function KeyPage({ initial }: { initial: Key }) {
           </p>
         )}
         <Field
-          label="Answer key: type the letters in order"
-          help={`A to ${choiceLetters[(questions[0]?.choices ?? 4) - 1]}; type . for a question without a key. Spaces are ignored.`}
+          label={
+            plainLetters ? 'Answer key: type the letters in order' : 'Answer key: type it as it is read aloud'
+          }
+          help={
+            plainLetters
+              ? 'Type . for a question without a key. Spaces are ignored.'
+              : `${examples(inLine)}; . for a question without a key. What else belongs to a key stands in its row.`
+          }
           problem={text && !read.complete ? read.problems.join(' ') : undefined}
         >
           {(field) => (
@@ -107,13 +125,15 @@ export function KeyPage({ initial }: { initial: Key }) {
               value={text}
               onChange={(e) => k.typeKey(e.target.value)}
               onBlur={k.leaveText}
-              className="max-w-[520px] text-[18px] font-bold tracking-[0.18em] uppercase"
+              className={`text-[18px] font-bold ${plainLetters ? 'max-w-[520px] tracking-[0.18em] uppercase' : ''}`}
             />
           )}
         </Field>
         <p role="status" className="my-2 text-[13px] text-muted">
-          {withKey} of {questions.length} questions have a key, {total} points in total.
-          {read.complete && (
+          {withKey} of {inLine.length} questions have a key
+          {byHand > 0 && `, ${byHand} ${byHand === 1 ? 'is' : 'are'} marked by hand`}, {total} points in
+          total.
+          {withKey === inLine.length && (
             <span className="text-starboard">
               {' '}
               <span aria-hidden>✓</span> Complete.
@@ -122,38 +142,15 @@ export function KeyPage({ initial }: { initial: Key }) {
         </p>
         <QuestionTable
           questions={questions}
-          standards={server.standards}
+          standards={server.tags}
           mayEdit={mayEdit}
           pages={server.pageCount ?? 0}
           onChange={k.change}
           onRemove={k.remove}
           onShow={setPage}
         />
-        {mayEdit && (
-          <p className="mt-3">
-            <Button
-              kind="plain"
-              onClick={() =>
-                k.change(
-                  (now) => [
-                    ...now,
-                    {
-                      id: uuid(),
-                      key: null,
-                      choices: now.at(-1)?.choices ?? 4,
-                      points: now.at(-1)?.points ?? '1',
-                      standardId: null,
-                      page: now.at(-1)?.page ?? null,
-                    },
-                  ],
-                  `question ${questions.length + 1} added`,
-                )
-              }
-            >
-              Add a question
-            </Button>
-          </p>
-        )}
+        {mayEdit && <AddQuestions questions={questions} onChange={k.change} />}
+        <LevelsLine server={server} onSaved={() => void k.refresh()} />
       </div>
       <aside
         aria-label="The test"

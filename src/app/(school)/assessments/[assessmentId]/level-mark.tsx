@@ -1,25 +1,22 @@
-import type { Level } from '@/core/assessment/findings'
+/** How much of a level's square is filled: all for the highest, none for the lowest. */
+const fillOf = (place: number, of: number) => (of < 2 ? 1 : 1 - place / (of - 1))
 
-const shapes: Readonly<Record<Level, { readonly fill: string; readonly d: string }>> = {
-  secure: { fill: 'fill-ink', d: 'M1 1h10v10H1z' },
-  nearly: { fill: 'fill-line', d: 'M1 6h10v5H1z' },
-  'not yet': { fill: 'fill-none stroke-ink', d: 'M1.5 1.5h9v9h-9z' },
-}
-
-/** The shape of a level: full, half, hollow; one hue from dark to light. */
-export function LevelShape({ level }: { level: Level }) {
+/** The shape of a level: full, in parts, hollow; one hue. */
+export function LevelShape({ place, of }: { place: number; of: number }) {
+  const height = Math.round(10 * fillOf(place, of))
   return (
     <svg aria-hidden width={12} height={12} className="inline-block align-[-1px]">
-      <path d={shapes[level].d} className={shapes[level].fill} />
+      <path d="M1.5 1.5h9v9h-9z" className="fill-panel stroke-ink" />
+      {height > 0 && <path d={`M1 ${11 - height}h10v${height}H1z`} className="fill-ink" />}
     </svg>
   )
 }
 
 /** A level as shape and word. */
-export function LevelMark({ level }: { level: Level }) {
+export function LevelMark({ name, place, of }: { name: string; place: number; of: number }) {
   return (
     <span className="whitespace-nowrap">
-      <LevelShape level={level} /> {level}
+      <LevelShape place={place} of={of} /> {name}
     </span>
   )
 }

@@ -1,6 +1,7 @@
 'use client'
 import { useMemo, useRef, useState } from 'react'
-import { readLetters, writeLetters } from '@/core/assessment/answer-key'
+import { kindOf } from '@/core/assessment/kinds'
+import { keyedInLine, readKeys, writeKeys } from '@/core/assessment/typed'
 import type { CommandInput, QueryOutput } from '@/server/registry'
 import { useBeforeLeaving, useEnded } from '@/screen/saving'
 import { useLive } from '@/screen/use-live'
@@ -8,18 +9,16 @@ import { useRecordedWhole, type EditingWhole } from '@/screen/use-recorded'
 
 export type Key = QueryOutput<'assessment.key'>
 export type Question = CommandInput<'assessment.setQuestions'>['questions'][number]
+/** What changes the questions of a key, with what is done in words. */
+export type ChangeKey = (next: (now: readonly Question[]) => readonly Question[], label: string) => void
 
 const typingPause = 600
 
 /** A question as it is saved; its place in the list is its position. */
-const plain = ({ id, key, choices, points, standardId, page }: Question): Question => ({
-  id,
-  key,
-  choices,
-  points,
-  standardId,
-  page,
-})
+const plain = (question: Question): Question => {
+  const { id, kind, content, points, counts, standardIds, page } = question
+  return { id, kind, content, points, counts, standardIds: [...standardIds], page } as Question
+}
 
 function editingOf(
   assessmentId: string,
@@ -42,6 +41,16 @@ interface Removed {
   readonly runs: readonly string[]
 }
 
+/** The questions with the keys of a typed line, in the order of those whose key can be typed; what it leaves out has none. */
+function withLine(questions: readonly Question[], typed: string): readonly Question[] {
+  const inLine = keyedInLine(questions)
+  const { entries } = readKeys(typed, inLine)
+  const keyed = new Map(
+    inLine.map((q, i) => [q.id, entries[i] ?? kindOf(q.kind).unkeyed(q.content)] as const),
+  )
+  return questions.map((q) => (keyed.has(q.id) ? ({ ...q, content: keyed.get(q.id) } as Question) : q))
+}
+
 /** An answer key as it is edited: one record, whose questions have their ids from where they are made. */
 export function useKey(initial: Key) {
   const { id: assessmentId, name } = initial
@@ -53,7 +62,6 @@ export function useKey(initial: Key) {
   )
   const { recorded, valueAt, rejectedEdits, resolve } = useRecordedWhole(about, stored, refresh)
   const saved = valueAt(about.record)
-  const choices = saved.map((q) => q.choices)
   const [removed, setRemoved] = useState<Removed>()
   const removing = useRef(false)
 
@@ -61,11 +69,8 @@ export function useKey(initial: Key) {
   const [text, setText] = useState<string>()
   const latest = useRef(text)
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
-  const withText = (typed: string | undefined): readonly Question[] => {
-    if (typed === undefined) return saved
-    const { letters } = readLetters(typed, choices)
-    return saved.map((q, i) => ({ ...q, key: letters[i] ?? null }))
-  }
+  const withText = (typed: string | undefined): readonly Question[] =>
+    typed === undefined ? saved : withLine(saved, typed)
   const questions = withText(text)
 
   function save(next: readonly Question[], label: string) {
@@ -76,7 +81,7 @@ export function useKey(initial: Key) {
     if (latest.current === undefined) return
     const next = withText(latest.current)
     latest.current = undefined
-    save(next, `answer key ${writeLetters(next.map((q) => q.key))}`)
+    save(next, `answer key ${writeKeys(next)}`)
   }
   function typeKey(typed: string) {
     recorded?.begin({})
@@ -100,7 +105,7 @@ export function useKey(initial: Key) {
     else setRemoved(undefined)
   })
   /** Changes the questions; what is being typed as a key is part of it. */
-  function change(next: (now: readonly Question[]) => readonly Question[], label: string) {
+  const change: ChangeKey = (next, label) => {
     const now = withText(latest.current)
     latest.current = undefined
     setText(undefined)
@@ -138,8 +143,9 @@ export function useKey(initial: Key) {
   }
   return {
     server,
+    refresh,
     questions,
-    text: text ?? writeLetters(questions.map((q) => q.key)).replace(/\.+$/, ''),
+    text: text ?? writeKeys(questions).replace(/[\s.]+$/, ''),
     typeKey,
     leaveText,
     change,

@@ -1,20 +1,23 @@
 'use client'
 import { useState, type Ref } from 'react'
-import type { TypedLetters } from '@/core/assessment/answer-key'
 import type { StudentResult } from '@/core/assessment/findings'
+import type { TypedAnswer, TypedLine } from '@/core/assessment/typed'
 import { keepPlain } from '@/ui/plain-text'
 import { LevelMark } from '@/app/(school)/assessments/[assessmentId]/level-mark'
 
 interface Row {
   readonly name: string
   readonly text: string
-  readonly read: TypedLetters
-  readonly result: StudentResult | undefined
+  readonly read: TypedLine<TypedAnswer>
+  readonly scored: { readonly result: StudentResult; readonly wrong: readonly number[] } | undefined
 }
 
 interface Props {
   readonly row: Row
-  readonly questions: readonly { readonly id: string; readonly key: string | null }[]
+  /** Whether all answers are single letters. */
+  readonly plainLetters: boolean
+  readonly questions: number
+  readonly levels: readonly string[]
   readonly className: string | undefined
   readonly disabled: boolean
   readonly autoFocus: boolean
@@ -28,7 +31,9 @@ interface Props {
 /** One student's answers: the letters, which are wrong, the score. */
 export function AnswerRow({
   row,
+  plainLetters,
   questions,
+  levels,
   className,
   disabled,
   autoFocus,
@@ -44,9 +49,7 @@ export function AnswerRow({
   const unfinished = text !== '' && !read.complete
   const impossible = read.impossible
   const shown = unfinished ? (focused ? impossible : read.problems) : []
-  const wrong = questions
-    .map((q, i) => (q.key && read.letters[i] && read.letters[i] !== q.key ? i + 1 : 0))
-    .filter((n) => n > 0)
+  const { result, wrong = [] } = row.scored ?? {}
   return (
     <tr>
       <th scope="row" className="text-[15px] whitespace-nowrap">
@@ -77,15 +80,21 @@ export function AnswerRow({
               onStep(e.key === 'ArrowUp' ? -1 : 1)
             }
           }}
-          style={{ width: `${Math.max(12, questions.length * 1.25)}em` }}
-          className="max-w-full rounded-[3px] border border-line bg-panel px-2 py-[2px] font-bold tracking-[0.18em] uppercase aria-invalid:border-2 aria-invalid:border-port"
+          style={{ width: `${Math.max(12, questions * (plainLetters ? 1.25 : 2.2))}em` }}
+          className={`max-w-full rounded-[3px] border border-line bg-panel px-2 py-[2px] font-bold aria-invalid:border-2 aria-invalid:border-port ${plainLetters ? 'tracking-[0.18em] uppercase' : ''}`}
         />
       </td>
       <td className="text-right font-bold whitespace-nowrap">
-        {row.result ? `${row.result.points}` : ''}
-        <span className="font-normal text-muted">{row.result && ` of ${total}`}</span>
+        {result?.points}
+        <span className="font-normal text-muted">{result && ` of ${total}`}</span>
       </td>
-      <td>{row.result && <LevelMark level={row.result.level} />}</td>
+      <td>
+        {result && result.unmarked > 0 ? (
+          <span className="text-muted">not final</span>
+        ) : (
+          result && <LevelMark name={levels[result.level] ?? ''} place={result.level} of={levels.length} />
+        )}
+      </td>
       <td className="text-[12px]">
         {shown.length > 0 ? (
           <span role="alert" className="text-port">
@@ -93,10 +102,17 @@ export function AnswerRow({
             {shown.join(' ')}
           </span>
         ) : focused && unfinished ? (
-          <span className="text-muted">{questions.length - text.replace(/\s/g, '').length} remaining</span>
-        ) : wrong.length > 0 && row.result ? (
-          <span className="text-muted">incorrect: {wrong.join(', ')}</span>
-        ) : null}
+          <span className="text-muted">{read.remaining} remaining</span>
+        ) : (
+          <span className="text-muted">
+            {[
+              result && result.unmarked > 0 && `${result.unmarked} not marked yet`,
+              wrong.length > 0 && `incorrect: ${wrong.join(', ')}`,
+            ]
+              .filter(Boolean)
+              .join('; ')}
+          </span>
+        )}
       </td>
     </tr>
   )

@@ -1,6 +1,7 @@
 'use client'
 import { useState } from 'react'
-import { shortDate } from '@/core/calendar/date-words'
+import { kindOf } from '@/core/assessment/kinds'
+import { writeKeys } from '@/core/assessment/typed'
 import { spokenName } from '@/core/people/names'
 import { Across } from '@/ui/across'
 import { Button, buttonLooks } from '@/ui/button'
@@ -10,14 +11,16 @@ import { useKeys, type KeyGroup } from '@/screen/keys'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { contested } from '@/screen/use-recorded'
-import { assessmentPages } from '@/app/(school)/assessments/[assessmentId]/assessment-pages'
+import { assessmentPages, givenTo } from '@/app/(school)/assessments/[assessmentId]/assessment-pages'
 import { AnswerRow } from './answer-row'
-import { lettersOf, useAnswers, type Answers } from './use-answers'
+import { lineOf, useAnswers, type Answers } from './use-answers'
 
 const keys: KeyGroup = {
   title: 'Answers',
   keys: [
     ['A to J', 'One letter per question; . for one left out'],
+    ['A+C, T or F, 3.5', 'Several choices, true or false, a number'],
+    ['"ice", 2 or ?', 'A short text; points of a written answer, or not marked yet'],
     ['Enter or ↓', 'Next student'],
     ['↑', 'Previous student'],
   ],
@@ -31,8 +34,10 @@ export function AnswersPage({ initial }: { initial: Answers }) {
   const fields = useRowFocus<HTMLInputElement>(rows.map((r) => r.studentId))
   useKeys(keys)
   const missing = rows.filter((r) => !r.text).length
-  const withoutKey = questions.filter((q) => !q.key).length
-  const total = questions.reduce((sum, q) => sum + Number(q.points), 0)
+  const withoutKey = questions.filter((q) => !kindOf(q.kind).isKeyed(q.content)).length
+  const total = questions.reduce((sum, q) => sum + (q.counts === 'dropped' ? 0 : Number(q.points)), 0)
+  const plainLetters = questions.every((q) => q.kind === 'one choice')
+  const examples = [...new Set(questions.map((q) => q.kind))].map(kindOf)
   const severalClasses = server.classes.length > 1
   // Where the work goes on when the page is opened; not where it is after each student.
   const [first] = useState(() => rows.find((r) => !r.text)?.studentId)
@@ -41,8 +46,8 @@ export function AnswersPage({ initial }: { initial: Answers }) {
       <PageHead
         title={server.name}
         page="Answers"
-        pages={assessmentPages(server.id)}
-        detail={`${server.classes.map((c) => c.name).join(', ')}, given ${shortDate(server.givenOn)}, ${total} points`}
+        pages={assessmentPages(server)}
+        detail={`${givenTo(server)}, ${total} points`}
         saves={server.mayEdit}
         act={
           missing < rows.length && (
@@ -55,10 +60,10 @@ export function AnswersPage({ initial }: { initial: Answers }) {
       {withoutKey > 0 && (
         <p className="hint mb-3">
           {withoutKey === questions.length
-            ? 'There is no answer key yet, so every question scores 0.'
+            ? 'There is no answer key yet, so nothing is scored.'
             : withoutKey === 1
-              ? '1 question has no key yet and scores 0.'
-              : `${withoutKey} questions have no key yet and score 0.`}{' '}
+              ? '1 question has no key yet; answers to it are not scored.'
+              : `${withoutKey} questions have no key yet; answers to them are not scored.`}{' '}
           <Link className="link" href={`/assessments/${server.id}`}>
             Enter the answer key
           </Link>
@@ -68,8 +73,8 @@ export function AnswersPage({ initial }: { initial: Answers }) {
         {a.rejectedEdits.flatMap((rejected) =>
           rejected.reason === 'conflict' ? (
             contested(a.recorded, rejected, null).map((c) => {
-              const theirs = lettersOf(c.theirs, questions) || 'no answers'
-              const mine = lettersOf(c.mine, questions) || 'no answers'
+              const theirs = lineOf(c.theirs, questions) || 'no answers'
+              const mine = lineOf(c.mine, questions) || 'no answers'
               return (
                 <ConflictNotice
                   key={rejected.edit.id + c.record}
@@ -108,7 +113,10 @@ export function AnswersPage({ initial }: { initial: Answers }) {
           'No students were in these classes on the day it was given.'
         ) : (
           <>
-            Type one letter per question, <strong>.</strong> for one left out; Enter goes to the next student.{' '}
+            {plainLetters
+              ? 'Type one letter per question, '
+              : `Type one answer per question (${examples.map((k) => (k.byHand ? 'points or ? for a written one' : k.example)).join(', ')}), `}
+            <strong>.</strong> for one left out; Enter goes to the next student.{' '}
             {missing === 0
               ? 'All students have answers.'
               : `${missing} of ${rows.length} have no answers yet.`}
@@ -124,9 +132,9 @@ export function AnswersPage({ initial }: { initial: Answers }) {
                 {severalClasses && <th scope="col">Class</th>}
                 <th scope="col">
                   Answers,{' '}
-                  <span aria-label={`Key ${questions.map((q) => q.key ?? 'not entered').join(' ')}`}>
+                  <span aria-label={`Key ${writeKeys(questions)}`}>
                     key{' '}
-                    <span className="tracking-[0.18em]">{questions.map((q) => q.key ?? '.').join('')}</span>
+                    <span className={plainLetters ? 'tracking-[0.18em]' : ''}>{writeKeys(questions)}</span>
                   </span>
                 </th>
                 <th scope="col" className="text-right">
@@ -143,7 +151,9 @@ export function AnswersPage({ initial }: { initial: Answers }) {
                 <AnswerRow
                   key={row.studentId}
                   row={row}
-                  questions={questions}
+                  plainLetters={plainLetters}
+                  questions={questions.length}
+                  levels={server.levels.map((l) => l.name)}
                   className={severalClasses ? row.className : undefined}
                   disabled={!server.mayEdit}
                   autoFocus={row.studentId === first}

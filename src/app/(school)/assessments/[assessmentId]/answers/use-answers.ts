@@ -1,7 +1,10 @@
 'use client'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { readLetters, writeLetters } from '@/core/assessment/answer-key'
-import { scoreSheet } from '@/core/assessment/findings'
+import { resultOf, type StudentResult } from '@/core/assessment/findings'
+import { kindOf } from '@/core/assessment/kinds'
+import { keyPoints, type AskedQuestion, type Counted } from '@/core/assessment/scoring'
+import { readAnswers, writeAnswers, type TypedLine, type TypedAnswer } from '@/core/assessment/typed'
+import { hundredths } from '@/core/marks/rational'
 import { spokenName } from '@/core/people/names'
 import type { CommandInput, QueryOutput } from '@/server/registry'
 import { useDraft } from '@/screen/use-draft'
@@ -9,37 +12,69 @@ import { useLive } from '@/screen/use-live'
 import { useRecorded, type Editing } from '@/screen/use-recorded'
 
 export type Answers = QueryOutput<'assessment.answers'>
-export type Choices = CommandInput<'assessment.setAnswers'>['cells'][number]['value']
-type Questions = Answers['questions']
+export type Given = CommandInput<'assessment.setAnswers'>['cells'][number]['value']
+type Questions = readonly AskedQuestion[]
 
-/** Letters half typed, with the version that was in sight when they were begun. */
+/** A line half typed, with the version that was in sight when it was begun. */
 interface Draft {
   readonly text: string
   readonly expectedVersion: number
 }
 
-/** The letters that some answers make in today's order of the questions; empty for none. */
-export function lettersOf(choices: Choices, questions: Questions): string {
-  if (!choices) return ''
-  const chosen = new Map(choices.map((c) => [c.questionId, c.choice]))
-  return writeLetters(questions.map((q) => chosen.get(q.id)))
+/** The line that some answers make in today's order of the questions; empty for none. */
+export function lineOf(given: Given, questions: Questions): string {
+  if (!given) return ''
+  const byId = new Map(given.map((a) => [a.questionId, a]))
+  return writeAnswers(
+    questions,
+    questions.map((q) => {
+      const answer = byId.get(q.id)
+      return answer && answer.value !== null ? { value: answer.value, points: answer.points } : undefined
+    }),
+  )
 }
 
 /** Answers that name their questions, so that they stay right when the key is reordered in the meantime. */
-function choicesOf(letters: string, questions: Questions): Choices {
-  if (letters.trim() === '') return null
-  const read = readLetters(
-    letters,
-    questions.map((q) => q.choices),
-  )
-  return questions.map((q, i) => ({ questionId: q.id, choice: read.letters[i] ?? null }))
+function givenBy(line: string, questions: Questions): Given {
+  if (line.trim() === '') return null
+  const { entries } = readAnswers(line, questions)
+  return questions.map((q, i) => ({
+    questionId: q.id,
+    value: (entries[i]?.value ?? null) as NonNullable<Given>[number]['value'],
+    points: entries[i]?.points ?? null,
+  }))
 }
 
-function editingOf(assessmentId: string, name: string): Editing<'assessment.setAnswers', Choices> {
+/** What a typed answer is worth: what a marker gave, or else the key. */
+function counted(question: AskedQuestion, { value, points }: TypedAnswer): Counted {
+  return { value, points: points === null ? keyPoints(question, value) : hundredths(points) }
+}
+
+/** What a line comes to, as the server will work it out. */
+function scored(
+  studentId: string,
+  { entries }: TypedLine<TypedAnswer>,
+  questions: Questions,
+  levels: Answers['levels'],
+): { readonly result: StudentResult; readonly wrong: readonly number[] } {
+  const responses = new Map(
+    questions.flatMap((q, i) => {
+      const answer = entries[i]
+      return answer ? [[q.id, counted(q, answer)] as const] : []
+    }),
+  )
+  const wrong = questions.filter((q) => responses.get(q.id)?.points === 0 && q.counts === 'keyed')
+  return {
+    result: resultOf(questions, { studentId, responses }, levels),
+    wrong: wrong.map((q) => q.position),
+  }
+}
+
+function editingOf(assessmentId: string, name: string): Editing<'assessment.setAnswers', Given> {
   return {
     command: 'assessment.setAnswers',
     record: `answers ${assessmentId} {studentId}`,
-    table: 'answer_sheet',
+    table: 'attempt',
     scope: `answers ${assessmentId}`,
     place: { name: `${name}, answers`, href: `/assessments/${assessmentId}/answers` },
     input: { assessmentId },
@@ -47,12 +82,11 @@ function editingOf(assessmentId: string, name: string): Editing<'assessment.setA
   }
 }
 
-/** Students' answers as they are typed: letters are saved once there is one for each question. */
+/** Students' answers as they are typed: a line is saved once there is an answer to each question. */
 export function useAnswers(initial: Answers) {
   const { id: assessmentId, name } = initial
   const [server, refresh] = useLive('assessment.answers', { assessmentId }, initial)
-  const { questions } = server
-  const choices = useMemo(() => questions.map((q) => q.choices), [questions])
+  const { questions, levels } = server
   const about = useMemo(() => editingOf(assessmentId, name), [assessmentId, name])
   const recordFor = (studentId: string) => about.record.replace('{studentId}', studentId)
   const stored = useMemo(
@@ -60,10 +94,10 @@ export function useAnswers(initial: Answers) {
       new Map(
         server.rows.map((r) => [
           about.record.replace('{studentId}', r.studentId),
-          { value: choicesOf(r.letters, questions), version: r.version },
+          { value: r.answers as Given, version: r.version },
         ]),
       ),
-    [server.rows, questions, about],
+    [server.rows, about],
   )
   const { recorded, valueAt, rejectedEdits, resolve } = useRecorded(about, stored, refresh)
   const [removed, setRemoved] = useState<string>()
@@ -88,15 +122,19 @@ export function useAnswers(initial: Answers) {
     change(new Map([...latest.current].filter(([id]) => id !== studentId)))
 
   const nameOf = (studentId: string) => server.rows.find((r) => r.studentId === studentId)?.name ?? ''
-  function save(studentId: string, letters: string) {
+  function save(studentId: string, line: string) {
     endDraft(studentId)
-    const label = `${nameOf(studentId)}: ${letters.toUpperCase() || 'answers removed'}`
-    return recorded?.save([{ key: { studentId }, value: choicesOf(letters, questions) }], label) ?? 0
+    const given = givenBy(line, questions)
+    const label = `${nameOf(studentId)}: ${lineOf(given, questions) || 'answers removed'}`
+    return recorded?.save([{ key: { studentId }, value: given }], label) ?? 0
   }
+  /** Whether a line can be saved as it is typed. What may still grow, such as a number at its end, waits until it is left. */
+  const isEnded = (text: string) =>
+    readAnswers(text, questions).complete && !kindOf(questions.at(-1)?.kind ?? 'one choice').grows
   function type(studentId: string, text: string) {
     recorded?.begin({ studentId })
     setRemoved(undefined)
-    if (readLetters(text, choices).complete) save(studentId, text)
+    if (isEnded(text)) save(studentId, text)
     else
       change(
         new Map(latest.current).set(studentId, {
@@ -108,7 +146,11 @@ export function useAnswers(initial: Answers) {
   /** A field left empty has its answers removed; during typing it may be empty for a moment. */
   function leave(studentId: string) {
     const draft = latest.current.get(studentId)
-    if (draft?.text.trim() !== '') return
+    if (draft === undefined) return
+    if (draft.text.trim() !== '') {
+      if (readAnswers(draft.text, questions).complete) save(studentId, draft.text)
+      return
+    }
     // Where nothing was saved when typing began, nothing is removed, whatever has come since.
     if (draft.expectedVersion === 0) {
       recorded?.cancel({ studentId })
@@ -121,21 +163,13 @@ export function useAnswers(initial: Answers) {
     setRemoved(undefined)
   }
   const rows = server.rows.map((row) => {
-    const text = drafts.get(row.studentId)?.text ?? lettersOf(valueAt(recordFor(row.studentId)), questions)
-    const read = readLetters(text, choices)
-    const sheet = {
-      studentId: row.studentId,
-      answers: new Map(
-        questions.flatMap((q, i) => (read.letters[i] ? [[q.id, read.letters[i]] as const] : [])),
-      ),
-    }
+    const text = drafts.get(row.studentId)?.text ?? lineOf(valueAt(recordFor(row.studentId)), questions)
+    const read = readAnswers(text, questions)
     return {
       ...row,
       text,
       read,
-      result: read.complete
-        ? scoreSheet(questions, sheet, { secureFrom: server.secureFrom, nearlyFrom: server.nearlyFrom })
-        : undefined,
+      scored: read.complete ? scored(row.studentId, read, questions, levels) : undefined,
     }
   })
   return { server, rows, recorded, type, leave, removed, restore, rejectedEdits, resolve, nameOf }

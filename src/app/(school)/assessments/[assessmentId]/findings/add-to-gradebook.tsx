@@ -14,7 +14,14 @@ export function AddToGradebook({ findings: f, linked }: { findings: Findings; li
       <h2 className="mb-2">Gradebook</h2>
       <ul className="grid gap-2">
         {f.classes.map((c) => (
-          <OneClass key={c.id} findings={f} classId={c.id} name={c.name} linked={linked.includes(c.id)} />
+          <OneClass
+            key={c.id}
+            findings={f}
+            classId={c.id}
+            date={c.givenOn}
+            name={c.name}
+            linked={linked.includes(c.id)}
+          />
         ))}
       </ul>
     </section>
@@ -24,11 +31,14 @@ export function AddToGradebook({ findings: f, linked }: { findings: Findings; li
 function OneClass({
   findings: f,
   classId,
+  date,
   name,
   linked,
 }: {
   findings: Findings
   classId: string
+  /** When the class sat it. */
+  date: string
   name: string
   linked: boolean
 }) {
@@ -37,10 +47,7 @@ function OneClass({
   const [added, setAdded] = useState(linked)
   const [problem, setProblem] = useState<string>()
   const [key] = useState(newKey)
-  const { answer, problem: notLoaded } = useAnswer(
-    'marks.gradebook',
-    open ? { classId, date: f.givenOn } : undefined,
-  )
+  const { answer, problem: notLoaded } = useAnswer('marks.gradebook', open ? { classId, date } : undefined)
   const categories = answer?.book?.categories ?? []
   const chosen = category ?? categories[0]?.id ?? ''
   async function add() {
@@ -63,7 +70,7 @@ function OneClass({
             ✓{' '}
           </span>
           Added to the gradebook; later changes follow.{' '}
-          <Link className="link" href={`/classes/${classId}/marks?date=${f.givenOn}`}>
+          <Link className="link" href={`/classes/${classId}/marks?date=${date}`}>
             Open the gradebook
           </Link>
         </span>
@@ -78,7 +85,7 @@ function OneClass({
       ) : categories.length === 0 ? (
         <span>
           This class has no gradebook for that term yet.{' '}
-          <Link className="link" href={`/classes/${classId}/marks?date=${f.givenOn}`}>
+          <Link className="link" href={`/classes/${classId}/marks?date=${date}`}>
             Set up its categories and weights first
           </Link>
           .

@@ -1,6 +1,7 @@
 'use client'
 import type { ReactNode } from 'react'
-import { levels, type Level, type StudentResult } from '@/core/assessment/findings'
+import type { StudentResult } from '@/core/assessment/findings'
+import type { Level } from '@/core/assessment/levels'
 import { LevelShape } from '@/app/(school)/assessments/[assessmentId]/level-mark'
 
 /** A figure that shows its students when selected. */
@@ -26,38 +27,38 @@ export function Opens({
   )
 }
 
-const tones: Readonly<Record<Level, string>> = {
-  secure: 'bg-ink text-panel',
-  nearly: 'bg-shoal text-ink',
-  'not yet': 'bg-panel text-ink',
-}
+/** From dark to light. */
+const toneOf = (place: number, of: number) =>
+  place === 0 ? 'bg-ink text-panel' : place === of - 1 ? 'bg-panel text-ink' : 'bg-shoal text-ink'
 
 /** The levels as one bar: as wide as there are students, dark to light, each with its word. */
 export function LevelBar({
+  levels,
   byLevel,
   onOpen,
 }: {
-  byLevel: Readonly<Record<Level, readonly string[]>>
-  onOpen: (level: Level) => void
+  levels: readonly Level[]
+  byLevel: readonly (readonly string[])[]
+  onOpen: (place: number) => void
 }) {
-  const all = levels.reduce((sum, l) => sum + byLevel[l].length, 0)
+  const all = byLevel.reduce((sum, students) => sum + students.length, 0)
   return (
     <div className="flex max-w-[640px] border border-ink">
-      {levels.map((level) => {
-        const n = byLevel[level].length
+      {levels.map(({ name }, place) => {
+        const n = byLevel[place]?.length ?? 0
         return (
           n > 0 && (
             <button
-              key={level}
+              key={name}
               type="button"
-              onClick={() => onOpen(level)}
+              onClick={() => onOpen(place)}
               style={{ flexGrow: n, flexBasis: 0 }}
-              className={`min-w-[92px] border-r border-ink px-2 py-[5px] text-left last:border-r-0 ${tones[level]}`}
+              className={`min-w-[92px] border-r border-ink px-2 py-[5px] text-left last:border-r-0 ${toneOf(place, levels.length)}`}
             >
               <span className="inline-block rounded-[2px] bg-panel px-[2px]">
-                <LevelShape level={level} />
+                <LevelShape place={place} of={levels.length} />
               </span>{' '}
-              <strong>{n}</strong> {level} <span className="text-[12px]">{Math.round((100 * n) / all)}%</span>
+              <strong>{n}</strong> {name} <span className="text-[12px]">{Math.round((100 * n) / all)}%</span>
             </button>
           )
         )

@@ -1,13 +1,11 @@
 'use client'
 import { Button } from '@/ui/button'
 import { useState } from 'react'
-import type { Level } from '@/core/assessment/findings'
-import { shortDate } from '@/core/calendar/date-words'
 import { PdfPages } from '@/ui/pdf-pages'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { useLive } from '@/screen/use-live'
-import { assessmentPages } from '@/app/(school)/assessments/[assessmentId]/assessment-pages'
+import { assessmentPages, givenTo } from '@/app/(school)/assessments/[assessmentId]/assessment-pages'
 import { AddToGradebook } from './add-to-gradebook'
 import { LevelBar, Opens, ScoreLine } from './figures'
 import { QuestionFindings } from './question-findings'
@@ -24,26 +22,22 @@ export function FindingsPage({ initial, linkedAtFirst }: { initial: Findings; li
   const [page, setPage] = useState(1)
   const nameOf = new Map(f.students.map((s) => [s.id, s]))
   const resultOf = new Map(f.results.map((r) => [r.studentId, r]))
-  const total = f.questions.reduce((sum, q) => sum + Number(q.points), 0)
+  const total = f.questions.reduce((sum, q) => sum + (q.counts === 'dropped' ? 0 : Number(q.points)), 0)
+  const unmarked = f.results.filter((r) => r.unmarked > 0).map((r) => r.studentId)
   const { summary } = f
   const show = (next: Behind) => {
     setBehind(next)
     if (next.page) setPage(next.page)
   }
-  const levelSentence: Readonly<Record<Level, string>> = {
-    secure: `${Number(f.secureFrom)}% or more`,
-    nearly: `${Number(f.nearlyFrom)}% to under ${Number(f.secureFrom)}%`,
-    'not yet': `under ${Number(f.nearlyFrom)}%`,
+  /** A level with where it begins: "nearly, from 60%". */
+  const levelWords = (place: number) => {
+    const { name = '', from } = f.levels[place] ?? {}
+    return from ? `${name}, from ${'percent' in from ? `${from.percent}%` : `${from.points} points`}` : name
   }
   return (
     <div className="leaf">
       <div className="sheet">
-        <PageHead
-          title={f.name}
-          page="Findings"
-          pages={assessmentPages(f.id)}
-          detail={`${f.classes.map((c) => c.name).join(', ')}, given ${shortDate(f.givenOn)}`}
-        />
+        <PageHead title={f.name} page="Findings" pages={assessmentPages(f)} detail={givenTo(f)} />
         {summary.assessed === 0 ? (
           <p>
             No answers have been entered yet.{' '}
@@ -71,11 +65,18 @@ export function FindingsPage({ initial, linkedAtFirst }: { initial: Findings; li
                 <strong>{oneDecimal(summary.median)}</strong>, standard deviation{' '}
                 <strong>{oneDecimal(summary.deviation)}</strong>, from {summary.lowest} to {summary.highest}.
               </p>
+              {unmarked.length > 0 && (
+                <p className="hint mb-2">
+                  <Opens onOpen={() => show({ title: 'With answers not marked yet', students: unmarked })}>
+                    {unmarked.length === 1 ? '1 student has' : `${unmarked.length} students have`}
+                  </Opens>{' '}
+                  answers that are not marked yet, so these figures are not final.
+                </p>
+              )}
               <LevelBar
+                levels={f.levels}
                 byLevel={f.byLevel}
-                onOpen={(level) =>
-                  show({ title: `${level}, ${levelSentence[level]}`, students: f.byLevel[level] })
-                }
+                onOpen={(place) => show({ title: levelWords(place), students: f.byLevel[place] ?? [] })}
               />
               <ScoreLine
                 results={f.results}
@@ -116,6 +117,7 @@ export function FindingsPage({ initial, linkedAtFirst }: { initial: Findings; li
                       {result && (
                         <span className="text-muted">
                           {result.points} of {total}
+                          {result.unmarked > 0 && ', not final'}
                         </span>
                       )}
                     </li>

@@ -20,9 +20,6 @@ export function QuestionFindings({
 }) {
   const view = useTableView()
   const rows = f.questions.map((q): Line => ({ q, finding: f.byQuestion.find((x) => x.questionId === q.id) }))
-  const letters = [...new Set(f.byQuestion.flatMap((q) => q.chosenBy.map((c) => c.letter)))]
-    .filter(Boolean)
-    .sort()
   const assessed = f.summary.assessed
   const columns: readonly Column<Line>[] = [
     {
@@ -47,7 +44,11 @@ export function QuestionFindings({
       id: 'standard',
       title: 'Standard',
       className: 'text-muted',
-      cell: ({ q }) => f.standards.find((s) => s.id === q.standardId)?.code,
+      cell: ({ q }) =>
+        q.standardIds
+          .map((id) => f.tags.find((t) => t.id === id))
+          .map((t) => t?.code ?? t?.statement)
+          .join(', '),
     },
     {
       id: 'share',
@@ -56,12 +57,11 @@ export function QuestionFindings({
       value: ({ finding }) => finding?.share ?? 2,
       cell: (line) => <Share line={line} onShow={onShow} />,
     },
-    ...[...letters, ''].map((letter): Column<Line> => ({
-      id: letter || 'left out',
-      title: letter || 'Left out',
-      align: 'right',
-      cell: (line) => <Chosen line={line} letter={letter} onShow={onShow} />,
-    })),
+    {
+      id: 'answers',
+      title: 'Answers',
+      cell: (line) => <Chosen line={line} onShow={onShow} />,
+    },
   ]
   return (
     <section className="mb-6">
@@ -95,7 +95,7 @@ function Share({ line: { q, finding }, onShow }: { line: Line; onShow: (behind: 
           onShow({
             title: `Question ${q.position}: without its points`,
             page: q.page,
-            students: finding?.chosenBy.filter((c) => c.letter !== q.key).flatMap((c) => c.students) ?? [],
+            students: finding?.without ?? [],
           })
         }
       >
@@ -105,33 +105,60 @@ function Share({ line: { q, finding }, onShow }: { line: Line; onShow: (behind: 
   )
 }
 
-/** How many chose a letter, or left the question out. */
-function Chosen({
-  line: { q, finding },
-  letter,
-  onShow,
-}: {
-  line: Line
-  letter: string
-  onShow: (behind: Behind) => void
-}) {
-  const students = finding?.chosenBy.find((c) => c.letter === letter)?.students
-  const isKey = letter !== '' && letter === q.key
-  if (students === undefined) return null
-  const words = `${letter ? `chose ${letter}` : 'left out'}${isKey ? ', the key' : ''}`
+/** What is shown of many different answers; the rest is one figure. */
+const most = 8
+
+interface Part {
+  readonly label: string
+  readonly words: string
+  readonly students: readonly string[]
+  readonly isKey: boolean
+}
+
+/** Who answered what, the answers of one kind under each other. */
+function partsOf({ q, finding }: Line): readonly Part[] {
+  if (!finding) return []
+  const shown = finding.groups.slice(0, most)
+  const rest = finding.groups.slice(most).flatMap((g) => g.students)
+  const parts = shown.map(({ label, share, students }): Part => {
+    const isKey = share !== undefined && share.num === share.den
+    return { label, words: `answered ${label}${isKey ? ', the key' : ''}`, students, isKey }
+  })
+  if (rest.length > 0)
+    parts.push({ label: 'other', words: 'answered otherwise', students: rest, isKey: false })
+  parts.push({ label: 'left out', words: 'left out', students: finding.leftOut, isKey: false })
+  if (finding.unmarked.length > 0)
+    parts.push({ label: 'not marked', words: 'not marked yet', students: finding.unmarked, isKey: false })
+  return q.counts === 'keyed' ? parts : parts.map((part) => ({ ...part, isKey: false }))
+}
+
+/** How many gave each answer, or left the question out. */
+function Chosen({ line, onShow }: { line: Line; onShow: (behind: Behind) => void }) {
+  const { q } = line
   return (
-    <span className={isKey ? '-mx-[10px] block bg-shoal px-[10px]' : ''}>
-      {students.length === 0 ? (
-        <span className="text-muted">0</span>
-      ) : (
-        <Opens
-          of={`at question ${q.position}: ${words}`}
-          onOpen={() => onShow({ title: `Question ${q.position}: ${words}`, students, page: q.page })}
-        >
-          {students.length}
-        </Opens>
+    <span className="flex flex-wrap items-baseline gap-y-1">
+      {q.counts !== 'keyed' && (
+        <span className="mr-3 text-muted">{q.counts === 'dropped' ? 'dropped for all' : 'given to all'}</span>
       )}
-      {isKey && <span className="text-[11px]"> key</span>}
+      {partsOf(line).map(({ label, words, students, isKey }) => (
+        <span
+          key={label}
+          className={`mr-2 inline-flex min-w-14 items-baseline gap-1 px-1 ${isKey ? 'bg-shoal' : ''} ${students.length === 0 ? 'text-muted' : ''}`}
+        >
+          <span className={isKey ? 'font-bold' : ''}>{label}</span>
+          {students.length === 0 ? (
+            '0'
+          ) : (
+            <Opens
+              of={`at question ${q.position}: ${words}`}
+              onOpen={() => onShow({ title: `Question ${q.position}: ${words}`, students, page: q.page })}
+            >
+              {students.length}
+            </Opens>
+          )}
+          {isKey && <span className="text-[11px]">key</span>}
+        </span>
+      ))}
     </span>
   )
 }

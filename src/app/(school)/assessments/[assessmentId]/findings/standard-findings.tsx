@@ -1,5 +1,4 @@
 'use client'
-import { levels } from '@/core/assessment/findings'
 import { DataTable } from '@/ui/table/data-table'
 import type { Column } from '@/ui/table/column'
 import { LevelShape } from '@/app/(school)/assessments/[assessmentId]/level-mark'
@@ -16,7 +15,8 @@ export function StandardFindings({
   findings: Findings
   onShow: (behind: Behind) => void
 }) {
-  const standardOf = (s: Standard) => f.standards.find((x) => x.id === s.standardId)
+  const standardOf = (s: Standard) => f.tags.find((x) => x.id === s.standardId)
+  const codeOf = (s: Standard) => standardOf(s)?.code ?? standardOf(s)?.statement ?? ''
   const columns: readonly Column<Standard>[] = [
     {
       id: 'standard',
@@ -34,17 +34,17 @@ export function StandardFindings({
       className: 'text-muted',
       cell: (s) => s.questionPositions.join(', '),
     },
-    ...levels.map((level): Column<Standard> => ({
-      id: level,
-      title: level,
-      mark: <LevelShape level={level} />,
+    ...f.levels.map(({ name }, place): Column<Standard> => ({
+      id: name,
+      title: name,
+      mark: <LevelShape place={place} of={f.levels.length} />,
       align: 'right',
       cell: (s) => (
         <Opens
-          of={`${level} in ${standardOf(s)?.code}`}
-          onOpen={() => onShow({ title: `${standardOf(s)?.code}: ${level}`, students: s.byLevel[level] })}
+          of={`${name} in ${codeOf(s)}`}
+          onOpen={() => onShow({ title: `${codeOf(s)}: ${name}`, students: s.byLevel[place] ?? [] })}
         >
-          {s.byLevel[level].length}
+          {s.byLevel[place]?.length ?? 0}
         </Opens>
       ),
     })),

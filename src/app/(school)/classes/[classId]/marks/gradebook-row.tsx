@@ -1,6 +1,6 @@
 'use client'
 import { memo } from 'react'
-import type { ScoreEntries, ScoreEntry } from '@/core/marks/gradebook'
+import type { CellEntry, ScoreEntries } from '@/core/marks/gradebook'
 import type { TermMark } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
 import { columnWidth, gradeWidth, markWidth, type Columns } from './use-columns'
@@ -29,9 +29,10 @@ export interface RowProps {
 const cellBase =
   'flex-none overflow-hidden border-l border-rule px-[8px] text-right text-[15px] leading-[29px] whitespace-nowrap cursor-cell pointer-coarse:leading-[43px]'
 const focus = 'outline-[2.5px] -outline-offset-2 outline-magenta bg-panel'
-const tones: Readonly<Partial<Record<ScoreEntry['kind'], string>>> = {
+const tones: Readonly<Partial<Record<CellEntry['kind'], string>>> = {
   missing: 'hatch px-[4px]! text-[13px]! font-bold text-port',
   excused: 'px-[4px]! text-[13px]! text-muted italic',
+  unmarked: 'px-[4px]! text-[13px]! text-muted italic',
 }
 
 function droppedIn(mark: TermMark | undefined): ReadonlySet<string> {

@@ -14,6 +14,7 @@ import type { Book, BookAssignment } from './use-gradebook'
 const endings: Readonly<Partial<Record<ExplainedScore['treatment'], string>>> = {
   dropped: 'dropped',
   excused: 'not counted',
+  unmarked: 'not marked yet, not counted',
   missing: 'not counted',
   empty: '',
   'does not count': 'does not count',
@@ -125,8 +126,8 @@ export const MarksMargin = memo(function MarksMargin({
 type Changes = QueryOutput<'marks.scoreHistory'>
 
 function changeWords(change: Changes[number]): string {
-  const value = (v: Record<string, string> | null) =>
-    v?.standing ?? (v?.points != null ? String(Number(v.points)) : (v?.choice ?? 'empty'))
+  const value = (v: Changes[number]['before']) =>
+    v?.standing ?? (v?.points === undefined ? (v?.answer ?? 'empty') : String(v.points))
   const what = change.question ? `question ${change.question}, ` : ''
   return `${what}${change.before ? `${value(change.before)} to ` : ''}${change.after ? value(change.after) : 'empty'}`
 }

@@ -1,6 +1,6 @@
 'use client'
 import { useCallback, useMemo, useRef } from 'react'
-import type { ScoreEntries, ScoreEntry, Gradebook } from '@/core/marks/gradebook'
+import type { CellEntry, Gradebook, ScoreEntries, ScoreEntry } from '@/core/marks/gradebook'
 import { termMark, type Dates, type TermMark } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
 import type { QueryOutput } from '@/server/registry'
@@ -27,6 +27,10 @@ export function cellOf(name: string): { readonly assignmentId: string; readonly 
   const [, assignmentId = '', studentId = ''] = name.split(' ')
   return { assignmentId, studentId }
 }
+
+/** What can be typed in a cell of what stands in it. */
+const typedEntry = (entry: CellEntry | undefined): ScoreEntry | null =>
+  entry && entry.kind !== 'unmarked' ? entry : null
 
 /** A student's entries as stored, with what was typed on top. */
 function withCells(from: ScoreEntries, cells: readonly CellChange[]): ScoreEntries {
@@ -114,7 +118,10 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
   const stored = useMemo(
     () =>
       new Map(
-        [...scores].map(([name, s]) => [name, { value: s.entry ?? null, version: s.linked ? 0 : s.version }]),
+        [...scores].map(([name, s]) => [
+          name,
+          { value: typedEntry(s.entry), version: s.linked ? 0 : s.version },
+        ]),
       ),
     [scores],
   )
@@ -123,7 +130,7 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
   const touched = useTouched(texts, (name) => !scores.get(name)?.linked && (recorded?.isOwn(name) ?? true))
 
   const storedBy = useMemo(() => {
-    const byStudent = new Map<string, Map<string, ScoreEntry>>(server.students.map((s) => [s.id, new Map()]))
+    const byStudent = new Map<string, Map<string, CellEntry>>(server.students.map((s) => [s.id, new Map()]))
     for (const s of scores.values()) if (s.entry) byStudent.get(s.studentId)?.set(s.assignmentId, s.entry)
     return byStudent
   }, [server.students, scores])

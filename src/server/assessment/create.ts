@@ -1,0 +1,200 @@
+import { sql } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import { assessmentInput, copyInput } from '@/core/assessment/inputs'
+import { newQuestion, type Keyed } from '@/core/assessment/kinds'
+import { usualLevels, type Level } from '@/core/assessment/levels'
+import type { Context } from '@/server/platform/context'
+import { defineCommand } from '@/server/platform/define'
+import { isTeacherOf } from '@/server/school/facts'
+import { assessmentChanged } from './changed'
+import { checkDocument } from './document'
+import { levelRows } from './levels'
+import { loadLevels, loadQuestions } from './load-assessment'
+import { createAssessment, seeAssessment } from './rights'
+import { refuseField } from './messages'
+
+/** The one subject of some classes that the actor teaches. */
+async function subjectOf(context: Context, classIds: readonly string[]): Promise<string> {
+  const { db, actor, today } = context
+  const own = await db
+    .selectFrom('class as c')
+    .innerJoin('course as k', 'k.id', 'c.courseId')
+    .select(['c.id', 'k.subjectId'])
+    .where('c.id', 'in', classIds)
+    .where(isTeacherOf(sql.ref('c.id'), actor.staffId, today))
+    .execute()
+  if (own.length < classIds.length) throw refuseField('classIds', 'notOwnClass', {})
+  const subjects = [...new Set(own.map((c) => c.subjectId))]
+  const [subject] = subjects
+  if (subject === undefined || subjects.length > 1) throw refuseField('classIds', 'severalSubjects', {})
+  return subject
+}
+
+interface Made {
+  readonly name: string
+  readonly subjectId: string
+  readonly classIds: readonly string[]
+  readonly givenOn: string
+  readonly levels: readonly Level[]
+  readonly documentIds: readonly string[]
+  readonly seriesId?: string
+  readonly tags?: readonly string[]
+  readonly questions: readonly (Keyed & {
+    readonly points: string
+    readonly standardIds?: readonly string[]
+    readonly page?: number | null
+  })[]
+}
+
+/** Writes a new assessment with its first form, sitting and key. */
+async function make(context: Context, made: Made): Promise<string> {
+  const { db, actor } = context
+  if (!actor.staffId) throw refuseField('classIds', 'notOwnClass', {})
+  const [assessmentId, formId, sittingId] = [uuid(), uuid(), uuid()]
+  const ofIt = { schoolId: actor.schoolId, assessmentId }
+  const { name, subjectId, givenOn, seriesId = null, tags = [] } = made
+  await db
+    .insertInto('assessment')
+    .values({
+      schoolId: actor.schoolId,
+      id: assessmentId,
+      name,
+      subjectId,
+      seriesId,
+      tags: [...tags],
+      ownerId: actor.staffId,
+      createdAt: context.now,
+    })
+    .execute()
+  await db
+    .insertInto('form')
+    .values({ ...ofIt, id: formId })
+    .execute()
+  if (made.documentIds.length > 0)
+    await db
+      .insertInto('formDocument')
+      .values(made.documentIds.map((documentId, i) => ({ ...ofIt, formId, documentId, position: i + 1 })))
+      .execute()
+  await db
+    .insertInto('sitting')
+    .values({ ...ofIt, id: sittingId, formId, givenOn })
+    .execute()
+  await db
+    .insertInto('sittingClass')
+    .values(made.classIds.map((classId) => ({ ...ofIt, sittingId, classId })))
+    .execute()
+  await db.insertInto('assessmentLevel').values(levelRows(ofIt, made.levels)).execute()
+  await db
+    .insertInto('keyVersion')
+    .values({ ...ofIt, number: 1, madeBy: actor.name, madeAt: context.now })
+    .execute()
+  await makeQuestions(context, { ...ofIt, formId }, made.questions)
+  await assessmentChanged(context, assessmentId)
+  return assessmentId
+}
+
+async function makeQuestions(
+  { db }: Context,
+  { formId, ...ofIt }: { readonly schoolId: string; readonly assessmentId: string; readonly formId: string },
+  asked: Made['questions'],
+) {
+  const questions = asked.map((q, i) => ({ ...q, id: uuid(), position: i + 1 }))
+  await db
+    .insertInto('question')
+    .values(questions.map(({ id, position, kind }) => ({ ...ofIt, id, position, kind })))
+    .execute()
+  await db
+    .insertInto('questionKey')
+    .values(
+      questions.map(({ id, content, points }) => ({
+        ...ofIt,
+        questionId: id,
+        fromVersion: 1,
+        content: JSON.stringify(content),
+        points,
+      })),
+    )
+    .execute()
+  const tags = questions.flatMap(({ id, standardIds = [] }) =>
+    standardIds.map((standardId) => ({ ...ofIt, questionId: id, standardId })),
+  )
+  if (tags.length > 0) await db.insertInto('questionStandard').values(tags).execute()
+  const places = questions.flatMap(({ id, page }) =>
+    page ? [{ ...ofIt, formId, questionId: id, page }] : [],
+  )
+  if (places.length > 0) await db.insertInto('questionPlace').values(places).execute()
+}
+
+/** Creates an assessment for some of the teacher's own classes. */
+export const create = defineCommand({
+  input: assessmentInput,
+  right: createAssessment,
+  needsNoVersion: 'creates',
+  run: async (context, asked) => {
+    const classIds = [...new Set(asked.classIds)]
+    const subjectId = await subjectOf(context, classIds)
+    if (asked.documentId) await checkDocument(context, asked.documentId)
+    const assessmentId = await make(context, {
+      name: asked.name,
+      subjectId,
+      classIds,
+      givenOn: asked.givenOn,
+      levels: usualLevels,
+      documentIds: asked.documentId ? [asked.documentId] : [],
+      questions: Array.from({ length: asked.questions }, () => ({
+        ...newQuestion('one choice', asked.choices),
+        points: asked.points,
+      })),
+    })
+    return { assessmentId }
+  },
+})
+
+/**
+ * Copies an assessment that the actor may see for classes of their own: its document, levels and tags, and its questions
+ * with the key where they are wanted. Copies of copies are one series.
+ */
+export const copy = defineCommand({
+  input: copyInput,
+  right: seeAssessment,
+  needsNoVersion: 'creates',
+  run: async (context, { assessmentId: from, name, classIds: asked, givenOn, withQuestions }) => {
+    const { db } = context
+    const classIds = [...new Set(asked)]
+    const subjectId = await subjectOf(context, classIds)
+    const [origin, questions, { levels }, documents] = await Promise.all([
+      db
+        .selectFrom('assessment')
+        .select(['id', 'seriesId', 'subjectId', 'tags'])
+        .where('id', '=', from)
+        .executeTakeFirstOrThrow(),
+      loadQuestions(db, from),
+      loadLevels(db, from),
+      db
+        .selectFrom('formDocument as d')
+        .innerJoin('form as f', 'f.id', 'd.formId')
+        .select('d.documentId')
+        .where('d.assessmentId', '=', from)
+        .where('f.position', '=', 1)
+        .orderBy('d.position')
+        .execute(),
+    ])
+    if (origin.subjectId !== subjectId) throw refuseField('classIds', 'otherSubject', {})
+    if (!origin.seriesId)
+      await db.updateTable('assessment').set({ seriesId: origin.id }).where('id', '=', from).execute()
+    const empty = { ...newQuestion('one choice', 4), points: '1' }
+    const assessmentId = await make(context, {
+      name,
+      subjectId,
+      classIds,
+      givenOn,
+      levels,
+      documentIds: documents.map((d) => d.documentId),
+      seriesId: origin.seriesId ?? origin.id,
+      tags: origin.tags,
+      questions: withQuestions ? questions : [empty],
+    })
+    await assessmentChanged(context, from)
+    return { assessmentId }
+  },
+})

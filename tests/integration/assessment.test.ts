@@ -1,0 +1,408 @@
+import { randomUUID } from 'node:crypto'
+import type { Actor } from '@/server/platform/actor'
+import type { CommandInput } from '@/server/registry'
+import { newQuestion, type Keyed } from '@/core/assessment/kinds'
+import { answersIn, typeAnswers, withKey } from './acts'
+import { bad, good, openSchool, type TestSchool } from './school'
+
+// Keys with versions, attempts with responses, points by their source, levels, and what is read of them.
+
+let school: TestSchool
+let teacher: Actor
+let classId: string
+let students: readonly string[]
+
+type Question = CommandInput<'assessment.setQuestions'>['questions'][number]
+
+beforeAll(async () => {
+  school = await openSchool()
+  teacher = await school.actor('r.achterberg')
+  classId = (await school.row<{ id: string }>("select id from class where name = '8 Science A'")).id
+  students = (
+    await school.rows<{ id: string }>(
+      "select student_id as id from class_member where class_id = $1 and period @> date '2026-11-20' order by 1",
+      [classId],
+    )
+  ).map((row) => row.id)
+})
+afterAll(() => school.close())
+
+const key = async (assessmentId: string) =>
+  good(await school.query('assessment.key', teacher, { assessmentId }))
+const findings = async (assessmentId: string) =>
+  good(await school.query('assessment.findings', teacher, { assessmentId }))
+
+const all: readonly (Keyed & { readonly points: string })[] = [
+  { kind: 'one choice', content: { choices: ['A', 'B', 'C'], right: 'B' }, points: '1' },
+  {
+    kind: 'several choices',
+    content: { choices: ['A', 'B', 'C', 'D'], right: ['A', 'C'], rule: 'each right less each wrong' },
+    points: '1',
+  },
+  { kind: 'true or false', content: { right: true }, points: '1' },
+  {
+    kind: 'number',
+    content: { right: '3.5', tolerance: '0.1', toleranceIn: 'units', unit: 'm' },
+    points: '2',
+  },
+  {
+    kind: 'short text',
+    content: { accepted: ['ice'], matters: { case: false, accents: false, spaces: false } },
+    points: '1',
+  },
+  { kind: 'written', content: {}, points: '4' },
+]
+const made = ({ points, ...keyed }: (typeof all)[number]): Question => ({
+  id: randomUUID(),
+  ...keyed,
+  points,
+  counts: 'keyed',
+  standardIds: [],
+  page: null,
+})
+
+/** An assessment of the class with some questions. */
+async function make(name: string, questions: readonly Question[] = all.map(made)) {
+  const { assessmentId } = good(
+    await school.execute('assessment.create', teacher, {
+      name,
+      classIds: [classId],
+      givenOn: '2026-11-20',
+      questions: 1,
+      choices: 4,
+      points: '1',
+    }),
+  )
+  await set(assessmentId, () => questions)
+  return assessmentId
+}
+type Asked = Awaited<ReturnType<typeof key>>['questions']
+async function send(assessmentId: string, next: (now: Asked) => readonly Question[]) {
+  const { questions, version } = await key(assessmentId)
+  return school.execute('assessment.setQuestions', teacher, {
+    assessmentId,
+    expectedVersion: version,
+    questions: [...next(questions)],
+  })
+}
+const set = async (assessmentId: string, next: (now: Asked) => readonly Question[]) =>
+  good(await send(assessmentId, next))
+const type = (assessmentId: string, student: number, letters: string, expectedVersion = 0) =>
+  typeAnswers(school, teacher, { assessmentId, studentId: students[student] ?? '', letters, expectedVersion })
+const pointsOf = async (assessmentId: string, student: number) =>
+  (await findings(assessmentId)).results.find((r) => r.studentId === students[student])
+const keyRows = (assessmentId: string) =>
+  school.rows<{ from: number; until: number | null }>(
+    'select from_version as from, until_version as until from question_key where assessment_id = $1 order by 1, 2',
+    [assessmentId],
+  )
+
+test('answers of all kinds are typed in one line, scored by the key or by hand, and final once all are marked', async () => {
+  const assessmentId = await make('All kinds')
+  const [first] = good(await type(assessmentId, 0, 'B A+B T 3,5 "ICE" ?'))
+  // B, half less half of A+C, true, 3.5 m, ice: 1 + 0 + 1 + 2 + 1.
+  expect(await pointsOf(assessmentId, 0)).toMatchObject({ points: '5', unmarked: 1 })
+  good(await type(assessmentId, 0, 'B A T 3,5 "ICE" 2,5', first?.version))
+  expect(await pointsOf(assessmentId, 0)).toMatchObject({ points: '8', unmarked: 0, level: 0 })
+  expect(bad(await type(assessmentId, 1, 'B A T 3.5 "ice" 2', 7)).kind).toBe('conflict')
+  const { questions } = await key(assessmentId)
+  const typed = answersIn('B A T 3.5 "ice" 2', questions) ?? []
+  const sent = (change: object, at: number) =>
+    school.execute('assessment.setAnswers', teacher, {
+      assessmentId,
+      cells: [
+        {
+          key: { studentId: students[1] ?? '' },
+          value: typed.map((a, i) => (i === at ? { ...a, ...change } : a)),
+          expectedVersion: 0,
+        },
+      ],
+    })
+  expect(bad(await sent({ points: '9' }, 5)).message).toContain('9 is more than its 4 points')
+  expect(bad(await sent({ points: '1' }, 0)).message).toContain('is scored with its key')
+  expect(bad(await sent({ value: ['A', 'G'] }, 1)).message).toContain('G is not one of its choices')
+  expect(bad(await sent({ value: 'true' }, 2)).message).toContain('not an answer')
+  expect(bad(await sent({ value: 'x'.repeat(10_000) }, 4)).message).toContain('at most 200 characters')
+  expect(await pointsOf(assessmentId, 1)).toBeUndefined()
+})
+
+test('a linked total counts in the gradebook only once it is final', async () => {
+  const assessmentId = await make('Linked and written')
+  const book = async () =>
+    good(await school.query('marks.gradebook', teacher, { classId, date: '2026-11-23' })).book
+  const { assignmentId } = good(
+    await school.execute('marks.linkAssessment', teacher, {
+      classId,
+      assessmentId,
+      categoryId: (await book())?.categories[0]?.id ?? '',
+    }),
+  )
+  const cell = async () =>
+    (await book())?.scores.find((s) => s.assignmentId === assignmentId && s.studentId === students[0])?.entry
+  const [first] = good(await type(assessmentId, 0, 'B A+C T 3.5 "ice" ?'))
+  expect(await cell()).toEqual({ kind: 'unmarked' })
+  good(await type(assessmentId, 0, 'B A+C T 3.5 "ice" 3', first?.version))
+  expect(await cell()).toEqual({ kind: 'points', points: '9' })
+  // What was typed as points is in the history of the score.
+  const history = good(
+    await school.query('marks.scoreHistory', teacher, {
+      classId,
+      assignmentId,
+      studentId: students[0] ?? '',
+    }),
+  )
+  expect(history[0]).toMatchObject({ question: 6, after: { points: 3 } })
+})
+
+test('a key makes no versions while it is being typed; once something was scored it is followed by another', async () => {
+  const assessmentId = await make('Versions', [made(all[0] ?? never()), made(all[2] ?? never())])
+  await set(assessmentId, (now) => withKey(now, 'AF'))
+  expect(await keyRows(assessmentId)).toEqual([
+    { from: 1, until: null },
+    { from: 1, until: null },
+  ])
+  good(await type(assessmentId, 0, 'BT'))
+  good(await type(assessmentId, 1, 'AT'))
+  expect((await findings(assessmentId)).results.map((r) => r.points).sort()).toEqual(['0', '1'])
+  await set(assessmentId, (now) => withKey(now, 'BF'))
+  expect(await pointsOf(assessmentId, 0)).toMatchObject({ points: '1' })
+  expect(await pointsOf(assessmentId, 1)).toMatchObject({ points: '0' })
+  expect(await keyRows(assessmentId)).toEqual([
+    { from: 1, until: 2 },
+    { from: 1, until: null },
+    { from: 2, until: null },
+  ])
+  // What was scored says with which version; only what changed was scored again.
+  expect(
+    await school.rows(
+      `select q.position, p.key_version as version from response_points p join question q on q.id = p.question_id
+        where p.assessment_id = $1 group by 1, 2 order by 1`,
+      [assessmentId],
+    ),
+  ).toEqual([
+    { position: 1, version: 2 },
+    { position: 2, version: 1 },
+  ])
+  // Nobody changes a key that something was scored with, past all commands.
+  await expect(
+    school.rows('update question_key set points = 3 where assessment_id = $1 and until_version is null', [
+      assessmentId,
+    ]),
+  ).rejects.toThrow('is kept')
+  await expect(
+    school.rows('delete from question_key where assessment_id = $1 and until_version is null', [
+      assessmentId,
+    ]),
+  ).rejects.toThrow(/violates foreign key/)
+  // The same again changes nothing.
+  await set(assessmentId, (now) => now)
+  expect(await keyRows(assessmentId)).toHaveLength(3)
+})
+
+test('a question with answers is retired, not deleted, and comes back with them', async () => {
+  const assessmentId = await make('Retired')
+  const before = await key(assessmentId)
+  good(await type(assessmentId, 0, 'B A+C T 3.5 "ice" 1'))
+  await set(assessmentId, (now) => now.slice(1))
+  expect(await pointsOf(assessmentId, 0)).toMatchObject({ points: '6' })
+  expect(
+    await school.rows('select position from question where assessment_id = $1 and id = $2', [
+      assessmentId,
+      before.questions[0]?.id,
+    ]),
+  ).toEqual([{ position: null }])
+  // Typed meanwhile, without it.
+  good(await type(assessmentId, 1, 'A+C T 3.5 "ice" 1'))
+  await set(assessmentId, (now) => [...before.questions.slice(0, 1), ...now])
+  expect(await pointsOf(assessmentId, 0)).toMatchObject({ points: '7' })
+  expect(await pointsOf(assessmentId, 1)).toMatchObject({ points: '6' })
+})
+
+test('a question with answers keeps its kind, and the choices that were chosen', async () => {
+  const assessmentId = await make('Kinds stay')
+  good(await type(assessmentId, 0, 'C A+D T 3.5 "ice" 1'))
+  const changed = (at: number, keyed: Keyed) =>
+    send(assessmentId, (now) => now.map((q, i) => (i === at ? { ...q, ...keyed } : q) as Question))
+  expect(bad(await changed(0, newQuestion('number', 4))).message).toContain(
+    'Question 1 has answers, so its kind stays',
+  )
+  expect(
+    bad(await changed(0, { kind: 'one choice', content: { choices: ['A', 'B'], right: 'A' } })).message,
+  ).toContain('C is not one of its choices')
+  good(await changed(2, { kind: 'true or false', content: { right: null } }))
+  expect(await pointsOf(assessmentId, 0)).toMatchObject({ unmarked: 1 })
+})
+
+test('a question is dropped for all, or given to all, whoever left it out', async () => {
+  const assessmentId = await make('Dropped', [made(all[0] ?? never()), made(all[3] ?? never())])
+  good(await type(assessmentId, 0, 'B 9'))
+  good(await type(assessmentId, 1, 'A .'))
+  const counts = (at: number, how: Question['counts']) =>
+    set(assessmentId, (now) => now.map((q, i) => (i === at ? { ...q, counts: how } : q)))
+  await counts(1, 'dropped')
+  expect(await pointsOf(assessmentId, 0)).toMatchObject({ points: '1', percent: 100 })
+  await counts(1, 'given')
+  expect(await pointsOf(assessmentId, 0)).toMatchObject({ points: '3' })
+  expect(await pointsOf(assessmentId, 1)).toMatchObject({ points: '2' })
+  const stored = await school.rows(
+    'select points::text, unmarked from assessment_result where assessment_id = $1 order by 1',
+    [assessmentId],
+  )
+  expect(stored).toEqual([
+    { points: '2.00', unmarked: 0 },
+    { points: '3.00', unmarked: 0 },
+  ])
+  await counts(1, 'keyed')
+  expect(await pointsOf(assessmentId, 1)).toMatchObject({ points: '0' })
+})
+
+test('of several attempts the latest counts, or the best, or the mean of all', async () => {
+  const assessmentId = await make('Twice', [made(all[0] ?? never()), made(all[2] ?? never())])
+  good(await type(assessmentId, 0, 'BT'))
+  for (const statement of [
+    "insert into attempt (school_id, assessment_id, student_id, number, state, changed_by) select school_id, id, $2, 2, 'handed in', 'x' from assessment where id = $1",
+    `insert into response (school_id, assessment_id, student_id, attempt, question_id, value)
+      select school_id, assessment_id, student_id, 2, question_id, value from response where assessment_id = $1 and student_id = $2 and value = '"B"'`,
+    `insert into response_points (school_id, assessment_id, student_id, attempt, question_id, source, points, key_version)
+      select p.school_id, p.assessment_id, p.student_id, 2, p.question_id, p.source, p.points, p.key_version
+      from response_points p join response r on r.assessment_id = p.assessment_id and r.question_id = p.question_id and r.attempt = 2
+      where p.assessment_id = $1 and p.student_id = $2 and p.attempt = 1`,
+  ])
+    await school.rows(statement, [assessmentId, students[0]])
+  const counting = async (rule: string) => {
+    await school.rows('update assessment set attempts_count = $2 where id = $1', [assessmentId, rule])
+    return (
+      await school.row<{ points: string }>(
+        'select points::text from assessment_result where assessment_id = $1',
+        [assessmentId],
+      )
+    ).points
+  }
+  expect([await counting('latest'), await counting('best'), await counting('mean')]).toEqual([
+    '1.00',
+    '2.00',
+    '1.50',
+  ])
+})
+
+test('a removed question comes back by undo, also after others were answered; a key scored anew since stays', async () => {
+  const assessmentId = await make('Undo', [made(all[0] ?? never()), made(all[2] ?? never())])
+  good(await type(assessmentId, 0, 'BT'))
+  const run = async () =>
+    (
+      await school.row<{ id: string }>(
+        "select id from command_run where command = 'assessment.setQuestions' order by at desc limit 1",
+      )
+    ).id
+  const undo = async (runId: string) => school.execute('history.undo', teacher, { run: runId })
+  await set(assessmentId, (now) => now.slice(1))
+  const removed = await run()
+  good(await type(assessmentId, 1, 'F'))
+  good(await undo(removed))
+  expect((await key(assessmentId)).questions).toHaveLength(2)
+  expect(await pointsOf(assessmentId, 0)).toMatchObject({ points: '2' })
+  await set(assessmentId, (now) => withKey(now, 'CT'))
+  const changed = await run()
+  good(await type(assessmentId, 2, 'CT'))
+  expect(bad(await undo(changed)).message).toContain('cannot be undone. Nothing was changed.')
+  expect(await pointsOf(assessmentId, 2)).toMatchObject({ points: '2' })
+})
+
+test('what was done in tables that are gone by now is not undone in part', async () => {
+  const assessmentId = await make('Older')
+  await set(assessmentId, (now) => now.slice(1))
+  const { id } = await school.row<{ id: string }>(
+    "select id from command_run where command = 'assessment.setQuestions' order by at desc limit 1",
+  )
+  await school.rows(
+    "update history set table_name = 'answer_sheet' where run_id = $1 and table_name = 'question'",
+    [id],
+  )
+  const refused = bad(await school.execute('history.undo', teacher, { run: id }))
+  expect(refused.message).toContain('can no longer be undone')
+  expect((await key(assessmentId)).questions).toHaveLength(5)
+  await school.rows(
+    "update history set table_name = 'question' where run_id = $1 and table_name = 'answer_sheet'",
+    [id],
+  )
+})
+
+test('levels have an order, none above what can be had; a standard may begin elsewhere', async () => {
+  const { tags } = await key(await make('Tags'))
+  const standard = tags.find((t) => t.code === 'SCI.8.01')?.id ?? ''
+  const assessmentId = await make(
+    'Levels',
+    all.map((q, i) => ({ ...made(q), standardIds: i < 2 ? [standard] : [] })),
+  )
+  const levels = async (
+    list: CommandInput<'assessment.setLevels'>['levels'],
+    standards: CommandInput<'assessment.setLevels'>['standards'] = [],
+  ) =>
+    school.execute('assessment.setLevels', teacher, {
+      assessmentId,
+      expectedVersion: (await key(assessmentId)).version,
+      levels: list,
+      standards,
+    })
+  const lowest = { name: 'not yet', from: null }
+  expect(bad(await levels([{ name: 'secure', from: { points: '10.5' } }, lowest])).message).toContain(
+    'there are only 10',
+  )
+  expect(
+    bad(
+      await levels([
+        { name: 'secure', from: { percent: '60' } },
+        { name: 'nearly', from: { points: '6' } },
+        lowest,
+      ]),
+    ).message,
+  ).toContain('nearly must begin below secure')
+  expect(bad(await levels([{ name: 'secure', from: { percent: '101' } }, lowest])).kind).toBe('invalid')
+  expect(bad(await levels([lowest, lowest])).kind).toBe('invalid')
+  good(
+    await levels(
+      [{ name: 'deep', from: { percent: '90' } }, { name: 'shallow', from: { points: '5' } }, lowest],
+      [{ standardId: standard, from: [{ points: '2' }, { points: '1' }] }],
+    ),
+  )
+  good(await type(assessmentId, 0, 'B . T 3.5 "ice" 4'))
+  const found = await findings(assessmentId)
+  expect(found.levels.map((l) => l.name)).toEqual(['deep', 'shallow', 'not yet'])
+  expect(found.byLevel.map((s) => s.length)).toEqual([1, 0, 0])
+  expect(found.byStandard[0]?.byLevel.map((s) => s.length)).toEqual([0, 1, 0])
+  expect(
+    bad(
+      await levels(
+        [{ name: 'x', from: { percent: '50' } }, lowest],
+        [{ standardId: randomUUID(), from: [{ points: '1' }] }],
+      ),
+    ).message,
+  ).toContain('no question any more')
+})
+
+test('a standard cannot stand under itself', async () => {
+  const { id, parentId } = await school.row<{ id: string; parentId: string }>(
+    'select id, parent_id from standard where parent_id is not null limit 1',
+  )
+  const { brokenRules } = await import('./school')
+  await school.rows('update standard set parent_id = $1 where id = $2', [id, parentId])
+  expect(await brokenRules(school)).toContainEqual(
+    expect.stringContaining('No learning standard stands under itself'),
+  )
+  await school.rows('update standard set parent_id = null where id = $1', [parentId])
+})
+
+test('points that are not what the key gives are found', async () => {
+  const assessmentId = await make('Found', [made(all[0] ?? never())])
+  good(await type(assessmentId, 0, 'B'))
+  const { brokenRules } = await import('./school')
+  await school.rows('update response_points set points = 0 where assessment_id = $1', [assessmentId])
+  expect(await brokenRules(school)).toEqual([
+    'Points that a key gave are what it gives for the answer: Found, question 1',
+  ])
+  await school.rows('update response_points set points = 1 where assessment_id = $1', [assessmentId])
+})
+
+const never = (): never => {
+  throw new Error('it is there')
+}
