@@ -8,7 +8,11 @@ import { views, type Viewer } from './views'
 let app: Application
 beforeAll(async () => {
   app = await openApplication('demo')
-  await app.rows('update assessment set document_id = (select id from document limit 1)')
+  await app.rows(
+    `insert into form_document (school_id, assessment_id, form_id, document_id)
+      select f.school_id, f.assessment_id, f.id, (select id from document limit 1)
+      from form f join assessment a on a.id = f.assessment_id where a.name = 'Fair tests'`,
+  )
 })
 afterAll(() => app.close())
 

@@ -68,6 +68,8 @@ export const views = {
       '/reports/{report_round Autumn report, Year 7}',
       '/classes/{class 7 English A}/entries/{report_round Autumn report, Year 7}',
       '/assessments',
+      '/assessments/{assessment Island tales, page 18}/series',
+      '/school/standards',
     ],
   },
   'an administrator': {

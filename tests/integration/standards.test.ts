@@ -60,7 +60,7 @@ test('a set is read as a tree; the same again changes nothing; what it no longer
   good(await file(read?.version ?? 0, both))
   expect(await lines()).toBe(before)
   expect(bad(await file(read?.version ?? 0, both)).kind).toBe('conflict')
-  expect(bad(await file(0, both)).message).toContain('there already')
+  expect(bad(await file(0, both)).message).toContain('already exists')
   const now = async () => (await sets()).find((s) => s.id === setId)
   await school.rows(
     `insert into question_standard (school_id, assessment_id, question_id, standard_id)

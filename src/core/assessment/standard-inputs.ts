@@ -30,7 +30,7 @@ export const importedSetInput = standardSetInput.extend({
     .refine((all) => new Set(all.map((s) => s.id)).size === all.length, 'A standard appears twice.')
     .refine(
       (all) => inTree(all).left.length === 0,
-      'A standard stands under itself, or under one that is not there.',
+      'A standard stands under itself, or under one that does not exist.',
     ),
 })
 

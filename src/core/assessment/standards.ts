@@ -31,7 +31,7 @@ export interface Placed<S> {
 
 /**
  * Standards as they are read: each under the one it belongs to, in the order given.
- * @returns what is left out stands in a circle, or under one that is not there
+ * @returns what is left out stands in a circle, or under one that does not exist
  */
 export function inTree<S extends { readonly id: string; readonly parentId: string | null }>(
   standards: readonly S[],

@@ -32,7 +32,7 @@ export const { refuse, refuseField } = refusals('assessment', {
   standardRemoved: () => 'This standard was removed by someone else in the meantime.',
   foreignStandard: () =>
     'One of these standards belongs to another set. Reload the page and read the file again.',
-  setExists: () => 'This set is there already. Reload the page and read the file again.',
+  setExists: () => 'This set already exists. Reload the page and read the file again.',
   standardsInUse: ({ standards }: { standards: number }) =>
     standards === 1
       ? 'Questions are tagged with this standard, so it stays.'

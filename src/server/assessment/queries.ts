@@ -153,7 +153,7 @@ export const key = defineQuery({
   topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
   run: async (context, { assessmentId }) => {
     const head = await loadHead(context, assessmentId)
-    const [questions, standards, attempts, mayEdit] = await Promise.all([
+    const [questions, standards, attempts, mayEdit, mayCopy] = await Promise.all([
       loadQuestions(context.db, assessmentId),
       standardsFor(context, head.subjectId),
       context.db
@@ -163,8 +163,9 @@ export const key = defineQuery({
         .where('state', '=', 'handed in')
         .executeTakeFirstOrThrow(),
       context.may(editAssessment, { assessmentId }),
+      context.may(createAssessment, {}),
     ])
-    return { ...head, questions, tags: standards, sheets: Number(attempts.n), mayEdit }
+    return { ...head, questions, tags: standards, sheets: Number(attempts.n), mayEdit, mayCopy }
   },
 })
 

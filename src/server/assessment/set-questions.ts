@@ -60,7 +60,7 @@ function check(questions: readonly QuestionInput[], { kinds, answers }: Before):
   })
 }
 
-/** Refuses what the questions refer to and is not there, or belongs elsewhere. */
+/** Refuses what the questions refer to and does not exist, or belongs elsewhere. */
 async function checkReferences({ db }: Context, assessmentId: string, questions: readonly QuestionInput[]) {
   const ids = questions.map((q) => q.id)
   if (new Set(ids).size < ids.length) throw refuse('questionTwice', {})

@@ -54,7 +54,7 @@ export function KeyPage({ initial }: { initial: Key }) {
           saves={mayEdit}
           act={
             <>
-              <CopyButton server={server} />
+              {server.mayCopy && <CopyButton server={server} />}
               {mayEdit && (
                 <Link href={`/assessments/${server.id}/answers`} className={buttonLooks()}>
                   Enter answers

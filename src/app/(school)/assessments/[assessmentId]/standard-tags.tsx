@@ -91,7 +91,7 @@ function Choose({
     isOpen: true,
     defaultHighlightedIndex: 0,
     onSelectedItemChange: ({ selectedItem }) => selectedItem && toggle(selectedItem.id),
-    // What was chosen stays in the list, to be taken away again.
+    // What was chosen stays in the list, to be removed again.
     stateReducer: (state, { type, changes }) =>
       type === useCombobox.stateChangeTypes.InputKeyDownEnter ||
       type === useCombobox.stateChangeTypes.ItemClick

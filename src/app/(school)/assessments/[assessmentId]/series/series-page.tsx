@@ -77,7 +77,7 @@ function Mean({ piece: { mean, lowest, highest, unmarked } }: { piece: Piece }) 
     <span className="flex items-center gap-2">
       <span aria-hidden className="relative block h-[10px] w-36 border-b border-line">
         <span
-          className="absolute inset-y-0 bg-shoal"
+          className="absolute inset-y-0 bg-line/50"
           style={{ left: `${lowest}%`, width: `${Math.max(1, Number(highest) - Number(lowest))}%` }}
         />
         <span className="absolute inset-y-0 w-[3px] -translate-x-px bg-ink" style={{ left: `${mean}%` }} />
