@@ -6,7 +6,7 @@ import type { KeyFieldProps } from './key-field'
 
 const rules = {
   'all or nothing': 'all points or none',
-  'each right less each wrong': 'each right less each wrong, never below 0',
+  'each right less each wrong': 'right less wrong, never below 0',
 } as const
 
 /** The key of a question with several right choices, and the rule for answers that are right in part. */

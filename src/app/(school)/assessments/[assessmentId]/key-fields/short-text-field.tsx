@@ -36,7 +36,7 @@ export function ShortTextField({ position, content, disabled, onChange }: KeyFie
       />
       <span className="flex flex-wrap gap-x-3 text-[12px]">
         {matters.map(([name, words]) => (
-          <label key={name} className="flex items-center gap-1 pointer-coarse:min-h-11">
+          <label key={name} className="flex min-h-6 items-center gap-1 pointer-coarse:min-h-11">
             <input
               type="checkbox"
               className="accent-ink"
