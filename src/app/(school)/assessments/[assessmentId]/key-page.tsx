@@ -43,7 +43,7 @@ export function KeyPage({ initial }: { initial: Key }) {
   const total = questions.reduce((sum, q) => sum + (Number(q.points) || 0), 0)
   return (
     <div
-      className={`grid min-h-full ${server.documentId ? 'lg:grid-cols-[minmax(0,1fr)_minmax(300px,430px)]' : 'lg:grid-cols-[minmax(0,1fr)_240px]'}`}
+      className={`grid min-h-full ${server.documentId ? 'lg:grid-cols-[minmax(0,1fr)_minmax(300px,400px)]' : 'lg:grid-cols-[minmax(0,1fr)_240px]'}`}
     >
       <div className="sheet">
         <PageHead

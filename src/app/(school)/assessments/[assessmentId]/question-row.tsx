@@ -82,7 +82,7 @@ export function QuestionRow({
         <Select
           aria-label={`Kind of question ${position}`}
           disabled={!mayEdit}
-          className="min-h-6! w-auto! py-0!"
+          className="min-h-6! w-[114px]! py-0! pr-0! pl-1! text-[13px]"
           value={q.kind}
           onChange={(e) => {
             const kind = e.target.value as KindName
@@ -104,7 +104,7 @@ export function QuestionRow({
           label={`Points of question ${position}`}
           inputMode="decimal"
           disabled={!mayEdit}
-          className="w-14! text-right"
+          className="w-12! px-1! text-right"
           value={q.points}
           check={asPoints}
           onChange={(points) => onChange({ points }, `${points} points`)}
@@ -130,7 +130,7 @@ export function QuestionRow({
             min={1}
             max={pages}
             disabled={!mayEdit}
-            className="min-h-6! w-12! py-0! pr-0! text-right"
+            className="min-h-6! w-11! py-0! pr-0! pl-1! text-right"
             value={q.page ?? ''}
             onChange={(e) => {
               const page = e.target.value ? Math.min(pages, Math.max(1, Number(e.target.value))) : null

@@ -50,14 +50,14 @@ export function QuestionTable({ questions, standards, mayEdit, pages, onChange, 
       }
     >
       <Across label="Questions">
-        <table className="rows" aria-label="Questions">
+        <table className="rows [&_td]:px-[5px]! [&_th]:px-[5px]!" aria-label="Questions">
           <thead>
             <tr>
               <th scope="col" className="text-right">
                 No.
               </th>
               <th scope="col">Kind</th>
-              <th scope="col">Key</th>
+              <th scope="col">Key, number of choices</th>
               <th scope="col">Points</th>
               <th scope="col">Standards</th>
               {pages > 0 && <th scope="col">Page</th>}

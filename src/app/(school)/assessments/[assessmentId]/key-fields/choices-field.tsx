@@ -17,22 +17,19 @@ export function ChoiceCount({
   onChange: (choices: readonly string[]) => void
 }) {
   return (
-    <span className="flex items-center gap-1 text-[12px] whitespace-nowrap text-muted">
-      <TextInput
-        aria-label={`Choices of question ${position}`}
-        title="Number of choices"
-        type="number"
-        min={2}
-        max={choiceLetters.length}
-        disabled={disabled}
-        className="min-h-6! w-12! py-0! pr-0! text-right"
-        value={count}
-        onChange={(e) =>
-          onChange(firstChoices(Math.min(choiceLetters.length, Math.max(2, Number(e.target.value) || 2))))
-        }
-      />
-      <span aria-hidden>choices</span>
-    </span>
+    <TextInput
+      aria-label={`Choices of question ${position}`}
+      title="Number of choices"
+      type="number"
+      min={2}
+      max={choiceLetters.length}
+      disabled={disabled}
+      className="min-h-6! w-11! py-0! pr-0! text-right"
+      value={count}
+      onChange={(e) =>
+        onChange(firstChoices(Math.min(choiceLetters.length, Math.max(2, Number(e.target.value) || 2))))
+      }
+    />
   )
 }
 
