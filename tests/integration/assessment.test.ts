@@ -380,6 +380,51 @@ test('levels have an order, none above what can be had; a standard may begin els
   ).toContain('no question any more')
 })
 
+test('a copy takes levels, tags and questions along; copies of copies are one series by day', async () => {
+  const { tags } = await key(await make('Tags of a copy'))
+  const standard = tags.find((t) => t.code === 'SCI.8.01')?.id ?? ''
+  const first = await make(
+    'Daily',
+    all.map((q) => ({ ...made(q), standardIds: [standard], page: 2 })),
+  )
+  good(await type(first, 0, 'B A+C T 3.5 "ice" 4'))
+  const copy = (assessmentId: string, more: Partial<CommandInput<'assessment.copy'>> = {}) =>
+    school.execute('assessment.copy', teacher, {
+      assessmentId,
+      name: 'Daily again',
+      classIds: [classId],
+      givenOn: '2026-11-24',
+      withQuestions: true,
+      ...more,
+    })
+  const second = good(await copy(first)).assessmentId
+  const plain = async (assessmentId: string) =>
+    (await key(assessmentId)).questions.map(({ kind, content, points, standardIds, page }) => ({
+      kind,
+      content,
+      points,
+      standardIds,
+      page,
+    }))
+  expect(await plain(second)).toEqual(await plain(first))
+  expect((await key(second)).sheets).toBe(0)
+  const third = good(await copy(second, { givenOn: '2026-11-25', withQuestions: false })).assessmentId
+  expect(await plain(third)).toHaveLength(1)
+  const { assessments } = good(await school.query('assessment.series', teacher, { assessmentId: third }))
+  expect(assessments.map((a) => [a.givenOn, a.assessed, a.mean])).toEqual([
+    ['2026-11-20', 1, '100.0'],
+    ['2026-11-24', 0, null],
+    ['2026-11-25', 0, null],
+  ])
+  // What is changed in one stays out of the others.
+  await set(second, (now) => now.slice(0, 2))
+  expect(await plain(first)).toHaveLength(all.length)
+  const biology = await school.row<{ id: string }>("select id from class where name = '10 Biology A'")
+  expect(bad(await copy(first, { classIds: [biology.id] })).message).toContain('of another subject')
+  const english = await school.row<{ id: string }>("select id from class where name = '7 English A'")
+  expect(bad(await copy(first, { classIds: [english.id] })).message).toContain('You do not teach')
+})
+
 test('a standard cannot stand under itself', async () => {
   const { id, parentId } = await school.row<{ id: string; parentId: string }>(
     'select id, parent_id from standard where parent_id is not null limit 1',
