@@ -60,7 +60,7 @@ export const assessment = defineDomain({
     'attemptResult',
     'assessmentResult',
   ],
-  reads: ['year', 'people', 'files', 'staff'],
+  reads: ['account', 'year', 'people', 'files', 'staff'],
   queries: { list, newForm, key, answers, findings, series, standardSets },
   commands: {
     create,

@@ -11,7 +11,7 @@ import { FormSelect, FormText } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { readCsv } from '@/screen/read-csv'
 import { Field } from '@/ui/field'
-import type { Set, Sets } from './standards-page'
+import type { Set, Sets } from './sets'
 
 interface Values {
   readonly name: string

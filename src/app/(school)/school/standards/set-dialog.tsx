@@ -6,7 +6,7 @@ import { FormSelect, FormText } from '@/screen/form/fields'
 import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { sendCommand } from '@/screen/server'
-import type { Set, Sets } from './standards-page'
+import type { Set, Sets } from './sets'
 
 interface Values {
   readonly name: string

@@ -7,7 +7,7 @@ import { FormSelect, FormText, FormTextArea } from '@/screen/form/fields'
 import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { sendCommand } from '@/screen/server'
-import type { Set, Standard } from './standards-page'
+import type { Set, Standard } from './sets'
 
 interface Values {
   readonly code: string

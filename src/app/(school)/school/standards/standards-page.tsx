@@ -1,7 +1,6 @@
 'use client'
 import { useState } from 'react'
 import { writeCase } from '@/core/assessment/case'
-import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
 import { Select } from '@/ui/field'
 import { DataTable } from '@/ui/table/data-table'
@@ -13,14 +12,11 @@ import { PageHead } from '@/screen/page-head'
 import { useLive } from '@/screen/use-live'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { saveText } from './save-text'
+import type { Set, Sets, Standard } from './sets'
 
 const SetDialog = later(() => import('./set-dialog').then((m) => m.SetDialog))
 const StandardDialog = later(() => import('./standard-dialog').then((m) => m.StandardDialog))
 const ImportDialog = later(() => import('./import-dialog').then((m) => m.ImportDialog))
-
-export type Sets = QueryOutput<'assessment.standardSets'>
-export type Set = Sets['sets'][number]
-export type Standard = Set['standards'][number]
 
 type Open =
   | { readonly kind: 'import' }

@@ -2,7 +2,7 @@
 import { choiceLetters, firstChoices } from '@/core/assessment/kinds/choices'
 import { ChoiceGroup } from '@/ui/choice-group'
 import { TextInput } from '@/ui/field'
-import type { KeyFieldProps } from './key-field'
+import type { KeyFieldProps } from './key-field-props'
 
 /** How many choices a question has. */
 export function ChoiceCount({

@@ -1,19 +1,12 @@
 'use client'
 import type { ComponentType } from 'react'
-import type { ContentOf, Keyed, KindName } from '@/core/assessment/kinds'
+import type { Keyed, KindName } from '@/core/assessment/kinds'
+import type { KeyFieldProps } from './key-field-props'
 import { OneChoiceField } from './choices-field'
 import { NumberField } from './number-field'
 import { SeveralField } from './several-field'
 import { ShortTextField } from './short-text-field'
 import { TruthField } from './truth-field'
-
-export interface KeyFieldProps<N extends KindName> {
-  readonly position: number
-  readonly content: ContentOf<N>
-  readonly disabled: boolean
-  /** The new content, and what has changed in words. */
-  readonly onChange: (content: ContentOf<N>, words: string) => void
-}
 
 const MarkedByHand = () => <span className="text-muted">marked by hand</span>
 

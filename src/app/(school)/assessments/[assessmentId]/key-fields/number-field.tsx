@@ -2,7 +2,7 @@
 import { limits } from '@/core/limits'
 import { readNumber } from '@/core/assessment/kinds/read-number'
 import { Select } from '@/ui/field'
-import type { KeyFieldProps } from './key-field'
+import type { KeyFieldProps } from './key-field-props'
 import { TypedField } from './typed-field'
 
 const keptNumber = (text: string) =>

@@ -2,7 +2,7 @@
 import { ToggleGroup } from 'radix-ui'
 import { Select } from '@/ui/field'
 import { ChoiceCount } from './choices-field'
-import type { KeyFieldProps } from './key-field'
+import type { KeyFieldProps } from './key-field-props'
 
 const rules = {
   'all or nothing': 'all points or none',

@@ -1,6 +1,6 @@
 'use client'
 import { limits } from '@/core/limits'
-import type { KeyFieldProps } from './key-field'
+import type { KeyFieldProps } from './key-field-props'
 import { TypedField } from './typed-field'
 
 const acceptedIn = (text: string) =>

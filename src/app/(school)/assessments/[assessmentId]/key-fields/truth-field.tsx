@@ -1,6 +1,6 @@
 'use client'
 import { ChoiceGroup } from '@/ui/choice-group'
-import type { KeyFieldProps } from './key-field'
+import type { KeyFieldProps } from './key-field-props'
 
 /** The key of a statement: true or false. */
 export function TruthField({ position, content, disabled, onChange }: KeyFieldProps<'true or false'>) {
