@@ -118,12 +118,12 @@ export function ShortViews({
           <Part title="Assessments, newest first">
             <ul>
               {s.assessments.map((a) => (
-                <li key={a.id} className="flex justify-between gap-3 py-[2px]">
+                <li key={a.id} className="flex justify-between gap-3 py-1">
                   <Link className="link" href={`/assessments/${a.id}/findings`}>
                     {a.name}
                   </Link>
                   <span className="whitespace-nowrap">
-                    {a.points} of {a.most} points, {shortDate(a.givenOn)}
+                    {a.points} of {a.most} points{a.unmarked > 0 && ', not final'}, {shortDate(a.givenOn)}
                   </span>
                 </li>
               ))}
