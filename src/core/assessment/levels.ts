@@ -1,5 +1,5 @@
 import { hundredths } from '@/core/marks/rational'
-import type { AskedQuestion } from './scoring'
+import { mostOf, type AskedQuestion } from './scoring'
 
 /** Where a level begins: at a share of the points, or at so many of them; a decimal as text. */
 export type Threshold = { readonly percent: string } | { readonly points: string }
@@ -73,7 +73,7 @@ export function unreachable(
   levels: readonly Level[],
   questions: readonly AskedQuestion[],
 ): readonly number[] {
-  const most = questions.reduce((sum, q) => sum + (q.counts === 'dropped' ? 0 : hundredths(q.points)), 0)
+  const most = mostOf(questions)
   const possible = totals(questions)
   if (possible) {
     const reached = new Set([...possible].map((points) => levelOf(points, most, levels)))

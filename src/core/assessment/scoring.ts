@@ -43,6 +43,10 @@ export interface Total {
   readonly unmarked: number
 }
 
+/** What some questions are worth in all, in hundredths; those dropped for all are worth nothing. */
+export const mostOf = (questions: readonly Pick<AskedQuestion, 'points' | 'counts'>[]): number =>
+  questions.reduce((sum, q) => sum + (q.counts === 'dropped' ? 0 : hundredths(q.points)), 0)
+
 /** What one response adds to a total, in hundredths. A question given to all adds its points to everybody's. */
 export function countedPoints(question: AskedQuestion, response: Counted | undefined): number {
   if (question.counts === 'dropped') return 0
@@ -57,13 +61,11 @@ export const isUnmarked = (question: AskedQuestion, response: Counted | undefine
 /** Adds up an attempt over some questions. */
 export function totalOf(questions: readonly AskedQuestion[], responses: ReadonlyMap<string, Counted>): Total {
   let points = 0
-  let most = 0
   let unmarked = 0
   for (const question of questions) {
     const response = responses.get(question.id)
     points += countedPoints(question, response)
-    if (question.counts !== 'dropped') most += hundredths(question.points)
     if (isUnmarked(question, response)) unmarked++
   }
-  return { points, most, unmarked }
+  return { points, most: mostOf(questions), unmarked }
 }

@@ -1,5 +1,6 @@
 import { levelsInput } from '@/core/assessment/inputs'
 import type { Level, Threshold } from '@/core/assessment/levels'
+import { mostOf } from '@/core/assessment/scoring'
 import { hundredths } from '@/core/marks/rational'
 import { defineCommand } from '@/server/platform/define'
 import { checkUnchanged } from '@/server/platform/write'
@@ -38,9 +39,6 @@ function checkOrder(names: readonly string[], thresholds: readonly Threshold[], 
 const sameMeasure = (above: Threshold, from: Threshold) =>
   'percent' in above && 'percent' in from && hundredths(from.percent) < hundredths(above.percent)
 
-const worth = (questions: Awaited<ReturnType<typeof loadQuestions>>) =>
-  questions.reduce((sum, q) => sum + (q.counts === 'dropped' ? 0 : hundredths(q.points)), 0)
-
 /** Sets the levels of an assessment, and where they begin for single standards. */
 export const setLevels = defineCommand({
   input: levelsInput,
@@ -53,13 +51,13 @@ export const setLevels = defineCommand({
     checkOrder(
       names,
       levels.flatMap(({ from }) => from ?? []),
-      worth(questions),
+      mostOf(questions),
     )
     for (const { standardId, from } of standards) {
       const tagged = questions.filter((q) => q.standardIds.includes(standardId))
       if (tagged.length === 0) throw refuseField('levels', 'standardUnused', {})
       if (from.length !== levels.length - 1) throw refuseField('levels', 'standardLevels', {})
-      checkOrder(names, from, worth(tagged))
+      checkOrder(names, from, mostOf(tagged))
     }
     const ofIt = { schoolId: actor.schoolId, assessmentId }
     await db.deleteFrom('standardThreshold').where('assessmentId', '=', assessmentId).execute()

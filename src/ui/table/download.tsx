@@ -1,4 +1,5 @@
 'use client'
+import { saveFile } from '@/ui/save-file'
 import { createContext, useContext, useState } from 'react'
 import { Button } from '@/ui/button'
 import type { CsvValue } from './as-text'
@@ -17,13 +18,6 @@ export const MakeWorkbook = createContext<((list: ShownList) => Promise<Blob | u
   undefined,
 )
 
-function save(content: Blob, fileName: string): void {
-  const address = URL.createObjectURL(content)
-  const link = Object.assign(document.createElement('a'), { href: address, download: fileName })
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(address), 60_000)
-}
-
 /** Offers a list, as it is shown, as a file, for pasting, and on paper. */
 export function Download({ list }: { list: () => ShownList }) {
   const [open, setOpen] = useState(false)
@@ -35,13 +29,13 @@ export function Download({ list }: { list: () => ShownList }) {
     const shown = list()
     const made = await import('./csv').catch(() => undefined)
     if (!made) return setSaid(unreachable)
-    save(new Blob([made.toCsv(shown.header, shown.rows)], { type: 'text/csv' }), `${shown.name}.csv`)
+    saveFile(new Blob([made.toCsv(shown.header, shown.rows)], { type: 'text/csv' }), `${shown.name}.csv`)
   }
   async function xlsx() {
     setSaid(undefined)
     const shown = list()
     const made = await workbook?.(shown)
-    if (made) save(made, `${shown.name}.xlsx`)
+    if (made) saveFile(made, `${shown.name}.xlsx`)
     else setSaid(unreachable)
   }
   async function copy() {

@@ -1,6 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { kindOf } from '@/core/assessment/kinds'
+import { mostOf } from '@/core/assessment/scoring'
 import { keyedInLine, readKeys, writeKeys } from '@/core/assessment/typed'
 import { Button, buttonLooks } from '@/ui/button'
 import { Field, Problem, TextInput } from '@/ui/field'
@@ -40,7 +41,7 @@ export function KeyPage({ initial }: { initial: Key }) {
   const withKey = inLine.filter((q) => kindOf(q.kind).isKeyed(q.content)).length
   const byHand = questions.length - inLine.length
   const plainLetters = inLine.every((q) => q.kind === 'one choice')
-  const total = questions.reduce((sum, q) => sum + (Number(q.points) || 0), 0)
+  const total = mostOf(questions) / 100
   return (
     <div
       className={`grid min-h-full ${server.documentId ? 'lg:grid-cols-[minmax(0,1fr)_minmax(300px,400px)]' : 'lg:grid-cols-[minmax(0,1fr)_240px]'}`}

@@ -2,7 +2,7 @@
 import { standardName } from '@/core/assessment/standards'
 import { useFieldArray } from 'react-hook-form'
 import { otherMeasure, unreachable, type Level, type Threshold } from '@/core/assessment/levels'
-import { totalOf, type AskedQuestion } from '@/core/assessment/scoring'
+import { mostOf } from '@/core/assessment/scoring'
 import { limits } from '@/core/limits'
 import { Button } from '@/ui/button'
 import { DialogForm } from '@/screen/form/dialog-form'
@@ -46,8 +46,6 @@ function begin(server: Key, used: readonly string[]): Values {
     })),
   }
 }
-
-const most = (questions: readonly AskedQuestion[]) => totalOf(questions, new Map()).most
 
 /** Levels of an assessment: their names, where each begins, and where it begins for single standards. */
 export function LevelsDialog({ server, onClose }: { server: Key; onClose: (saved: boolean) => void }) {
@@ -121,7 +119,7 @@ export function LevelsDialog({ server, onClose }: { server: Key; onClose: (saved
                   )}
                 </td>
                 <td className="text-muted">
-                  {!isLast && isTyped(from) && otherMeasure(threshold(from, measure), most(questions))}
+                  {!isLast && isTyped(from) && otherMeasure(threshold(from, measure), mostOf(questions))}
                   {empty.includes(i) && (
                     <span className="block text-port">
                       <span aria-hidden>▲ </span>nobody can reach it with these points

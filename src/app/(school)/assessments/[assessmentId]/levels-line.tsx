@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { otherMeasure, unreachable } from '@/core/assessment/levels'
-import { totalOf } from '@/core/assessment/scoring'
+import { mostOf } from '@/core/assessment/scoring'
 import { Button } from '@/ui/button'
 import { later } from '@/screen/later'
 import { LevelMark } from './level-mark'
@@ -13,7 +13,7 @@ const LevelsDialog = later(() => import('./levels-dialog').then((m) => m.LevelsD
 export function LevelsLine({ server, onSaved }: { server: Key; onSaved: () => void }) {
   const [open, setOpen] = useState(false)
   const { levels, questions, mayEdit } = server
-  const most = totalOf(questions, new Map()).most
+  const most = mostOf(questions)
   const empty = unreachable(levels, questions).map((i) => levels[i]?.name)
   return (
     <section className="mt-5">

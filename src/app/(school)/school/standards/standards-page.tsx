@@ -2,6 +2,7 @@
 import { useState } from 'react'
 import { writeCase } from '@/core/assessment/case'
 import { Button } from '@/ui/button'
+import { saveFile } from '@/ui/save-file'
 import { Select } from '@/ui/field'
 import { DataTable } from '@/ui/table/data-table'
 import type { Column } from '@/ui/table/column'
@@ -11,7 +12,6 @@ import { later } from '@/screen/later'
 import { PageHead } from '@/screen/page-head'
 import { useLive } from '@/screen/use-live'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
-import { saveText } from './save-text'
 import type { Set, Sets, Standard } from './sets'
 
 const SetDialog = later(() => import('./set-dialog').then((m) => m.SetDialog))
@@ -82,9 +82,11 @@ export function StandardsPage({ initial, at }: { initial: Sets; at: string | und
             <Button
               kind="plain"
               onClick={() =>
-                saveText(
+                saveFile(
+                  new Blob([writeCase(set, { creator: server.school, at: new Date().toISOString() })], {
+                    type: 'application/json',
+                  }),
                   `${set.name}.json`,
-                  writeCase(set, { creator: server.school, at: new Date().toISOString() }),
                 )
               }
             >

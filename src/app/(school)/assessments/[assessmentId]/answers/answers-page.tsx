@@ -1,4 +1,5 @@
 'use client'
+import { mostOf } from '@/core/assessment/scoring'
 import { useState } from 'react'
 import { kindOf } from '@/core/assessment/kinds'
 import { writeKeys } from '@/core/assessment/typed'
@@ -35,7 +36,7 @@ export function AnswersPage({ initial }: { initial: Answers }) {
   useKeys(keys)
   const missing = rows.filter((r) => !r.text).length
   const withoutKey = questions.filter((q) => !kindOf(q.kind).isKeyed(q.content)).length
-  const total = questions.reduce((sum, q) => sum + (q.counts === 'dropped' ? 0 : Number(q.points)), 0)
+  const total = mostOf(questions) / 100
   const plainLetters = questions.every((q) => q.kind === 'one choice')
   const examples = [...new Set(questions.map((q) => q.kind))].map(kindOf)
   const severalClasses = server.classes.length > 1

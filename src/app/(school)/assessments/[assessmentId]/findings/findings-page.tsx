@@ -1,4 +1,5 @@
 'use client'
+import { mostOf } from '@/core/assessment/scoring'
 import { Button } from '@/ui/button'
 import { useState } from 'react'
 import { PdfPages } from '@/ui/pdf-pages'
@@ -22,7 +23,7 @@ export function FindingsPage({ initial, linkedAtFirst }: { initial: Findings; li
   const [page, setPage] = useState(1)
   const nameOf = new Map(f.students.map((s) => [s.id, s]))
   const resultOf = new Map(f.results.map((r) => [r.studentId, r]))
-  const total = f.questions.reduce((sum, q) => sum + (q.counts === 'dropped' ? 0 : Number(q.points)), 0)
+  const total = mostOf(f.questions) / 100
   const unmarked = f.results.filter((r) => r.unmarked > 0).map((r) => r.studentId)
   const { summary } = f
   const show = (next: Behind) => {
