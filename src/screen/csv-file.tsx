@@ -37,13 +37,19 @@ export function CsvPick({
   )
 }
 
-/** Why nothing was read from a file: its first problems. */
-export function UnreadFile({ problems }: { problems: readonly string[] }) {
+/** Why nothing was read from a file, or from what was pasted: its first problems. */
+export function UnreadFile({
+  problems,
+  from = 'the file',
+}: {
+  problems: readonly string[]
+  from?: string
+}) {
   const most = 8
   if (problems.length === 0) return null
   return (
     <Problem>
-      Nothing was read from the file.
+      Nothing was read from {from}.
       <ul className="ml-5 list-disc">
         {problems.slice(0, most).map((line) => (
           <li key={line}>{line}</li>

@@ -70,6 +70,10 @@ export const entries: Entries = {
     who: teacherOwn,
     input: (o) => ({ classId: o.classId, assignmentId: o.roundId, expectedVersion: 999 }),
   },
+  unlinkAssessment: {
+    who: teacherOwn,
+    input: (o) => ({ classId: o.classId, assignmentId: o.assignmentId, expectedVersion: 999 }),
+  },
   linkAssessment: {
     who: teacherOwn,
     input: (o) => ({ classId: o.classId, assessmentId: o.roundId, categoryId: o.categoryId }),

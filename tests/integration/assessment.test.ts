@@ -154,6 +154,43 @@ test('a linked total counts in the gradebook only once it is final', async () =>
   expect(history[0]).toMatchObject({ question: 6, after: { points: 3 } })
 })
 
+test('unlinked, an assignment keeps the scores that are final as its own; undo links it again', async () => {
+  const assessmentId = await make('Unlinked')
+  const book = async () =>
+    good(await school.query('marks.gradebook', teacher, { classId, date: '2026-11-23' })).book
+  const { assignmentId } = good(
+    await school.execute('marks.linkAssessment', teacher, {
+      classId,
+      assessmentId,
+      categoryId: (await book())?.categories[0]?.id ?? '',
+    }),
+  )
+  const [first] = good(await type(assessmentId, 0, 'B A+C T 3.5 "ice" 3'))
+  good(await type(assessmentId, 1, 'B A+C T 3.5 "ice" ?'))
+  const stands = async () => {
+    const b = await book()
+    const scores = b?.scores.filter((s) => s.assignmentId === assignmentId)
+    return students.slice(0, 2).map((id) => scores?.find((s) => s.studentId === id)?.entry)
+  }
+  const version = (await book())?.assignments.find((a) => a.id === assignmentId)?.version ?? 0
+  const unlink = () =>
+    school.execute('marks.unlinkAssessment', teacher, { classId, assignmentId, expectedVersion: version })
+  good(await unlink())
+  expect(await stands()).toEqual([{ kind: 'points', points: '9' }, undefined])
+  good(await type(assessmentId, 0, 'A A+C T 3.5 "ice" 3', first?.version))
+  expect(await stands()).toEqual([{ kind: 'points', points: '9' }, undefined])
+  expect((await book())?.assignments.find((a) => a.id === assignmentId)).toMatchObject({
+    assessmentId: null,
+    maxPoints: '10',
+  })
+  expect(bad(await unlink()).message).toContain('not linked')
+  const { id } = await school.row<{ id: string }>(
+    "select id from command_run where command = 'marks.unlinkAssessment' order by at desc limit 1",
+  )
+  good(await school.execute('history.undo', teacher, { run: id }))
+  expect(await stands()).toEqual([{ kind: 'points', points: '8' }, { kind: 'unmarked' }])
+})
+
 test('a key makes no versions while it is being typed; once something was scored it is followed by another', async () => {
   const assessmentId = await make('Versions', [made(all[0] ?? never()), made(all[2] ?? never())])
   await set(assessmentId, (now) => withKey(now, 'AF'))

@@ -93,6 +93,8 @@ export const levelsOfStandard = ({ levels, standards }: Levels, standardId: stri
 
 export interface RollAttempt extends Attempt {
   readonly name: string
+  /** The permanent number; none before enrolment. */
+  readonly number: string | null
   readonly classId: string
   readonly className: string
   /** Whether it was handed in. */
@@ -121,6 +123,7 @@ export async function loadRoll(
     sql<{
       studentId: string
       name: string
+      number: string | null
       classId: string
       className: string
       version: number | null

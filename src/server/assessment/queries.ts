@@ -188,6 +188,7 @@ export const answers = defineQuery({
       rows: roll.map((s) => ({
         studentId: s.studentId,
         name: s.name,
+        number: s.number,
         className: s.className,
         version: s.version,
         answers: s.answered
@@ -202,18 +203,19 @@ export const answers = defineQuery({
   },
 })
 
-/** The findings of an assessment, with the students behind every figure. */
+/** The findings of an assessment, of all its classes or of one, with the students behind every figure. */
 export const findings = defineQuery({
-  input: one,
+  input: one.extend({ classId: id.optional() }),
   right: seeAssessment,
   topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
-  run: async (context, { assessmentId }) => {
-    const [head, questions, roll, mayEdit] = await Promise.all([
+  run: async (context, { assessmentId, classId }) => {
+    const [head, questions, everybody, mayEdit] = await Promise.all([
       loadHead(context, assessmentId),
       loadQuestions(context.db, assessmentId),
       loadRoll(context.db, assessmentId),
       context.may(editAssessment, { assessmentId }),
     ])
+    const roll = classId === undefined ? everybody : everybody.filter((s) => s.classId === classId)
     const read = readFindings(
       questions,
       roll.filter((s) => s.answered),

@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
 import { id, expectedVersion } from '@/core/inputs'
 import { assignmentInput } from '@/core/marks/inputs'
-import { assessmentTopic } from '@/server/assessment'
+import { assessmentTopic, resultsOf } from '@/server/assessment'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { updateIfUnchanged } from '@/server/platform/write'
@@ -108,7 +108,7 @@ async function ownAssignment(
 ) {
   const own = await db
     .selectFrom('assignment')
-    .select(['termId', 'name'])
+    .select(['termId', 'name', 'assessmentId'])
     .where('id', '=', assignmentId)
     .where('classId', '=', classId)
     .executeTakeFirst()
@@ -142,6 +142,49 @@ export const removeAssignment = defineCommand({
     await context.db.deleteFrom('assignment').where('id', '=', assignmentId).execute()
     context.changed(gradebookTopic(classId))
     return null
+  },
+})
+
+/**
+ * Ends the link of an assignment with its assessment: the scores that are final stay as scores of its own, and later
+ * changes there do not follow any more. What is not marked yet is left empty.
+ */
+export const unlinkAssessment = defineCommand({
+  input: z.object({ classId: id, assignmentId: id, expectedVersion }),
+  right: enterScores,
+  undo: {
+    days: 30,
+    whenChangedSince: 'stop',
+    topics: ({ classId }: { classId: string }) => [gradebookTopic(classId)],
+  },
+  run: async (context, { classId, assignmentId, expectedVersion: version }) => {
+    const { db, actor, now } = context
+    const own = await ownAssignment(context, { classId, assignmentId })
+    if (!own.assessmentId) throw refuse('notLinked', {})
+    // Held until the end, so that no answer is typed meanwhile.
+    await db.selectFrom('assessment').select('id').where('id', '=', own.assessmentId).forShare().execute()
+    const total = await db
+      .selectFrom('assessmentTotal')
+      .select('most')
+      .where('assessmentId', '=', own.assessmentId)
+      .executeTakeFirst()
+    const written = await updateIfUnchanged(
+      context,
+      'assignment',
+      { id: assignmentId },
+      version,
+      { assessmentId: null, ...(total?.most ? { maxPoints: total.most } : {}) },
+      { what: own.name, saved: () => Promise.resolve({ value: null }) },
+    )
+    await sql`
+      insert into score (school_id, assignment_id, student_id, points, changed_by, changed_at)
+      select ${actor.schoolId}, ${assignmentId}, r.student_id, r.points::numeric, ${actor.name}, ${now}
+      from (${resultsOf(sql`select ${own.assessmentId}::uuid`)}) r
+      where r.unmarked = 0 and exists (select 1 from class_member m where m.class_id = ${classId} and m.student_id = r.student_id)
+      on conflict (school_id, assignment_id, student_id) do update set points = excluded.points, standing = null,
+        changed_by = excluded.changed_by, changed_at = excluded.changed_at`.execute(db)
+    context.changed(gradebookTopic(classId), assessmentTopic(own.assessmentId))
+    return { version: written }
   },
 })
 

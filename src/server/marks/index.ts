@@ -2,7 +2,13 @@ import { sql } from 'kysely'
 import { bestFirst, defineDomain, holdsAll, plainText, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
-import { createAssignment, linkAssessment, removeAssignment, saveAssignment } from './assignments'
+import {
+  createAssignment,
+  linkAssessment,
+  unlinkAssessment,
+  removeAssignment,
+  saveAssignment,
+} from './assignments'
 import { scoresAreOfMembers, scoresFit } from './invariants'
 import { classes, gradebook, linkedTo, scoreHistory } from './queries'
 import { listClasses, seeGradebook } from './rights'
@@ -19,7 +25,15 @@ export const marks = defineDomain({
   tables: ['gradebook', 'category', 'assignment', 'score'],
   reads: ['year', 'people', 'assessment'],
   queries: { gradebook, linkedTo, scoreHistory, classes },
-  commands: { setScores, saveSettings, createAssignment, saveAssignment, removeAssignment, linkAssessment },
+  commands: {
+    setScores,
+    saveSettings,
+    createAssignment,
+    saveAssignment,
+    removeAssignment,
+    linkAssessment,
+    unlinkAssessment,
+  },
   find: [
     (context, words) => sql<Found>`
       select 'class' as kind, c.id, c.name, 'marks' as detail, '/classes/' || c.id || '/marks' as href

@@ -23,5 +23,6 @@ export const { refuse, refuseField } = refusals('marks', {
   otherTerm: () => 'This assignment belongs to another term. Choose a date in its own term.',
   notGiven: () => 'This assessment was not given to this class.',
   noPoints: () => 'The questions carry no points yet. Set their points first.',
+  notLinked: () => 'This assignment is not linked with an assessment any more. Reload the page.',
   alreadyLinked: () => 'This assessment is already in the gradebook.',
 })

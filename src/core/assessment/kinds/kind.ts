@@ -54,6 +54,8 @@ export interface Kind<Name extends string, Content, Response> {
   /** Where in a line of typed answers this one ends: matched at its beginning, ignoring case. */
   readonly token: RegExp
   read(text: string, content: Content): Read<Response>
+  /** A cell of a table as it is typed in a line, where the two differ. */
+  cell?(text: string): string
   /** Reads the key of a question; undefined where a line of keys leaves such questions out. */
   readKey?(text: string, content: Content): Read<Content>
   /** A response as it is typed. */

@@ -95,6 +95,7 @@ export const number: Kind<'number', Content, string> = {
     if (/^["“”]/.test(text) && value !== '') return { value }
     return readNumber(text) ? { value: text } : { problem: `${text} is not a number` }
   },
+  cell: (text) => number.show(text),
   readKey: (text, content) =>
     readNumber(unquoted(text))?.unit === ''
       ? { value: { ...content, right: unquoted(text) } }

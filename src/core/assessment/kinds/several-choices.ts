@@ -57,6 +57,7 @@ export const severalChoices: Kind<'several choices', Content, readonly string[]>
       ? { value: inOrder(choices, letters) }
       : { problem: `${foreign} is not a choice. Type ${choiceRange(choices)}, with + between several` }
   },
+  cell: (text) => [...text.replace(/[^A-Za-z]/g, '')].join('+') || text,
   readKey: (text, content) => {
     const read = severalChoices.read(text, content)
     return 'problem' in read ? read : { value: { ...content, right: read.value } }

@@ -63,6 +63,7 @@ export const shortText: Kind<'short text', Content, string> = {
     const value = unquoted(text)
     return value === '' ? { problem: 'there is nothing between the quotation marks' } : { value }
   },
+  cell: quoted,
   readKey: (text, content) => {
     const accepted = unquoted(text)
       .split('/')

@@ -26,6 +26,7 @@ export const trueOrFalse: Kind<'true or false', Content, boolean> = {
       ? { value: first === 'T' }
       : { problem: `${text.toUpperCase()} is neither true nor false. Type T or F` }
   },
+  cell: (text) => text[0] ?? text,
   readKey: (text, content) => {
     const read = trueOrFalse.read(text, content)
     return 'problem' in read ? read : { value: { right: read.value } }

@@ -23,6 +23,8 @@ interface Props {
   readonly autoFocus: boolean
   readonly total: number
   readonly inputRef: Ref<HTMLInputElement>
+  /** Something of several cells or rows was pasted. */
+  readonly onPaste: (text: string) => void
   readonly onType: (text: string) => void
   readonly onLeave: () => void
   readonly onStep: (by: 1 | -1) => void
@@ -39,6 +41,7 @@ export function AnswerRow({
   autoFocus,
   total,
   inputRef,
+  onPaste,
   onType,
   onLeave,
   onStep,
@@ -68,6 +71,12 @@ export function AnswerRow({
           spellCheck={false}
           value={text}
           onInput={keepPlain}
+          onPaste={(e) => {
+            const text = e.clipboardData.getData('text/plain')
+            if (!/[\t\r\n]/.test(text.trim())) return
+            e.preventDefault()
+            onPaste(text)
+          }}
           onChange={(e) => onType(e.target.value)}
           onFocus={() => setFocused(true)}
           onBlur={() => {

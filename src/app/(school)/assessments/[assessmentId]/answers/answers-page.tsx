@@ -8,6 +8,7 @@ import { Across } from '@/ui/across'
 import { Button, buttonLooks } from '@/ui/button'
 import { useRowFocus } from '@/ui/grid/use-row-focus'
 import { ConflictNotice, NoticesInView, NotSavedNotice } from '@/screen/conflict-notice'
+import { UnreadFile } from '@/screen/csv-file'
 import { useKeys, type KeyGroup } from '@/screen/keys'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
@@ -109,6 +110,18 @@ export function AnswersPage({ initial }: { initial: Answers }) {
           </Button>
         </p>
       )}
+      <UnreadFile problems={a.pasteProblems} from="what you pasted" />
+      {a.pasted > 0 && (
+        <p role="status" className="hint mb-3 flex flex-wrap items-center gap-3">
+          <span>
+            {a.pasted === 1 ? 'The answers of 1 student were' : `The answers of ${a.pasted} students were`}{' '}
+            pasted.
+          </span>
+          <Button kind="plain" onClick={a.restore}>
+            Undo
+          </Button>
+        </p>
+      )}
       <p className="mb-2 text-muted">
         {rows.length === 0 ? (
           'No students were in these classes on the day it was given.'
@@ -160,6 +173,7 @@ export function AnswersPage({ initial }: { initial: Answers }) {
                   autoFocus={row.studentId === first}
                   total={total}
                   inputRef={fields.fieldOf(row.studentId)}
+                  onPaste={(text) => a.paste(text, row.studentId)}
                   onType={(text) => a.type(row.studentId, text)}
                   onLeave={() => a.leave(row.studentId)}
                   onStep={(by) => void fields.step(by)}

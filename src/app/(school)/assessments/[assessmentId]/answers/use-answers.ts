@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { resultOf, type StudentResult } from '@/core/assessment/findings'
 import { kindOf } from '@/core/assessment/kinds'
 import { keyPoints, type AskedQuestion, type Counted } from '@/core/assessment/scoring'
+import { readPastedAnswers } from '@/core/assessment/pasted-answers'
 import { readAnswers, writeAnswers, type TypedLine, type TypedAnswer } from '@/core/assessment/typed'
 import { hundredths } from '@/core/marks/rational'
 import { spokenName } from '@/core/people/names'
@@ -134,6 +135,7 @@ export function useAnswers(initial: Answers) {
   function type(studentId: string, text: string) {
     recorded?.begin({ studentId })
     setRemoved(undefined)
+    setPasted(0)
     if (isEnded(text)) save(studentId, text)
     else
       change(
@@ -158,9 +160,35 @@ export function useAnswers(initial: Answers) {
     }
     if (save(studentId, '') > 0) setRemoved(spokenName(nameOf(studentId)))
   }
+  const [pasteProblems, setPasteProblems] = useState<readonly string[]>([])
+  const [pasted, setPasted] = useState(0)
+  /** Takes over answers from a spreadsheet in one act: what is complete is saved, the rest waits in its rows. */
+  function paste(text: string, from: string) {
+    const { lines, problems } = readPastedAnswers(text, server.rows, questions, from)
+    setPasteProblems(problems)
+    setPasted(0)
+    if (problems.length > 0) return
+    setRemoved(undefined)
+    const isComplete = (line: string) => line.trim() !== '' && readAnswers(line, questions).complete
+    const next = new Map(latest.current)
+    for (const [studentId, text] of lines) {
+      recorded?.begin({ studentId })
+      next.delete(studentId)
+      if (!isComplete(text) && text.trim() !== '')
+        next.set(studentId, { text, expectedVersion: recorded?.begunOn({ studentId }) ?? 0 })
+    }
+    change(next)
+    const complete = [...lines].filter(([, line]) => isComplete(line))
+    recorded?.save(
+      complete.map(([studentId, line]) => ({ key: { studentId }, value: givenBy(line, questions) })),
+      `answers of ${complete.length} students pasted`,
+    )
+    setPasted(complete.length)
+  }
   function restore() {
     recorded?.undo()
     setRemoved(undefined)
+    setPasted(0)
   }
   const rows = server.rows.map((row) => {
     const text = drafts.get(row.studentId)?.text ?? lineOf(valueAt(recordFor(row.studentId)), questions)
@@ -172,5 +200,19 @@ export function useAnswers(initial: Answers) {
       scored: read.complete ? scored(row.studentId, read, questions, levels) : undefined,
     }
   })
-  return { server, rows, recorded, type, leave, removed, restore, rejectedEdits, resolve, nameOf }
+  return {
+    server,
+    rows,
+    recorded,
+    type,
+    leave,
+    removed,
+    restore,
+    paste,
+    pasted,
+    pasteProblems,
+    rejectedEdits,
+    resolve,
+    nameOf,
+  }
 }

@@ -1,6 +1,7 @@
 'use client'
 import { mostOf } from '@/core/assessment/scoring'
 import { Button } from '@/ui/button'
+import { Select } from '@/ui/field'
 import { useState } from 'react'
 import { PdfPages } from '@/ui/pdf-pages'
 import Link from '@/screen/link'
@@ -17,7 +18,12 @@ const oneDecimal = (n: number | undefined) => (n === undefined ? '–' : n.toFix
 
 /** The results, in the order in which they are read: how the students did, which standards, which questions, and who. */
 export function FindingsPage({ initial, linkedAtFirst }: { initial: Findings; linkedAtFirst: string[] }) {
-  const [f] = useLive('assessment.findings', { assessmentId: initial.id }, initial)
+  const [classId, chooseClass] = useState<string>()
+  const [f] = useLive(
+    'assessment.findings',
+    { assessmentId: initial.id, ...(classId === undefined ? {} : { classId }) },
+    initial,
+  )
   const [linked] = useLive('marks.linkedTo', { assessmentId: initial.id }, linkedAtFirst)
   const [behind, setBehind] = useState<Behind>()
   const [page, setPage] = useState(1)
@@ -39,6 +45,24 @@ export function FindingsPage({ initial, linkedAtFirst }: { initial: Findings; li
     <div className="leaf">
       <div className="sheet">
         <PageHead title={f.name} page="Findings" pages={assessmentPages(f)} detail={givenTo(f)} />
+        {f.classes.length > 1 && (
+          <Select
+            aria-label="Class"
+            className="mb-4 w-auto!"
+            value={classId ?? ''}
+            onChange={(e) => {
+              chooseClass(e.target.value || undefined)
+              setBehind(undefined)
+            }}
+          >
+            <option value="">all {f.classes.length} classes</option>
+            {f.classes.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.name}
+              </option>
+            ))}
+          </Select>
+        )}
         {summary.assessed === 0 ? (
           <p>
             No answers have been entered yet.{' '}

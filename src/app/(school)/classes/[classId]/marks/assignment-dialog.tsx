@@ -2,6 +2,7 @@
 import { useState } from 'react'
 import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
+import { useDialogAct } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect, FormText, FormTick } from '@/screen/form/fields'
 import { useAtOpening } from '@/screen/form/use-opened'
@@ -60,6 +61,15 @@ export function AssignmentDialog({
   })
   const of = opened ? editing : creating
   const [asking, setAsking] = useState(false)
+  const unlinking = useDialogAct(
+    (key) =>
+      sendCommand(
+        'marks.unlinkAssessment',
+        { classId, assignmentId: opened?.id ?? '', expectedVersion: edited?.version ?? 0 },
+        key,
+      ),
+    () => onClose(true, opened?.id),
+  )
   return (
     <DialogForm
       of={of}
@@ -80,9 +90,13 @@ export function AssignmentDialog({
           <Link className="link" href={`/assessments/${opened.assessmentId}/findings`}>
             the assessment
           </Link>{' '}
-          and follow every change there.
+          and follow every change there.{' '}
+          <Button kind="quiet" busy={unlinking.busy} onClick={() => void unlinking.run()}>
+            Unlink, and keep the scores
+          </Button>
         </p>
       )}
+      {unlinking.problem && <Problem>{unlinking.problem}</Problem>}
       <FormText of={of} name="name" label="Short name" autoFocus />
       <div className="grid grid-cols-2 gap-4">
         <FormSelect of={of} name="categoryId" label="Category">
