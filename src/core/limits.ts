@@ -40,6 +40,9 @@ export const limits = {
   questions: 200,
   choices: 10,
   levels: 5,
+  /** Lines that say with whom something is shared. */
+  shares: 40,
+  tags: 12,
   standardsOfQuestion: 20,
   standardsOfAssessment: 200,
   /** Learning standards that are read at once. */

@@ -114,6 +114,17 @@ export interface Tables {
     changedAt: Moment<string>
     changedBy: string
   }
+  assessmentShare: {
+    schoolId: string
+    assessmentId: string
+    id: string
+    staffId: string | null
+    courseId: string | null
+    yearGroupId: string | null
+    maySeeResults: Generated<boolean>
+    mayGive: Generated<boolean>
+    mayEdit: Generated<boolean>
+  }
   assessmentTotal: {
     schoolId: string
     assessmentId: string
@@ -671,6 +682,7 @@ export interface Tables {
     id: string
     formId: string
     givenOn: CivilDate
+    givenBy: string
     version: Generated<number>
   }
   sittingClass: {

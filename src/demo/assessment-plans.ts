@@ -18,6 +18,14 @@ export interface PlannedAssessment {
   readonly questions: readonly PlannedQuestion[]
   /** Share of written answers that are marked. */
   readonly marked?: number
+  readonly description?: string
+  readonly shares?: readonly PlannedShare[]
+}
+
+/** With whom an assessment is shared, and what they may do beside reading it. */
+export interface PlannedShare {
+  readonly with: 'school' | 'course' | 'year group' | { readonly teacherOf: string }
+  readonly may: readonly ('see_results' | 'give' | 'edit')[]
 }
 
 const letters = 'ABCDEFGHIJ'
@@ -137,6 +145,11 @@ export const plans: readonly PlannedAssessment[] = [
     name: 'Measuring in the harbour',
     daysAgo: 3,
     tags: ['fieldwork'],
+    description: 'One question of every kind, with measurements taken at the quay.',
+    shares: [
+      { with: 'course', may: ['see_results', 'give'] },
+      { with: { teacherOf: '9 History A' }, may: ['see_results', 'give', 'edit'] },
+    ],
     questions: [
       one('B', { standard: 'SCI.8.01' }),
       one('D', { of: 5, standard: 'SCI.8.01' }),
@@ -173,18 +186,24 @@ export const plans: readonly PlannedAssessment[] = [
     className: '9 History A',
     name: 'Harbours and lighthouses',
     daysAgo: 12,
+    tags: ['sources'],
+    description: 'Goes with the visit to the harbour museum.',
+    shares: [{ with: 'school', may: [] }],
     questions: [...line('CABDDBCA'), word(['keeper', 'lighthouse keeper'])],
   },
   {
     className: '10 Biology A',
     name: 'Cells',
     daysAgo: 7,
+    tags: ['microscope'],
     questions: [...line('BACDBDCAABCD'), several('BD', 'all or nothing', 2)],
   },
   {
     className: '11 Chemistry B',
     name: 'Solutions',
     daysAgo: 10,
+    tags: ['practical'],
+    shares: [{ with: { teacherOf: '8 Science A' }, may: ['see_results'] }],
     questions: [...line('CDABBC'), numeric('25', '0.5', 'ml', { points: 3 })],
   },
   {

@@ -2,7 +2,7 @@ import { kindOf, type Keyed } from '@/core/assessment/kinds'
 import { keyPoints } from '@/core/assessment/scoring'
 import { usualLevels } from '@/core/assessment/levels'
 import { schoolDays } from '@/core/calendar/school-year'
-import { frameworks, plans, type PlannedQuestion } from './assessment-plans'
+import { frameworks, plans, type PlannedQuestion, type PlannedShare } from './assessment-plans'
 import type { DemoCategory } from './marks'
 import { placesOf, type DemoPeople } from './people'
 import { seeded, type Random } from './random'
@@ -14,6 +14,7 @@ const tables = [
   'standard_set',
   'standard',
   'assessment',
+  'assessment_share',
   'form',
   'sitting',
   'sitting_class',
@@ -38,6 +39,7 @@ interface Given {
   readonly schoolClass: DemoClass
   readonly givenOn: string
   readonly tags?: readonly string[]
+  readonly description?: string
   readonly seriesId?: string
   readonly questions: readonly Question[]
 }
@@ -96,7 +98,7 @@ class Rows {
 
   /** An assessment with its key, given to one class. */
   assessment(
-    { id, name, schoolClass, givenOn, tags = [], seriesId, questions }: Given,
+    { id, name, schoolClass, givenOn, tags = [], description, seriesId, questions }: Given,
     subjectId: string,
     standards: ReadonlyMap<string, string>,
   ) {
@@ -108,12 +110,21 @@ class Rows {
       subject_id: subjectId,
       owner_id: schoolClass.teacher.id,
       tags,
+      description: description ?? null,
+      year_group_id: schoolClass.yearGroup.id,
       series_id: seriesId ?? null,
       version: 1,
       created_at: `${givenOn}T08:00:00Z`,
     })
     this.add('form', { ...mine, id })
-    this.add('sitting', { ...mine, id, form_id: id, given_on: givenOn, version: 1 })
+    this.add('sitting', {
+      ...mine,
+      id,
+      form_id: id,
+      given_on: givenOn,
+      given_by: schoolClass.teacher.id,
+      version: 1,
+    })
     this.add('sitting_class', { ...mine, sitting_id: id, class_id: schoolClass.id })
     this.add('key_version', { ...mine, number: 1, made_by: teacher, made_at: `${givenOn}T08:00:00Z` })
     usualLevels.forEach((level, i) =>
@@ -136,6 +147,21 @@ class Rows {
       })
       const standard = q.standard === undefined ? undefined : standards.get(q.standard)
       if (standard) this.add('question_standard', { ...ofIt, standard_id: standard })
+    })
+  }
+
+  share({ id, schoolClass }: Given, shareId: string, { with: whom, may }: PlannedShare, s: DemoStructure) {
+    const colleague = typeof whom === 'object' && s.classes.find((c) => c.name === whom.teacherOf)?.teacher
+    if (typeof whom === 'object' && !colleague) return
+    this.add('assessment_share', {
+      assessment_id: id,
+      id: shareId,
+      staff_id: colleague ? colleague.id : null,
+      course_id: whom === 'course' ? schoolClass.courseId : null,
+      year_group_id: whom === 'year group' ? schoolClass.yearGroup.id : null,
+      may_see_results: may.includes('see_results'),
+      may_give: may.includes('give'),
+      may_edit: may.includes('edit'),
     })
   }
 
@@ -184,6 +210,7 @@ export function assessmentRows(
 
   // Of their own, so that what is drawn after them stays as it was.
   const own = seeded(20261130)
+  const sharing = seeded(20261201)
   const firsts = new Map<string, string>()
   for (const plan of plans) {
     const schoolClass = s.classes.find((c) => c.name === plan.className)
@@ -198,10 +225,12 @@ export function assessmentRows(
       schoolClass,
       givenOn,
       tags: plan.tags,
+      description: plan.description,
       seriesId: plan.series === undefined ? undefined : firsts.get(plan.series),
       questions: plan.questions.map((q) => ({ ...q, id: own.uuid() })),
     }
     rows.assessment(given, subjectId, standards)
+    for (const share of plan.shares ?? []) rows.share(given, sharing.uuid(), share, s)
     const hardness = given.questions.map(() => 0.9 * own.normal())
     for (const student of rollOn(schoolClass, givenOn)) {
       rows.attempt(given, student.id)

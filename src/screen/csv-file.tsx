@@ -38,13 +38,7 @@ export function CsvPick({
 }
 
 /** Why nothing was read from a file, or from what was pasted: its first problems. */
-export function UnreadFile({
-  problems,
-  from = 'the file',
-}: {
-  problems: readonly string[]
-  from?: string
-}) {
+export function UnreadFile({ problems, from = 'the file' }: { problems: readonly string[]; from?: string }) {
   const most = 8
   if (problems.length === 0) return null
   return (

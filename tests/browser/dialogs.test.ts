@@ -11,7 +11,7 @@ interface Form {
   readonly file: string
   readonly who: string
   readonly path: string
-  /** The words of the button that opens it; a form that is the page has none. */
+  /** The words of the button that opens it, or of a menu and its item; a form that is the page has none. */
   readonly opens?: string
   readonly field: string
   /** What the colleague and the person put there; of a choice, the words of the option. */
@@ -191,6 +191,27 @@ const forms: readonly Form[] = [
       "select l.name from assessment_level l join assessment a on a.id = l.assessment_id where a.name = 'Fair tests' and l.position = 2",
   },
   {
+    file: 'assessments/[assessmentId]/acts/describe-dialog.tsx',
+    who: 'r.achterberg',
+    path: '/assessments/{fair}',
+    opens: 'More > Name, description and tags',
+    field: 'Description',
+    theirs: 'for the first half of term',
+    mine: 'for the whole term',
+    saved: "select description from assessment where name = 'Fair tests'",
+  },
+  {
+    file: 'assessments/[assessmentId]/acts/share-dialog.tsx',
+    who: 'r.achterberg',
+    path: '/assessments/{fair}',
+    opens: 'More > Share',
+    field: 'Share with',
+    theirs: 'All teachers of the school',
+    mine: 'The team of Year 9',
+    isChoice: true,
+    saved: "select id from assessment where name = 'Fair tests'",
+  },
+  {
     file: 'school/standards/set-dialog.tsx',
     who: admin,
     path: '/school/standards',
@@ -282,7 +303,7 @@ const both = (form: Form): readonly [Person, Person] => {
 }
 async function open(person: Person, form: Form) {
   await person.go(filled(form.path))
-  if (form.opens) await person.enterOn(filled(form.opens))
+  for (const words of form.opens?.split(' > ') ?? []) await person.enterOn(filled(words))
   if (form.opens && !form.isInPage) await person.page.waitForSelector('[role=dialog]')
   await person.page.waitForSelector(`aria/${form.field}`)
 }
@@ -299,6 +320,7 @@ const savedIs = async (form: Form, value: string) => {
 /** Forms of an act on what was in sight when they opened: their conflict is answered by opening them again. */
 const acts = [
   'absences/absences-page.tsx',
+  'assessments/[assessmentId]/acts/hand-over-dialog.tsx',
   'attendance/planned/decline-dialog.tsx',
   'classes/[classId]/entries/[roundId]/send-back.tsx',
   'classes/[classId]/students/join-dialog.tsx',

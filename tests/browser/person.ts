@@ -112,9 +112,10 @@ export async function openPerson(browser: Browser, url: string) {
     enterOn: async (words: string) => {
       const found = await page
         .waitForFunction(
-          // What is in the work comes before the rail around it, and a dialog before both.
+          // What is in the work comes before the rail around it, and an open menu or dialog before both.
           (w) =>
             [
+              ...document.querySelectorAll<HTMLElement>('[role=menuitem]'),
               ...document.querySelectorAll<HTMLElement>(
                 '[role=dialog] a, [role=dialog] button, [role=dialog] summary',
               ),

@@ -81,6 +81,54 @@ export const entries: Entries = {
       standards: [],
     }),
   },
+  sharing: { who: teacherOwn, input: (o) => ({ assessmentId: o.assessmentId }) },
+  describing: { who: teacherOwn, input: (o) => ({ assessmentId: o.assessmentId }) },
+  handingOver: { who: teacherOwnAndLead, input: (o) => ({ assessmentId: o.assessmentId }) },
+  describe: {
+    who: teacherOwn,
+    input: (o) => ({
+      assessmentId: o.assessmentId,
+      expectedVersion: 999,
+      name: 'x',
+      tags: [],
+      yearGroupId: null,
+    }),
+  },
+  setShares: {
+    who: teacherOwn,
+    input: (o) => ({ assessmentId: o.assessmentId, expectedVersion: 999, shares: [] }),
+    draw: (random, world) => {
+      const audiences = ['colleague', 'course', 'year group', 'school'] as const
+      const names = { colleague: 'staffId', course: 'courseId', 'year group': 'yearGroupId' } as const
+      return {
+        shares: audiences.flatMap((audience) =>
+          random.below(2) === 0
+            ? []
+            : [
+                {
+                  with: audience,
+                  of: audience === 'school' ? null : world.idFor(names[audience], random, {}),
+                  maySeeResults: random.below(2) === 0,
+                  mayGive: random.below(2) === 0,
+                  mayEdit: random.below(2) === 0,
+                },
+              ],
+        ),
+      }
+    },
+  },
+  give: {
+    who: teacherOwn,
+    input: (o, as) => ({
+      assessmentId: o.assessmentId,
+      classIds: [as.foreign.classId],
+      givenOn: '2026-11-23',
+    }),
+  },
+  handOver: {
+    who: teacherOwnAndLead,
+    input: (o) => ({ assessmentId: o.assessmentId, expectedVersion: 999, staffId: o.staffId }),
+  },
   standardSets: {
     who: row({ administrator: 'all', head: 'all', office: 'all', teacher: 'all' }),
     aboutOneself: true,

@@ -365,8 +365,8 @@ test('what was done in tables that are gone by now is not undone in part', async
 })
 
 test('levels have an order, none above what can be had; a standard may begin elsewhere', async () => {
-  const { tags } = await key(await make('Tags'))
-  const standard = tags.find((t) => t.code === 'SCI.8.01')?.id ?? ''
+  const { knownStandards } = await key(await make('Tags'))
+  const standard = knownStandards.find((t) => t.code === 'SCI.8.01')?.id ?? ''
   const assessmentId = await make(
     'Levels',
     all.map((q, i) => ({ ...made(q), standardIds: i < 2 ? [standard] : [] })),
@@ -418,8 +418,8 @@ test('levels have an order, none above what can be had; a standard may begin els
 })
 
 test('a copy takes levels, tags and questions along; copies of copies are one series by day', async () => {
-  const { tags } = await key(await make('Tags of a copy'))
-  const standard = tags.find((t) => t.code === 'SCI.8.01')?.id ?? ''
+  const { knownStandards } = await key(await make('Tags of a copy'))
+  const standard = knownStandards.find((t) => t.code === 'SCI.8.01')?.id ?? ''
   const first = await make(
     'Daily',
     all.map((q) => ({ ...made(q), standardIds: [standard], page: 2 })),
@@ -488,3 +488,69 @@ test('points that are not what the key gives are found', async () => {
 const never = (): never => {
   throw new Error('it is there')
 }
+
+const listOf = async (actor: Actor) =>
+  good(await school.query('assessment.list', actor, { date: '2026-11-23' })).assessments
+
+test('what is shared is read, given, seen and edited only as far as it was said', async () => {
+  const biology = await school.row<{ id: string; classId: string; username: string }>(
+    `select t.staff_id as id, c.id as "classId", u.username from class c
+      join course k on k.id = c.course_id join subject s on s.id = k.subject_id
+      join class_teacher t on t.class_id = c.id and t.period @> date '2026-11-20'
+      join membership m on m.person_id = t.staff_id and m.role = 'teacher' join auth."user" u on u.id = m.account_id
+      where s.name = 'Science' and c.name like '8 %' and c.name <> '8 Science A'
+        and t.staff_id <> (select owner_id from assessment where name = 'Fair tests') limit 1`,
+  )
+  const colleague = await school.actor(biology.username)
+  const assessmentId = await make('Shared', all.map(made))
+  const one = { assessmentId }
+  const sees = async () => (await listOf(colleague)).some((a) => a.id === assessmentId)
+  const version = async () => (await key(assessmentId)).version
+  const share = async (may: { maySeeResults: boolean; mayGive: boolean; mayEdit: boolean } | undefined) =>
+    good(
+      await school.execute('assessment.setShares', teacher, {
+        ...one,
+        expectedVersion: await version(),
+        shares: may ? [{ with: 'colleague', of: biology.id, ...may }] : [],
+      }),
+    )
+  expect(await sees()).toBe(false)
+  await share({ maySeeResults: false, mayGive: false, mayEdit: false })
+  expect(await sees()).toBe(true)
+  expect(good(await school.query('assessment.key', colleague, one))).toMatchObject({
+    mine: false,
+    mayEdit: false,
+    mayGive: false,
+    maySeeResults: false,
+  })
+  expect((await school.query('assessment.findings', colleague, one)).ok).toBe(false)
+  const give = () =>
+    school.execute('assessment.give', colleague, {
+      ...one,
+      classIds: [biology.classId],
+      givenOn: '2026-11-20',
+    })
+  expect((await give()).ok).toBe(false)
+  await share({ maySeeResults: false, mayGive: true, mayEdit: false })
+  good(await give())
+  expect(bad(await give()).message).toContain('was given to')
+  // The colleague sees and enters the answers of the own class alone; the owner sees those of both.
+  good(await type(assessmentId, 0, 'B A+C T 3.5 "ice" 4'))
+  const theirs = good(await school.query('assessment.answers', colleague, one))
+  expect(theirs.rows.map((r) => r.mayEnter)).toContain(true)
+  expect(theirs.rows.some((r) => r.studentId === students[0])).toBe(false)
+  expect(theirs.classes.map((c) => c.id)).toEqual([biology.classId])
+  expect(good(await school.query('assessment.findings', colleague, one)).summary.assessed).toBe(0)
+  expect((await findings(assessmentId)).summary.assessed).toBe(1)
+  const mine = good(await school.query('assessment.answers', teacher, one)).rows
+  expect(mine.length).toBeGreaterThan(theirs.rows.length)
+  const foreign = await school.execute('assessment.setAnswers', colleague, {
+    ...one,
+    cells: [{ key: { studentId: students[0] ?? '' }, value: null, expectedVersion: 1 }],
+  })
+  expect(bad(foreign).message).toContain('of a colleague')
+  // What was given stays with whoever gave it, also when it is shared no more.
+  await share(undefined)
+  expect(await sees()).toBe(true)
+  expect((await school.query('assessment.series', colleague, one)).ok).toBe(false)
+})

@@ -52,7 +52,7 @@ async function makeAssessment(name = 'Heat and ice') {
       expectedVersion: key.version,
       questions: withKey(key.questions, letters).map((q, i) => ({
         ...q,
-        standardIds: key.tags.slice(i % 3, (i % 3) + 1).map((t) => t.id),
+        standardIds: key.knownStandards.slice(i % 3, (i % 3) + 1).map((t) => t.id),
       })),
     }),
   )

@@ -80,7 +80,7 @@ export async function openWalk(): Promise<void> {
   )
   for (const statement of [
     'insert into form (school_id, assessment_id, id) values ($1, $2, $2)',
-    "insert into sitting (school_id, assessment_id, id, form_id, given_on) values ($1, $2, $2, $2, '2026-11-20')",
+    "insert into sitting (school_id, assessment_id, id, form_id, given_on, given_by) select $1, $2, $2, $2, '2026-11-20', owner_id from assessment where id = $2",
     "insert into key_version (school_id, assessment_id, number, made_by) values ($1, $2, 1, 'Hana Tulloch')",
     "insert into question (school_id, assessment_id, id, position, kind) values ($1, $2, $2, 1, 'one choice')",
     `insert into question_key (school_id, assessment_id, question_id, from_version, content, points)

@@ -14,13 +14,15 @@ export const answersDueTopic = defineTopic<[staffId: string]>('answers due', 'st
 export async function assessmentChanged(context: Context, assessmentId: string): Promise<void> {
   const rows = await context.db
     .selectFrom('assessment as a')
-    .leftJoin('sittingClass as c', 'c.assessmentId', 'a.id')
-    .select(['a.ownerId', 'c.classId'])
+    .leftJoin('sitting as i', 'i.assessmentId', 'a.id')
+    .leftJoin('sittingClass as c', 'c.sittingId', 'i.id')
+    .select(['a.ownerId', 'i.givenBy', 'c.classId'])
     .where('a.id', '=', assessmentId)
     .execute()
   context.changed(assessmentTopic(assessmentId))
-  for (const { ownerId, classId } of rows) {
+  for (const { ownerId, givenBy, classId } of rows) {
     context.changed(answersDueTopic(ownerId))
+    if (givenBy) context.changed(answersDueTopic(givenBy))
     if (classId) context.changed(classAssessmentsTopic(classId))
   }
 }

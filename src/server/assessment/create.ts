@@ -1,34 +1,16 @@
-import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { assessmentInput, copyInput } from '@/core/assessment/inputs'
 import { newQuestion, type Keyed } from '@/core/assessment/kinds'
 import { usualLevels, type Level } from '@/core/assessment/levels'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
-import { isTeacherOf } from '@/server/school/facts'
 import { assessmentChanged } from './changed'
 import { checkDocument } from './document'
 import { levelRows } from './levels'
 import { loadLevels, loadQuestions } from './load-assessment'
-import { createAssessment, seeAssessment } from './rights'
+import { createAssessment, seeAssessment, shareAssessment } from './rights'
+import { courseOf } from './own-classes'
 import { refuseField } from './messages'
-
-/** The one subject of some classes that the actor teaches. */
-async function subjectOf(context: Context, classIds: readonly string[]): Promise<string> {
-  const { db, actor, today } = context
-  const own = await db
-    .selectFrom('class as c')
-    .innerJoin('course as k', 'k.id', 'c.courseId')
-    .select(['c.id', 'k.subjectId'])
-    .where('c.id', 'in', classIds)
-    .where(isTeacherOf(sql.ref('c.id'), actor.staffId, today))
-    .execute()
-  if (own.length < classIds.length) throw refuseField('classIds', 'notOwnClass', {})
-  const subjects = [...new Set(own.map((c) => c.subjectId))]
-  const [subject] = subjects
-  if (subject === undefined || subjects.length > 1) throw refuseField('classIds', 'severalSubjects', {})
-  return subject
-}
 
 interface Made {
   readonly name: string
@@ -37,7 +19,9 @@ interface Made {
   readonly givenOn: string
   readonly levels: readonly Level[]
   readonly documentIds: readonly string[]
-  readonly seriesId?: string
+  readonly seriesId?: string | null
+  readonly yearGroupId?: string | null
+  readonly description?: string | null
   readonly tags?: readonly string[]
   readonly questions: readonly (Keyed & {
     readonly points: string
@@ -52,7 +36,15 @@ async function make(context: Context, made: Made): Promise<string> {
   if (!actor.staffId) throw refuseField('classIds', 'notOwnClass', {})
   const [assessmentId, formId, sittingId] = [uuid(), uuid(), uuid()]
   const ofIt = { schoolId: actor.schoolId, assessmentId }
-  const { name, subjectId, givenOn, seriesId = null, tags = [] } = made
+  const {
+    name,
+    subjectId,
+    givenOn,
+    seriesId = null,
+    yearGroupId = null,
+    description = null,
+    tags = [],
+  } = made
   await db
     .insertInto('assessment')
     .values({
@@ -61,6 +53,8 @@ async function make(context: Context, made: Made): Promise<string> {
       name,
       subjectId,
       seriesId,
+      yearGroupId,
+      description,
       tags: [...tags],
       ownerId: actor.staffId,
       createdAt: context.now,
@@ -77,7 +71,7 @@ async function make(context: Context, made: Made): Promise<string> {
       .execute()
   await db
     .insertInto('sitting')
-    .values({ ...ofIt, id: sittingId, formId, givenOn })
+    .values({ ...ofIt, id: sittingId, formId, givenOn, givenBy: actor.staffId })
     .execute()
   await db
     .insertInto('sittingClass')
@@ -132,11 +126,11 @@ export const create = defineCommand({
   needsNoVersion: 'creates',
   run: async (context, asked) => {
     const classIds = [...new Set(asked.classIds)]
-    const subjectId = await subjectOf(context, classIds)
+    const course = await courseOf(context, classIds)
     if (asked.documentId) await checkDocument(context, asked.documentId)
     const assessmentId = await make(context, {
       name: asked.name,
-      subjectId,
+      ...course,
       classIds,
       givenOn: asked.givenOn,
       levels: usualLevels,
@@ -152,7 +146,7 @@ export const create = defineCommand({
 
 /**
  * Copies an assessment that the actor may see for classes of their own: its document, levels and tags, and its questions
- * with the key where they are wanted. Copies of copies are one series.
+ * with the key where they are wanted. Copies of copies are one series; what a colleague copies is the colleague's own.
  */
 export const copy = defineCommand({
   input: copyInput,
@@ -161,13 +155,14 @@ export const copy = defineCommand({
   run: async (context, { assessmentId: from, name, classIds: asked, givenOn, withQuestions }) => {
     const { db } = context
     const classIds = [...new Set(asked)]
-    const subjectId = await subjectOf(context, classIds)
-    const [origin, questions, { levels }, documents] = await Promise.all([
+    const { subjectId } = await courseOf(context, classIds)
+    const [origin, isOwn, questions, { levels }, documents] = await Promise.all([
       db
         .selectFrom('assessment')
-        .select(['id', 'seriesId', 'subjectId', 'tags'])
+        .select(['id', 'seriesId', 'subjectId', 'yearGroupId', 'description', 'tags'])
         .where('id', '=', from)
         .executeTakeFirstOrThrow(),
+      context.may(shareAssessment, { assessmentId: from }),
       loadQuestions(db, from),
       loadLevels(db, from),
       db
@@ -180,7 +175,7 @@ export const copy = defineCommand({
         .execute(),
     ])
     if (origin.subjectId !== subjectId) throw refuseField('classIds', 'otherSubject', {})
-    if (!origin.seriesId)
+    if (isOwn && !origin.seriesId)
       await db.updateTable('assessment').set({ seriesId: origin.id }).where('id', '=', from).execute()
     const empty = { ...newQuestion('one choice', 4), points: '1' }
     const assessmentId = await make(context, {
@@ -190,7 +185,9 @@ export const copy = defineCommand({
       givenOn,
       levels,
       documentIds: documents.map((d) => d.documentId),
-      seriesId: origin.seriesId ?? origin.id,
+      seriesId: isOwn ? (origin.seriesId ?? origin.id) : null,
+      yearGroupId: origin.yearGroupId,
+      description: origin.description,
       tags: origin.tags,
       questions: withQuestions ? questions : [empty],
     })

@@ -4,7 +4,7 @@ import type { DueSource } from '@/server/platform/define'
 import { gather } from '@/server/platform/gather'
 import { answersDueTopic } from './changed'
 
-/** Answers of the person's own assessments that have not been typed yet. */
+/** Answers to what the person gave that have not been typed yet. */
 export const answersDue: DueSource = {
   topics: ({ actor }) => (actor.staffId && hasRole(actor, 'teacher') ? [answersDueTopic(actor.staffId)] : []),
   items: async (context, date) => {
@@ -24,7 +24,7 @@ export const answersDue: DueSource = {
           .on('t.state', '=', 'handed in'),
       )
       .select(['a.id', 'a.name', 'i.givenOn', sql<number>`count(distinct m.student_id)::int`.as('missing')])
-      .where('a.ownerId', '=', actor.staffId)
+      .where('i.givenBy', '=', actor.staffId)
       .where('i.givenOn', '<=', date)
       .where('t.studentId', 'is', null)
       .groupBy(['a.id', 'a.name', 'i.givenOn'])

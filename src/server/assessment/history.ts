@@ -13,7 +13,28 @@ export const historyWords: Readonly<Record<string, TableWords>> = {
   },
   response: { kind: 'Answer', which: question, columns: { value: 'answer' } },
   response_points: { kind: 'Points', which: question, columns: { points: 'points', reason: 'reason' } },
-  assessment: { kind: 'Assessment', which: (v) => textOf(v.name), columns: { name: 'name' }, name: 'name' },
+  assessment: {
+    kind: 'Assessment',
+    which: (v) => textOf(v.name),
+    columns: {
+      name: 'name',
+      description: 'description',
+      tags: 'tags',
+      owner_id: 'owner',
+      year_group_id: 'year group',
+    },
+    name: 'name',
+  },
+  assessment_share: {
+    kind: 'Share',
+    which: named('assessment_id', 'staff_id', 'course_id', 'year_group_id'),
+    columns: { may_see_results: 'see results', may_give: 'give', may_edit: 'edit' },
+  },
+  sitting: {
+    kind: 'Sitting',
+    which: named('assessment_id'),
+    columns: { given_on: 'given on', given_by: 'given by' },
+  },
   assessment_level: {
     kind: 'Level',
     which: (v, names) => `${named('assessment_id')(v, names)}, ${textOf(v.name)}`,

@@ -16,6 +16,7 @@ import { historyWords } from './history'
 import { setLevels } from './levels'
 import { answers, findings, key, list, newForm, series } from './queries'
 import { createAssessment, listAssessments, readTest, seeAssessment, seeStandards } from './rights'
+import { describe, describing, give, handingOver, handOver, setShares, sharing } from './sharing'
 import {
   addStandard,
   createStandardSet,
@@ -31,7 +32,7 @@ import { setQuestions } from './set-questions'
 
 export { assessmentTopic, classAssessmentsTopic } from './changed'
 export { resultsOf } from './load-assessment'
-export { seeAssessment } from './rights'
+export { seeResults, seesResultOf } from './rights'
 
 /** Assessments: documents, keys, answers and findings. */
 export const assessment = defineDomain({
@@ -40,6 +41,7 @@ export const assessment = defineDomain({
     'standardSet',
     'standard',
     'assessment',
+    'assessmentShare',
     'form',
     'formDocument',
     'sitting',
@@ -61,7 +63,7 @@ export const assessment = defineDomain({
     'assessmentResult',
   ],
   reads: ['account', 'year', 'people', 'files', 'staff'],
-  queries: { list, newForm, key, answers, findings, series, standardSets },
+  queries: { list, newForm, key, answers, findings, series, sharing, describing, handingOver, standardSets },
   commands: {
     create,
     copy,
@@ -69,6 +71,10 @@ export const assessment = defineDomain({
     setQuestions,
     setLevels,
     setAnswers,
+    describe,
+    setShares,
+    give,
+    handOver,
     createStandardSet,
     saveStandardSet,
     removeStandardSet,
@@ -80,7 +86,7 @@ export const assessment = defineDomain({
   due: [answersDue],
   find: [
     (context, words) => sql<Found>`
-      select 'assessment' as kind, a.id, a.name, 'assessment' as detail, '/assessments/' || a.id || '/findings' as href
+      select 'assessment' as kind, a.id, a.name, 'assessment' as detail, '/assessments/' || a.id as href
       from assessment a where ${holdsAll(plainText(sql`a.name || ' assessment'`), words)}
         and ${whereMay(context, seeAssessment, sql.ref('a.id'))} order by a.created_at desc limit 8`,
   ],

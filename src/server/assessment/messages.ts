@@ -5,6 +5,13 @@ export const { refuse, refuseField } = refusals('assessment', {
   severalSubjects: () => 'These classes are of different subjects. Choose classes of one subject.',
   otherSubject: () =>
     'These classes are of another subject than the assessment. Choose classes of its subject.',
+  alreadyGiven: ({ classes }: { classes: string }) =>
+    `It was given to ${classes} already. Choose other classes.`,
+  audienceGone: () => 'Somebody it was to be shared with is no longer at the school. Choose again.',
+  yearGroupGone: () => 'This year group no longer exists. Choose another one.',
+  notATeacher: () => 'This colleague teaches no class at the moment. Choose another one.',
+  notYourStudent: () =>
+    'Some of these students are in classes of a colleague. Enter the answers of your own classes.',
   documentGone: () => 'The uploaded document no longer exists. Choose the file again.',
   foreignQuestion: () => 'One of the questions belongs to another assessment. Reload the page.',
   questionTwice: () => 'One of the questions appears twice. Reload the page.',

@@ -10,16 +10,32 @@ import { loadYear } from '@/server/school/load-year'
 import { inOtherYears, inYear } from '@/server/school/year-spans'
 import { assessmentTopic } from './changed'
 import { levelsOfStandard, loadLevels, loadQuestions, loadRoll } from './load-assessment'
-import { createAssessment, editAssessment, listAssessments, seeAssessment } from './rights'
+import {
+  createAssessment,
+  editAssessment,
+  enterAllAnswers,
+  enterAnswers,
+  giveAssessment,
+  handOverAssessment,
+  listAssessments,
+  ownClassesOf,
+  seeAllResults,
+  seeAssessment,
+  seeResults,
+  shareAssessment,
+} from './rights'
 
 const one = z.object({ assessmentId: id })
 
-/** What stands at the head of each page of an assessment. */
-async function loadHead({ db }: Context, assessmentId: string) {
-  const [assessment, classes, levels] = await Promise.all([
+/** What stands at the head of each page of an assessment, with what the actor may do there. */
+async function loadHead(context: Context, assessmentId: string) {
+  const { db, today } = context
+  const one = { assessmentId }
+  const [assessment, classes, levels, mine, mayEdit, mayEnter, maySeeResults, maySeeAll] = await Promise.all([
     db
       .selectFrom('assessment as a')
       .innerJoin('subject as s', 's.id', 'a.subjectId')
+      .innerJoin('staffMember as o', 'o.id', 'a.ownerId')
       .leftJoin('formDocument as f', (j) => j.onRef('f.assessmentId', '=', 'a.id').on('f.position', '=', 1))
       .leftJoin('document as d', 'd.id', 'f.documentId')
       .select([
@@ -28,7 +44,12 @@ async function loadHead({ db }: Context, assessmentId: string) {
         'a.version',
         'a.subjectId',
         'a.seriesId',
+        'a.description',
+        'a.tags',
+        'a.yearGroupId',
         's.name as subject',
+        sql<string>`o.given_name || ' ' || o.family_name`.as('owner'),
+        sql<boolean>`coalesce(o.last_day < ${today}::date, false)`.as('ownerLeft'),
         'd.id as documentId',
         'd.name as document',
         'd.pageCount',
@@ -44,8 +65,23 @@ async function loadHead({ db }: Context, assessmentId: string) {
       .orderBy('c.name')
       .execute(),
     loadLevels(db, assessmentId),
+    context.may(shareAssessment, one),
+    context.may(editAssessment, one),
+    context.may(enterAnswers, one),
+    context.may(seeResults, one),
+    context.may(seeAllResults, one),
   ])
-  return { ...assessment, classes, givenOn: classes.map((c) => c.givenOn).sort()[0] ?? null, ...levels }
+  return {
+    ...assessment,
+    classes,
+    givenOn: classes.map((c) => c.givenOn).sort()[0] ?? null,
+    ...levels,
+    mine,
+    mayEdit,
+    mayEnter,
+    maySeeResults,
+    maySeeAll,
+  }
 }
 
 /** Assessments of the academic year around a date that the actor may see, newest first, with how many have answers. */
@@ -64,11 +100,15 @@ export const list = defineQuery({
   },
 })
 
+/** Whose assessment it is: one's own, one that a colleague shares, or the school's. */
+export type From = 'own' | 'colleagues' | 'school'
+
 const visible = (context: Context, yearId: string | undefined) =>
   context.db
     .selectFrom('assessment as a')
     .innerJoin('subject as s', 's.id', 'a.subjectId')
     .innerJoin('staffMember as o', 'o.id', 'a.ownerId')
+    .leftJoin('yearGroup as g', 'g.id', 'a.yearGroupId')
     .innerJoin(
       (eb) =>
         eb
@@ -84,6 +124,17 @@ const visible = (context: Context, yearId: string | undefined) =>
       's.name as subject',
       'i.givenOn',
       'o.sortName as owner',
+      'a.description',
+      'a.tags',
+      'g.name as yearGroup',
+      sql<From>`case when ${whereMay(context, shareAssessment, sql.ref('a.id'))} then 'own'
+          when exists (select 1 from assessment_share h where h.assessment_id = a.id and num_nonnulls(h.staff_id, h.course_id, h.year_group_id) = 0)
+          then 'school' else 'colleagues' end`.as('from'),
+      whereMay(context, seeResults, sql.ref('a.id')).as('maySeeResults'),
+      sql<string>`(select coalesce(string_agg(distinct concat_ws(' ', t.code, t.statement), ' '), '') from question_standard x
+          join standard t on t.school_id = x.school_id and t.id = x.standard_id where x.assessment_id = a.id)`.as(
+        'standards',
+      ),
       sql<
         string | null
       >`(select string_agg(c.name, ', ' order by c.name) from sitting_class ic join class c on c.school_id = ic.school_id and c.id = ic.class_id
@@ -153,7 +204,7 @@ export const key = defineQuery({
   topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
   run: async (context, { assessmentId }) => {
     const head = await loadHead(context, assessmentId)
-    const [questions, standards, attempts, mayEdit, mayCopy] = await Promise.all([
+    const [questions, standards, attempts, mayCopy, mayGive, mayHandOver] = await Promise.all([
       loadQuestions(context.db, assessmentId),
       standardsFor(context, head.subjectId),
       context.db
@@ -162,30 +213,43 @@ export const key = defineQuery({
         .where('assessmentId', '=', assessmentId)
         .where('state', '=', 'handed in')
         .executeTakeFirstOrThrow(),
-      context.may(editAssessment, { assessmentId }),
       context.may(createAssessment, {}),
+      context.may(giveAssessment, { assessmentId }),
+      context.may(handOverAssessment, { assessmentId }),
     ])
-    return { ...head, questions, tags: standards, sheets: Number(attempts.n), mayEdit, mayCopy }
+    return {
+      ...head,
+      questions,
+      knownStandards: standards,
+      sheets: Number(attempts.n),
+      mayCopy,
+      mayGive,
+      mayShare: head.mine,
+      mayHandOver,
+    }
   },
 })
 
 /** Everyone who was to sit it, with their answers to each question. */
 export const answers = defineQuery({
   input: one,
-  right: seeAssessment,
+  right: seeResults,
   topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
   run: async (context, { assessmentId }) => {
-    const [head, questions, roll, mayEdit] = await Promise.all([
+    const [head, questions, roll, mayEnterAll, own] = await Promise.all([
       loadHead(context, assessmentId),
       loadQuestions(context.db, assessmentId),
       loadRoll(context.db, assessmentId),
-      context.may(editAssessment, { assessmentId }),
+      context.may(enterAllAnswers, { assessmentId }),
+      ownClassesOf(context, assessmentId),
     ])
+    const shown = head.maySeeAll ? roll : roll.filter((s) => own.has(s.classId))
     return {
       ...head,
-      mayEdit,
+      classes: head.maySeeAll ? head.classes : head.classes.filter((c) => own.has(c.id)),
       questions,
-      rows: roll.map((s) => ({
+      rows: shown.map((s) => ({
+        mayEnter: mayEnterAll || (head.mayEnter && own.has(s.classId)),
         studentId: s.studentId,
         name: s.name,
         number: s.number,
@@ -206,16 +270,19 @@ export const answers = defineQuery({
 /** The findings of an assessment, of all its classes or of one, with the students behind every figure. */
 export const findings = defineQuery({
   input: one.extend({ classId: id.optional() }),
-  right: seeAssessment,
+  right: seeResults,
   topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
   run: async (context, { assessmentId, classId }) => {
-    const [head, questions, everybody, mayEdit] = await Promise.all([
+    const [head, questions, everybody, own] = await Promise.all([
       loadHead(context, assessmentId),
       loadQuestions(context.db, assessmentId),
       loadRoll(context.db, assessmentId),
-      context.may(editAssessment, { assessmentId }),
+      ownClassesOf(context, assessmentId),
     ])
-    const roll = classId === undefined ? everybody : everybody.filter((s) => s.classId === classId)
+    const isSeen = (ofClass: string) => head.maySeeAll || own.has(ofClass)
+    const roll = everybody.filter(
+      (s) => isSeen(s.classId) && (classId === undefined || s.classId === classId),
+    )
     const read = readFindings(
       questions,
       roll.filter((s) => s.answered),
@@ -224,9 +291,11 @@ export const findings = defineQuery({
     )
     return {
       ...head,
-      mayEdit,
+      classes: head.classes.filter((c) => isSeen(c.id)),
+      // Classes the actor gives it to can be linked with their gradebooks.
+      ownClassIds: [...own],
       questions,
-      tags: await standardsNamed(context, [...new Set(questions.flatMap((q) => q.standardIds))]),
+      knownStandards: await standardsNamed(context, [...new Set(questions.flatMap((q) => q.standardIds))]),
       students: roll.map((s) => ({ id: s.studentId, name: s.name, className: s.className })),
       missing: roll.filter((s) => !s.answered).map((s) => s.studentId),
       results: read.results,
@@ -241,7 +310,7 @@ export const findings = defineQuery({
 /** The assessments of a series that the actor may see, by day, each with how its students did. */
 export const series = defineQuery({
   input: one,
-  right: seeAssessment,
+  right: seeAllResults,
   topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
   run: async (context, { assessmentId }) => {
     const head = await loadHead(context, assessmentId)
@@ -270,7 +339,7 @@ export const series = defineQuery({
       left join lateral (select count(*)::int as assessed, avg(r.points) as mean, min(r.points) as lowest, max(r.points) as highest,
         count(*) filter (where r.unmarked > 0)::int as unmarked from assessment_result r where r.assessment_id = a.id) r on true
       where a.series_id = (select s.series_id from assessment s where s.id = ${assessmentId})
-        and ${whereMay(context, seeAssessment, sql.ref('a.id'))}
+        and ${whereMay(context, seeAllResults, sql.ref('a.id'))}
       order by i.given_on, a.name`.execute(context.db)
     return { ...head, assessments: rows }
   },

@@ -10,7 +10,7 @@ import { id } from '@/core/inputs'
 import { defineWrite, type Cell } from '@/server/platform/write'
 import { assessmentChanged } from './changed'
 import { loadQuestions, loadRoll, type LoadedQuestion, type RollAttempt } from './load-assessment'
-import { editAssessment } from './rights'
+import { enterAllAnswers, enterAnswers, ownClassesOf } from './rights'
 import { scoreResponses } from './score'
 import { refuse, refuseField } from './messages'
 
@@ -44,7 +44,18 @@ async function saved({ db }: Context, { assessmentId }: Scope, keys: readonly Ke
     version: attempt.version,
     by: attempt.changedBy ?? '',
   }))
-  return { questions, standing }
+  return { questions, standing, classOf: new Map(roll.map((s) => [s.studentId, s.classId])) }
+}
+
+/** Refuses students of classes that somebody else gives it to. */
+async function checkOwnStudents(
+  context: Context,
+  scope: Scope,
+  classOf: ReadonlyMap<string, string>,
+): Promise<void> {
+  if (await context.may(enterAllAnswers, scope)) return
+  const own = await ownClassesOf(context, scope.assessmentId)
+  if ([...classOf.values()].some((classId) => !own.has(classId))) throw refuse('notYourStudent', {})
 }
 
 /** Refuses what cannot be an answer to this question. */
@@ -79,11 +90,12 @@ async function check(context: Context, scope: Scope, cells: readonly Cell<Key, A
     .where('id', '=', scope.assessmentId)
     .forShare()
     .execute()
-  const { questions, standing } = await saved(
+  const { questions, standing, classOf } = await saved(
     context,
     scope,
     cells.map((c) => c.key),
   )
+  await checkOwnStudents(context, scope, classOf)
   const onRoll = new Map(standing.map((s) => [s.key.studentId, s]))
   const byId = new Map(questions.map((q) => [q.id, q]))
   for (const { key, value, expectedVersion } of cells) {
@@ -160,7 +172,7 @@ export const setAnswers = defineWrite<Scope, Key, Answers>({
   scope: z.object({ assessmentId: id }),
   key: z.object({ studentId: id }),
   value: answers,
-  right: editAssessment,
+  right: enterAnswers,
   keyColumns: ({ assessmentId }, { studentId }) => ({ assessmentId, studentId, number: 1 }),
   columns: (value) => ({ state: value === null ? 'taken back' : 'handed in' }),
   keyOf: (row) => ({ studentId: row.studentId as string }),

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
 import { civilDate, id } from '@/core/inputs'
 import { termMark } from '@/core/marks/term-mark'
-import { resultsOf, seeAssessment } from '@/server/assessment'
+import { resultsOf, seesResultOf } from '@/server/assessment'
 import { loadFigures, seeFigures } from '@/server/attendance'
 import { loadGradebooks, plainDecimal, seeGradebook } from '@/server/marks'
 import { seeDetails, seeStudent, studentTopic } from '@/server/people'
@@ -57,7 +57,7 @@ async function assessmentsOf(context: Context, studentId: string, date: string) 
     join assessment a on a.id = v.assessment_id
     join assessment_total t on t.assessment_id = a.id
     join lateral (select max(i.given_on) as given_on from sitting i where i.assessment_id = a.id) i on i.given_on <= ${date}
-    where ${whereMay(context, seeAssessment, sql.ref('a.id'))}
+    where ${seesResultOf(context, sql.ref('a.id'), sql`${studentId}::uuid`)}
     order by i.given_on desc, a.id limit 5`.execute(context.db)
   return rows.map((row) => ({ ...row, points: plainDecimal(row.points), most: plainDecimal(row.most) }))
 }

@@ -2,7 +2,7 @@ import { sql } from 'kysely'
 import { z } from 'zod'
 import { kindOf } from '@/core/assessment/kinds'
 import { termShownOn } from '@/core/calendar/school-year'
-import { assessmentTopic, classAssessmentsTopic, seeAssessment } from '@/server/assessment'
+import { assessmentTopic, classAssessmentsTopic, seeResults } from '@/server/assessment'
 import { hasRole } from '@/server/platform/actor'
 import { defineQuery } from '@/server/platform/define'
 import { civilDate, id } from '@/core/inputs'
@@ -114,7 +114,7 @@ export const scoreHistory = defineQuery({
 /** The classes whose gradebooks hold an assessment. */
 export const linkedTo = defineQuery({
   input: z.object({ assessmentId: id }),
-  right: seeAssessment,
+  right: seeResults,
   topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
   run: async ({ db }, { assessmentId }) => {
     const links = await db

@@ -85,10 +85,14 @@ create table sitting (
   id uuid not null,
   form_id uuid not null,
   given_on date not null,
+  -- Who gives it: the owner, or a colleague it was shared with.
+  given_by uuid not null,
   version integer not null default 1,
   primary key (school_id, assessment_id, id),
-  foreign key (school_id, assessment_id, form_id) references form (school_id, assessment_id, id)
+  foreign key (school_id, assessment_id, form_id) references form (school_id, assessment_id, id),
+  foreign key (school_id, given_by) references staff_member (school_id, id)
 );
+create index sitting_school_id_given_by_fkey_index on sitting (school_id, given_by);
 create index sitting_school_id_assessment_id_form_id_fkey_index on sitting (school_id, assessment_id, form_id);
 create trigger next_version before insert or update on sitting for each row execute function kedge_next_version();
 select kedge_protect('sitting', history => '{assessment_id, id}');
@@ -106,6 +110,31 @@ create table sitting_class (
 create index sitting_class_of_class on sitting_class (school_id, class_id);
 create index sitting_class_school_id_assessment_id_sitting_id_fkey_index on sitting_class (school_id, assessment_id, sitting_id);
 select kedge_protect('sitting_class', history => '{assessment_id, class_id}');
+
+-- With whom an assessment is shared: a colleague, those who teach a course, a year group's team, or without any of them
+-- all teachers of the school. Whoever it is shared with reads its questions and its key.
+create table assessment_share (
+  school_id uuid not null,
+  assessment_id uuid not null,
+  id uuid not null,
+  staff_id uuid,
+  course_id uuid,
+  year_group_id uuid,
+  may_see_results boolean not null default false,
+  may_give boolean not null default false,
+  may_edit boolean not null default false,
+  primary key (school_id, assessment_id, id),
+  constraint assessment_share_once unique nulls not distinct (school_id, assessment_id, staff_id, course_id, year_group_id),
+  check (num_nonnulls(staff_id, course_id, year_group_id) <= 1),
+  foreign key (school_id, assessment_id) references assessment (school_id, id),
+  foreign key (school_id, staff_id) references staff_member (school_id, id),
+  foreign key (school_id, course_id) references course (school_id, id),
+  foreign key (school_id, year_group_id) references year_group (school_id, id)
+);
+create index assessment_share_school_id_staff_id_fkey_index on assessment_share (school_id, staff_id);
+create index assessment_share_school_id_course_id_fkey_index on assessment_share (school_id, course_id);
+create index assessment_share_school_id_year_group_id_fkey_index on assessment_share (school_id, year_group_id);
+select kedge_protect('assessment_share', history => '{assessment_id, id}');
 
 -- A question without a position is retired: it is asked no longer, and its answers stay.
 alter table question

@@ -17,8 +17,8 @@ do $$
       insert into form (school_id, assessment_id, id) select a.school_id, a.id, a.id from assessment a;
       insert into form_document (school_id, assessment_id, form_id, document_id)
         select a.school_id, a.id, a.id, a.document_id from assessment a where a.document_id is not null;
-      insert into sitting (school_id, assessment_id, id, form_id, given_on)
-        select a.school_id, a.id, a.id, a.id, a.given_on from assessment a;
+      insert into sitting (school_id, assessment_id, id, form_id, given_on, given_by)
+        select a.school_id, a.id, a.id, a.id, a.given_on, a.owner_id from assessment a;
       insert into sitting_class (school_id, assessment_id, sitting_id, class_id)
         select c.school_id, c.assessment_id, c.assessment_id, c.class_id from assessment_class c;
       insert into assessment_level (school_id, assessment_id, position, name, from_percent)

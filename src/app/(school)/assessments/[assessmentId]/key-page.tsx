@@ -12,7 +12,7 @@ import { PageHead } from '@/screen/page-head'
 import { uploadFile } from '@/screen/server'
 import { AddQuestions } from './add-questions'
 import { assessmentPages, givenTo } from './assessment-pages'
-import { CopyButton } from './copy-button'
+import { AssessmentActs } from './acts/assessment-acts'
 import { LevelsLine } from './levels-line'
 import { QuestionTable } from './question-table'
 import { useKey, type Key, type Question } from './use-key'
@@ -55,8 +55,8 @@ export function KeyPage({ initial }: { initial: Key }) {
           saves={mayEdit}
           act={
             <>
-              {server.mayCopy && <CopyButton server={server} />}
-              {mayEdit && (
+              <AssessmentActs server={server} onSaved={() => void k.refresh()} />
+              {server.mayEnter && (
                 <Link href={`/assessments/${server.id}/answers`} className={buttonLooks()}>
                   Enter answers
                 </Link>
@@ -143,7 +143,7 @@ export function KeyPage({ initial }: { initial: Key }) {
         </p>
         <QuestionTable
           questions={questions}
-          standards={server.tags}
+          standards={server.knownStandards}
           mayEdit={mayEdit}
           pages={server.pageCount ?? 0}
           onChange={k.change}

@@ -167,7 +167,7 @@ function OwnLevels({
   measure: string
 }) {
   const [levels, standards] = [of.form.watch('levels'), of.form.watch('standards')]
-  const named = new Map(server.tags.map((t) => [t.id, standardName(t)]))
+  const named = new Map(server.knownStandards.map((t) => [t.id, standardName(t)]))
   return (
     <section>
       <h3 className="mb-1 font-bold">For single learning standards</h3>

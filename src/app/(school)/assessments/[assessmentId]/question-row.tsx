@@ -28,7 +28,7 @@ interface Props {
   readonly question: Question
   readonly position: number
   readonly of: number
-  readonly standards: Key['tags']
+  readonly standards: Key['knownStandards']
   readonly mayEdit: boolean
   readonly pages: number
   readonly onChange: (part: Partial<Question>, words: string) => void

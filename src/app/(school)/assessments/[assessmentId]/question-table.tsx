@@ -8,7 +8,7 @@ import type { ChangeKey, Key, Question } from './use-key'
 
 interface Props {
   readonly questions: readonly Question[]
-  readonly standards: Key['tags']
+  readonly standards: Key['knownStandards']
   readonly mayEdit: boolean
   readonly pages: number
   readonly onChange: ChangeKey

@@ -7,7 +7,7 @@ import { matchRank } from '@/core/people/names'
 import { TextInput } from '@/ui/field'
 import type { Key } from './use-key'
 
-type Standard = Key['tags'][number]
+type Standard = Key['knownStandards'][number]
 
 const shown = 40
 

@@ -50,7 +50,7 @@ export function AnswersPage({ initial }: { initial: Answers }) {
         page="Answers"
         pages={assessmentPages(server)}
         detail={`${givenTo(server)}, ${total} points`}
-        saves={server.mayEdit}
+        saves={server.mayEnter}
         act={
           missing < rows.length && (
             <Link href={`/assessments/${server.id}/findings`} className={buttonLooks()}>
@@ -169,7 +169,7 @@ export function AnswersPage({ initial }: { initial: Answers }) {
                   questions={questions.length}
                   levels={server.levels.map((l) => l.name)}
                   className={severalClasses ? row.className : undefined}
-                  disabled={!server.mayEdit}
+                  disabled={!row.mayEnter}
                   autoFocus={row.studentId === first}
                   total={total}
                   inputRef={fields.fieldOf(row.studentId)}

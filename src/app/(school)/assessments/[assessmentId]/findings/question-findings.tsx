@@ -46,7 +46,7 @@ export function QuestionFindings({
       className: 'text-muted',
       cell: ({ q }) =>
         q.standardIds
-          .map((id) => f.tags.find((t) => t.id === id))
+          .map((id) => f.knownStandards.find((t) => t.id === id))
           .map((t) => t?.code ?? t?.statement)
           .join(', '),
     },

@@ -15,7 +15,7 @@ export function StandardFindings({
   findings: Findings
   onShow: (behind: Behind) => void
 }) {
-  const standardOf = (s: Standard) => f.tags.find((x) => x.id === s.standardId)
+  const standardOf = (s: Standard) => f.knownStandards.find((x) => x.id === s.standardId)
   const codeOf = (s: Standard) => standardOf(s)?.code ?? standardOf(s)?.statement ?? ''
   const columns: readonly Column<Standard>[] = [
     {

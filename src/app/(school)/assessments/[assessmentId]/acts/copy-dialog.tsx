@@ -1,16 +1,14 @@
 'use client'
 import { useWatch } from 'react-hook-form'
 import { addDays } from '@/core/calendar/school-year'
-import { Problem } from '@/ui/field'
-import { ClassTicks } from '@/screen/class-ticks'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormText, FormTick } from '@/screen/form/fields'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { useGo } from '@/screen/go'
-import { useAnswer } from '@/screen/use-live'
 import type { QueryOutput } from '@/server/registry'
-import { Dialog } from '@/ui/dialog'
-import type { Key } from './use-key'
+import type { ActProps } from './act-props'
+import { ClassChoice } from './class-choice'
+import { LoadedDialog } from './loaded-dialog'
 
 interface Values {
   readonly name: string
@@ -20,26 +18,21 @@ interface Values {
 }
 
 /** Copies an assessment for another day: the same document and levels, with its questions or without. */
-export function CopyDialog({ server, onClose }: { server: Key; onClose: () => void }) {
-  const { answer: offered, problem } = useAnswer('assessment.newForm', {})
-  if (!offered)
-    return (
-      <Dialog title={`Copy ${server.name}`} onClose={onClose}>
-        {problem ? <Problem>{problem}</Problem> : <p role="status">Loading</p>}
-      </Dialog>
-    )
-  return <CopyForm server={server} offered={offered} onClose={onClose} />
+export function CopyDialog(props: ActProps) {
+  const title = `Copy ${props.server.name}`
+  return (
+    <LoadedDialog title={title} query="assessment.newForm" input={{}} onClose={() => props.onClose(false)}>
+      {(offered) => <CopyForm {...props} title={title} offered={offered} />}
+    </LoadedDialog>
+  )
 }
 
 function CopyForm({
   server,
+  title,
   offered,
   onClose,
-}: {
-  server: Key
-  offered: QueryOutput<'assessment.newForm'>
-  onClose: () => void
-}) {
+}: ActProps & { title: string; offered: QueryOutput<'assessment.newForm'> }) {
   const go = useGo()
   const classes = offered.classes.filter((c) => c.subjectId === server.subjectId)
   const before = new Set(server.classes.map((c) => c.id))
@@ -60,26 +53,24 @@ function CopyForm({
   return (
     <DialogForm
       of={of}
-      title={`Copy ${server.name}`}
-      description="The document, the levels and the tags come along. The copy and this one are a series, shown together by day."
+      title={title}
+      description={
+        server.mayShare
+          ? 'The document, the levels and the tags come along. The copy and this one are a series, shown together by day.'
+          : 'The document, the levels and the tags come along. The copy is yours.'
+      }
       save="Copy"
-      onClose={onClose}
+      onClose={() => onClose(false)}
     >
       <FormText of={of} name="name" label="Name" autoFocus />
       <FormDate of={of} name="givenOn" label="Given on" />
-      <fieldset>
-        <legend className="text-[13px] font-bold">Classes</legend>
-        {of.problem('classIds') && <Problem>{of.problem('classIds')}</Problem>}
-        {classes.length === 0 && <p>You teach no class of {server.subject} at the moment.</p>}
-        <div className="flex flex-wrap gap-x-6">
-          <ClassTicks
-            classes={classes}
-            chosen={classIds}
-            isOut={() => false}
-            onChange={(next) => of.form.setValue('classIds', [...next], { shouldDirty: true })}
-          />
-        </div>
-      </fieldset>
+      <ClassChoice
+        classes={classes}
+        chosen={classIds}
+        problem={of.problem('classIds')}
+        none={`You teach no class of ${server.subject} at the moment.`}
+        onChange={(next) => of.form.setValue('classIds', next, { shouldDirty: true })}
+      />
       <FormTick
         of={of}
         name="withQuestions"

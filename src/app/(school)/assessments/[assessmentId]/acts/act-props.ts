@@ -1,0 +1,7 @@
+import type { Key } from '../use-key'
+
+/** What each dialog of an assessment's acts is given. */
+export interface ActProps {
+  readonly server: Key
+  readonly onClose: (saved: boolean) => void
+}
