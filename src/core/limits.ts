@@ -96,6 +96,14 @@ export const limits = {
   percent: '100',
   /** Bytes of an uploaded document: 25 MB. */
   upload: 25 * 1024 * 1024,
+  /** Files that are joined into one document. */
+  filesOfDocument: 40,
+  /** Pages of a test. */
+  pagesOfTest: 500,
+  /** Parts of a word-processor file, the bytes of what is read of it once it is unpacked, and its pictures. */
+  partsOfFile: 4000,
+  unpacked: 120 * 1024 * 1024,
+  picturesOfFile: 200,
   /** Pages of any stored file. */
   pages: 100_000,
   /** Bytes of any stored file; a print of a whole school is far below it. */

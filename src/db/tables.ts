@@ -337,6 +337,14 @@ export interface Tables {
     position: Generated<number>
     documentId: string
   }
+  formSource: {
+    schoolId: string
+    assessmentId: string
+    formId: string
+    position: number
+    documentId: string
+    jobId: string | null
+  }
   gradebook: {
     schoolId: string
     classId: string
@@ -549,6 +557,8 @@ export interface Tables {
     id: string
     position: number | null
     kind: 'one choice' | 'several choices' | 'true or false' | 'number' | 'short text' | 'written'
+    rationale: string | null
+    choiceRationales: Json<unknown>
   }
   questionKey: {
     schoolId: string

@@ -141,10 +141,12 @@ export function previewOnServer<N extends CommandName>(
   return signedIn(() => call(`/api/command/${name}`, post(input, newKey(), { preview: true })))
 }
 
-/** Uploads a PDF. */
+export type UploadedFile = CommandOutput<'files.upload'>
+
+/** Uploads a file that a test is made from. */
 export function uploadFile(
   file: File,
-): Promise<CallResult<{ documentId: string; name: string; pageCount: number }>> {
+): Promise<CallResult<UploadedFile>> {
   const key = newKey()
   return signedIn(() =>
     call(

@@ -175,7 +175,7 @@ test('3. the teacher makes an assessment from a PDF, types the key and the answe
     'input[type=file]',
   )) as import('puppeteer-core').ElementHandle<HTMLInputElement>
   await input.uploadFile(bad)
-  await teacher.sees('is not a PDF file')
+  await teacher.sees('is not a PDF, a picture (PNG or JPEG) or a word-processor file (DOCX)')
   await input.uploadFile(pdf)
   await teacher.sees('3 pages')
   await teacher.fill('Name', 'Heat and ice')

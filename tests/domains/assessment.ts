@@ -49,7 +49,7 @@ export const entries: Entries = {
   findings: { who: teacherOwnAndLead, input: (o) => ({ assessmentId: o.assessmentId }) },
   setDocument: {
     who: teacherOwn,
-    input: (o) => ({ assessmentId: o.assessmentId, documentId: o.roundId, expectedVersion: 999 }),
+    input: (o) => ({ assessmentId: o.assessmentId, documentIds: [o.roundId], expectedVersion: 999 }),
   },
   setQuestions: {
     who: teacherOwn,
@@ -84,6 +84,18 @@ export const entries: Entries = {
   sharing: { who: teacherOwn, input: (o) => ({ assessmentId: o.assessmentId }) },
   describing: { who: teacherOwn, input: (o) => ({ assessmentId: o.assessmentId }) },
   handingOver: { who: teacherOwnAndLead, input: (o) => ({ assessmentId: o.assessmentId }) },
+  sources: { who: teacherOwn, input: (o) => ({ assessmentId: o.assessmentId, jobId: o.roundId }) },
+  sourceBytes: { who: teacherOwn, input: (o) => ({ assessmentId: o.assessmentId, documentId: o.roundId }) },
+  keepDocument: {
+    who: teacherOwn,
+    input: (o) => ({
+      assessmentId: o.assessmentId,
+      jobId: o.roundId,
+      name: 'x.pdf',
+      bytes: Buffer.from('x'),
+      pageCount: 1,
+    }),
+  },
   describe: {
     who: teacherOwn,
     input: (o) => ({

@@ -409,7 +409,7 @@ describe('an assessment in the gradebook', () => {
     const { version } = await school.row('select version from assessment where id = $1', [assessmentId])
     const attached = await school.execute('assessment.setDocument', teacher, {
       assessmentId,
-      documentId,
+      documentIds: [documentId as string],
       expectedVersion: version,
     })
     expect(bad(attached).kind).toBe('invalid')

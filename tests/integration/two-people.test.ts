@@ -232,10 +232,11 @@ describe('what somebody has open is not changed behind their back', () => {
       await school.execute('files.upload', teacher, {
         name: 'a.pdf',
         bytes: Buffer.from('%PDF-'),
+        mediaType: 'application/pdf',
         pageCount: 1,
       }),
     )
-    const attach = { assessmentId, documentId: document.documentId, expectedVersion: version }
+    const attach = { assessmentId, documentIds: [document.documentId], expectedVersion: version }
     expect(bad(await school.execute('assessment.setDocument', teacher, attach)).kind).toBe('conflict')
   })
 

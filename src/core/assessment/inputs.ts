@@ -3,7 +3,13 @@ import { chosen, civilDate, decimal, id, named, expectedVersion, whole } from '@
 import { limits } from '@/core/limits'
 import { kindOf, kinds, type Keyed } from './kinds'
 import type { Threshold } from './levels'
+import type { Box } from './box'
 import type { Counts } from './scoring'
+
+/** The files a test is made from: a PDF, a text, or pictures in their order. */
+export const documentIds = z
+  .array(chosen('a document'))
+  .max(limits.filesOfDocument, `Choose at most ${limits.filesOfDocument} files.`)
 
 /** A new assessment of questions with choices. */
 export const assessmentInput = z.object({
@@ -13,7 +19,7 @@ export const assessmentInput = z.object({
   questions: whole('the number of questions', 1, limits.questions),
   choices: whole('the number of choices', 2, limits.choices),
   points: decimal('Points', limits.questionPoints),
-  documentId: chosen('a document').nullish(),
+  documentIds: documentIds.default([]),
 })
 
 /** A copy of an assessment: the same document and levels, with its questions or without. */
@@ -32,7 +38,25 @@ export type QuestionInput = Keyed & {
   readonly counts: Counts
   readonly standardIds: readonly string[]
   readonly page: number | null
+  readonly box?: Box | null
+  readonly rationale?: string | null
+  readonly choiceRationales?: Readonly<Record<string, string>>
 }
+
+const share = z.number().min(0).max(1)
+const box: z.ZodType<Box, Box> = z
+  .object({
+    x: share.lt(1),
+    y: share.lt(1),
+    width: share.gt(0),
+    height: share.gt(0),
+  })
+  .refine((b) => b.x + b.width <= 1.0001 && b.y + b.height <= 1.0001, { message: 'The place is not on the page.' })
+
+const rationale = z
+  .string()
+  .trim()
+  .max(limits.remark, `Shorten the rationale to at most ${limits.remark} characters.`)
 
 type Schemas = ReturnType<ReturnType<typeof kindOf>['schemas']>
 const schemas = new Map<string, Schemas>(kinds.map((kind) => [kind.name, kindOf(kind.name).schemas(z)]))
@@ -46,6 +70,9 @@ const common = {
   counts: z.enum(['keyed', 'dropped', 'given']),
   standardIds: z.array(id).max(limits.standardsOfQuestion, 'Tag a question with fewer standards.'),
   page: z.number().int().min(1).max(limits.page).nullable(),
+  box: box.nullish(),
+  rationale: rationale.nullish(),
+  choiceRationales: z.record(z.string().regex(/^[A-J]$/), rationale).optional(),
 }
 const [first, ...others] = kinds.map((kind) =>
   z.object({ ...common, kind: z.literal(kind.name), content: schemasOf(kind.name).content }),

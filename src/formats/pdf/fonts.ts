@@ -5,6 +5,8 @@ import { create, type Font } from 'fontkit'
 const folder = join(process.cwd(), 'node_modules/@expo-google-fonts')
 
 export type Weight = 'regular' | 'bold'
+/** A typeface that lacks one of these has it upright. */
+export type Face = Weight | 'italic' | 'boldItalic'
 
 /** Kedge's typeface, and those that take over where it lacks a letter, in this order. */
 const families = [
@@ -12,21 +14,29 @@ const families = [
     name: 'main',
     regular: 'atkinson-hyperlegible-next/400Regular/AtkinsonHyperlegibleNext_400Regular.ttf',
     bold: 'atkinson-hyperlegible-next/700Bold/AtkinsonHyperlegibleNext_700Bold.ttf',
+    italic: 'atkinson-hyperlegible-next/400Regular_Italic/AtkinsonHyperlegibleNext_400Regular_Italic.ttf',
+    boldItalic: 'atkinson-hyperlegible-next/700Bold_Italic/AtkinsonHyperlegibleNext_700Bold_Italic.ttf',
   },
   {
     name: 'noto',
     regular: 'noto-sans/400Regular/NotoSans_400Regular.ttf',
     bold: 'noto-sans/700Bold/NotoSans_700Bold.ttf',
+    italic: 'noto-sans/400Regular_Italic/NotoSans_400Regular_Italic.ttf',
+    boldItalic: 'noto-sans/700Bold_Italic/NotoSans_700Bold_Italic.ttf',
   },
   {
     name: 'math',
     regular: 'noto-sans-math/400Regular/NotoSansMath_400Regular.ttf',
     bold: 'noto-sans-math/400Regular/NotoSansMath_400Regular.ttf',
+    italic: 'noto-sans-math/400Regular/NotoSansMath_400Regular.ttf',
+    boldItalic: 'noto-sans-math/400Regular/NotoSansMath_400Regular.ttf',
   },
   {
     name: 'symbols',
     regular: 'noto-sans-symbols-2/400Regular/NotoSansSymbols2_400Regular.ttf',
     bold: 'noto-sans-symbols-2/400Regular/NotoSansSymbols2_400Regular.ttf',
+    italic: 'noto-sans-symbols-2/400Regular/NotoSansSymbols2_400Regular.ttf',
+    boldItalic: 'noto-sans-symbols-2/400Regular/NotoSansSymbols2_400Regular.ttf',
   },
 ] as const
 
@@ -35,10 +45,14 @@ export type Family = (typeof families)[number]['name']
 const files = new Map<string, Buffer>()
 const faces = new Map<Family, Font>()
 
+/** Where the file of a font is. */
+export const fontPath = (family: Family, face: Face): string =>
+  join(folder, families.find((f) => f.name === family)?.[face] ?? '')
+
 /** The bytes of a font, read once. */
 export function fontFile(family: Family, weight: Weight): Buffer {
-  const path = families.find((f) => f.name === family)?.[weight] ?? ''
-  const known = files.get(path) ?? readFileSync(join(folder, path))
+  const path = fontPath(family, weight)
+  const known = files.get(path) ?? readFileSync(path)
   files.set(path, known)
   return known
 }

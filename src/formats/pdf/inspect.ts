@@ -1,4 +1,4 @@
-import { join } from 'node:path'
+import { inThread } from '@/formats/in-thread'
 
 export type InspectedPdf =
   | { readonly ok: true; readonly pageCount: number }
@@ -12,28 +12,6 @@ const damaged = 'is damaged and cannot be opened. Save it as PDF again and choos
 
 type Answer = { readonly pageCount: number } | { readonly problem: string }
 
-/** Asks the thread; one that takes too long or too much memory is ended, and answers nothing. */
-function readInThread(bytes: Uint8Array): Promise<Answer | undefined> {
-  return new Promise((resolve) => {
-    // Asked for by name at run time: a bundler that saw the constructor would put the file elsewhere.
-    const { Worker } = process.getBuiltinModule('node:worker_threads')
-    const worker = new Worker(join(process.cwd(), 'src/formats/pdf/inspect-worker.mjs'), {
-      workerData: Uint8Array.from(bytes),
-      resourceLimits: { maxOldGenerationSizeMb: most.memory },
-      execArgv: [],
-    })
-    const end = (answer: Answer | undefined) => {
-      clearTimeout(timer)
-      resolve(answer)
-      void worker.terminate()
-    }
-    const timer = setTimeout(() => end(undefined), most.time)
-    worker.once('message', (answer: Answer) => end(answer))
-    worker.once('error', () => end(undefined))
-    worker.once('exit', () => end(undefined))
-  })
-}
-
 /** Says whether bytes are a PDF that can be shown, and how many pages it has. */
 export async function inspectPdf(bytes: Uint8Array): Promise<InspectedPdf> {
   if (bytes.length === 0) return { ok: false, problem: 'is empty. Choose another file.' }
@@ -43,7 +21,7 @@ export async function inspectPdf(bytes: Uint8Array): Promise<InspectedPdf> {
       ok: false,
       problem: 'is not a PDF file. Open it in the program that made it and save it as PDF.',
     }
-  const answer = await readInThread(bytes)
+  const answer = await inThread<Answer>('src/formats/pdf/inspect-worker.mjs', bytes, most)
   if (answer && 'pageCount' in answer) return { ok: true, pageCount: answer.pageCount }
   if (answer?.problem === 'PasswordException')
     return {

@@ -16,7 +16,7 @@ export const margin = 54
 export const textWidth = pageWidth - 2 * margin
 
 /** The bytes of a stream. They come in very small pieces, which are joined on the way so as not to weigh on memory. */
-function gathered(doc: PDFKit.PDFDocument): Promise<Buffer> {
+export function gathered(doc: PDFKit.PDFDocument): Promise<Buffer> {
   const joined: Buffer[] = []
   let pieces: Buffer[] = []
   const join = () => {

@@ -1,11 +1,12 @@
 import { v7 as uuid } from 'uuid'
+import type { Box } from '@/core/assessment/box'
 import { assessmentInput, copyInput } from '@/core/assessment/inputs'
 import { newQuestion, type Keyed } from '@/core/assessment/kinds'
 import { usualLevels, type Level } from '@/core/assessment/levels'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { assessmentChanged } from './changed'
-import { checkDocument } from './document'
+import { attach, makeDocument } from './document'
 import { levelRows } from './levels'
 import { loadLevels, loadQuestions } from './load-assessment'
 import { createAssessment, seeAssessment, shareAssessment } from './rights'
@@ -27,11 +28,14 @@ interface Made {
     readonly points: string
     readonly standardIds?: readonly string[]
     readonly page?: number | null
+    readonly box?: Box | null
+    readonly rationale?: string | null
+    readonly choiceRationales?: Readonly<Record<string, string>>
   })[]
 }
 
 /** Writes a new assessment with its first form, sitting and key. */
-async function make(context: Context, made: Made): Promise<string> {
+async function make(context: Context, made: Made): Promise<{ assessmentId: string; formId: string }> {
   const { db, actor } = context
   if (!actor.staffId) throw refuseField('classIds', 'notOwnClass', {})
   const [assessmentId, formId, sittingId] = [uuid(), uuid(), uuid()]
@@ -84,8 +88,12 @@ async function make(context: Context, made: Made): Promise<string> {
     .execute()
   await makeQuestions(context, { ...ofIt, formId }, made.questions)
   await assessmentChanged(context, assessmentId)
-  return assessmentId
+  return { assessmentId, formId }
 }
+
+/** The sides of a place as columns. */
+const sides = (box: Box | null | undefined) =>
+  box && { x: `${box.x}`, y: `${box.y}`, width: `${box.width}`, height: `${box.height}` }
 
 async function makeQuestions(
   { db }: Context,
@@ -95,7 +103,16 @@ async function makeQuestions(
   const questions = asked.map((q, i) => ({ ...q, id: uuid(), position: i + 1 }))
   await db
     .insertInto('question')
-    .values(questions.map(({ id, position, kind }) => ({ ...ofIt, id, position, kind })))
+    .values(
+      questions.map(({ id, position, kind, rationale = null, choiceRationales = {} }) => ({
+        ...ofIt,
+        id,
+        position,
+        kind,
+        rationale,
+        choiceRationales: JSON.stringify(choiceRationales),
+      })),
+    )
     .execute()
   await db
     .insertInto('questionKey')
@@ -113,8 +130,8 @@ async function makeQuestions(
     standardIds.map((standardId) => ({ ...ofIt, questionId: id, standardId })),
   )
   if (tags.length > 0) await db.insertInto('questionStandard').values(tags).execute()
-  const places = questions.flatMap(({ id, page }) =>
-    page ? [{ ...ofIt, formId, questionId: id, page }] : [],
+  const places = questions.flatMap(({ id, page, box }) =>
+    page ? [{ ...ofIt, formId, questionId: id, page, ...sides(box) }] : [],
   )
   if (places.length > 0) await db.insertInto('questionPlace').values(places).execute()
 }
@@ -127,20 +144,20 @@ export const create = defineCommand({
   run: async (context, asked) => {
     const classIds = [...new Set(asked.classIds)]
     const course = await courseOf(context, classIds)
-    if (asked.documentId) await checkDocument(context, asked.documentId)
-    const assessmentId = await make(context, {
+    const made = await make(context, {
       name: asked.name,
       ...course,
       classIds,
       givenOn: asked.givenOn,
       levels: usualLevels,
-      documentIds: asked.documentId ? [asked.documentId] : [],
+      documentIds: [],
       questions: Array.from({ length: asked.questions }, () => ({
         ...newQuestion('one choice', asked.choices),
         points: asked.points,
       })),
     })
-    return { assessmentId }
+    if (asked.documentIds.length > 0) await attach(context, { ...made, name: asked.name }, asked.documentIds)
+    return { assessmentId: made.assessmentId }
   },
 })
 
@@ -156,7 +173,7 @@ export const copy = defineCommand({
     const { db } = context
     const classIds = [...new Set(asked)]
     const { subjectId } = await courseOf(context, classIds)
-    const [origin, isOwn, questions, { levels }, documents] = await Promise.all([
+    const [origin, isOwn, questions, { levels }, documents, sources] = await Promise.all([
       db
         .selectFrom('assessment')
         .select(['id', 'seriesId', 'subjectId', 'yearGroupId', 'description', 'tags'])
@@ -173,12 +190,20 @@ export const copy = defineCommand({
         .where('f.position', '=', 1)
         .orderBy('d.position')
         .execute(),
+      db
+        .selectFrom('formSource as s')
+        .innerJoin('form as f', 'f.id', 's.formId')
+        .select(['s.documentId', 's.jobId'])
+        .where('s.assessmentId', '=', from)
+        .where('f.position', '=', 1)
+        .orderBy('s.position')
+        .execute(),
     ])
     if (origin.subjectId !== subjectId) throw refuseField('classIds', 'otherSubject', {})
     if (isOwn && !origin.seriesId)
       await db.updateTable('assessment').set({ seriesId: origin.id }).where('id', '=', from).execute()
     const empty = { ...newQuestion('one choice', 4), points: '1' }
-    const assessmentId = await make(context, {
+    const made = await make(context, {
       name,
       subjectId,
       classIds,
@@ -191,7 +216,26 @@ export const copy = defineCommand({
       tags: origin.tags,
       questions: withQuestions ? questions : [empty],
     })
+    // What is still being made for the original is made for the copy as well.
+    if (sources.some((s) => s.jobId !== null))
+      await makeDocument(
+        context,
+        { ...made, name },
+        sources.map((s) => s.documentId),
+      )
+    else if (sources.length > 0)
+      await db
+        .insertInto('formSource')
+        .values(
+          sources.map(({ documentId }, i) => ({
+            schoolId: context.actor.schoolId,
+            ...made,
+            position: i + 1,
+            documentId,
+          })),
+        )
+        .execute()
     await assessmentChanged(context, from)
-    return { assessmentId }
+    return { assessmentId: made.assessmentId }
   },
 })

@@ -48,7 +48,12 @@ export const historyWords: Readonly<Record<string, TableWords>> = {
   question: {
     kind: 'Question',
     which: (v, names) => `${named('assessment_id')(v, names)}, question ${String(v.position ?? '')}`,
-    columns: { position: 'position', kind: 'kind' },
+    columns: {
+      position: 'position',
+      kind: 'kind',
+      rationale: 'rationale',
+      choice_rationales: 'rationale of choices',
+    },
     name: "'question ' || coalesce(position::text, 'that is no longer asked')",
   },
   question_key: {

@@ -2,6 +2,7 @@ import { sql } from 'kysely'
 import { defineDomain, holdsAll, plainText, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { copy, create } from './create'
+import { convertJob, keepDocument, sourceBytes, sources } from './convert'
 import { setDocument } from './document'
 import { answersDue } from './due'
 import {
@@ -44,6 +45,7 @@ export const assessment = defineDomain({
     'assessmentShare',
     'form',
     'formDocument',
+    'formSource',
     'sitting',
     'sittingClass',
     'question',
@@ -63,7 +65,20 @@ export const assessment = defineDomain({
     'assessmentResult',
   ],
   reads: ['account', 'year', 'people', 'files', 'staff'],
-  queries: { list, newForm, key, answers, findings, series, sharing, describing, handingOver, standardSets },
+  queries: {
+    list,
+    newForm,
+    key,
+    answers,
+    findings,
+    series,
+    sharing,
+    describing,
+    handingOver,
+    sources,
+    sourceBytes,
+    standardSets,
+  },
   commands: {
     create,
     copy,
@@ -75,6 +90,7 @@ export const assessment = defineDomain({
     setShares,
     give,
     handOver,
+    keepDocument,
     createStandardSet,
     saveStandardSet,
     removeStandardSet,
@@ -83,6 +99,7 @@ export const assessment = defineDomain({
     saveStandard,
     removeStandard,
   },
+  jobs: { convert: convertJob },
   due: [answersDue],
   find: [
     (context, words) => sql<Found>`
@@ -102,7 +119,10 @@ export const assessment = defineDomain({
       position: 2,
     },
   ],
-  files: [{ table: 'formDocument', column: 'document_id', right: readTest, object: 'assessment_id' }],
+  files: [
+    { table: 'formDocument', column: 'document_id', right: readTest, object: 'assessment_id' },
+    { table: 'formSource', column: 'document_id', right: readTest, object: 'assessment_id' },
+  ],
   invariants: [
     answersAreOfMembers,
     answersAreChoices,

@@ -1,5 +1,6 @@
 import { sql, type RawBuilder, type Transaction } from 'kysely'
 import type { Attempt } from '@/core/assessment/findings'
+import type { Box } from '@/core/assessment/box'
 import { schemasOf } from '@/core/assessment/inputs'
 import type { Keyed } from '@/core/assessment/kinds'
 import type { Level, Threshold } from '@/core/assessment/levels'
@@ -9,11 +10,24 @@ import type { Tables } from '@/db/tables'
 
 type Database = Transaction<Tables>
 
-/** A question as it is asked now, with its page on the document and the key version it has its key from. */
-export type LoadedQuestion = AskedQuestion & { readonly page: number | null; readonly fromVersion: number }
+/** A question as it is asked now, with its place on the document and the key version it has its key from. */
+export type LoadedQuestion = AskedQuestion & {
+  readonly page: number | null
+  readonly box: Box | null
+  readonly rationale: string | null
+  readonly choiceRationales: Readonly<Record<string, string>>
+  readonly fromVersion: number
+}
 
 /** A decimal without trailing zeros. */
 const plain = (decimal: string) => Number(decimal).toString()
+
+type Place = { readonly page: number } & { readonly [side in keyof Box]: number | null }
+
+const boxOf = (place: Place | null): Box | null =>
+  place === null || place.x === null || place.y === null || place.width === null || place.height === null
+    ? null
+    : { x: place.x, y: place.y, width: place.width, height: place.height }
 
 /** Questions in order, as they count now. */
 export async function loadQuestions(db: Database, assessmentId: string): Promise<readonly LoadedQuestion[]> {
@@ -25,18 +39,25 @@ export async function loadQuestions(db: Database, assessmentId: string): Promise
       counts: Counts
       fromVersion: number
       standardIds: string[]
-      page: number | null
+      rationale: string | null
+      choiceRationales: Record<string, string>
+      place: Place | null
     }
   >`
     select q.id, q.position, q.kind, q.content, q.points::text, q.counts, q.from_version,
       array(select t.standard_id from question_standard t
         where t.school_id = q.school_id and t.assessment_id = q.assessment_id and t.question_id = q.id order by t.standard_id) as standard_ids,
-      (select p.page from question_place p join form f on f.school_id = p.school_id and f.assessment_id = p.assessment_id and f.id = p.form_id
-        where p.school_id = q.school_id and p.assessment_id = q.assessment_id and p.question_id = q.id order by f.position limit 1) as page
-    from asked_question q where q.assessment_id = ${assessmentId} order by q.position`.execute(db)
+      n.rationale, n.choice_rationales,
+      (select json_build_object('page', p.page, 'x', p.x, 'y', p.y, 'width', p.width, 'height', p.height) from question_place p join form f on f.school_id = p.school_id and f.assessment_id = p.assessment_id and f.id = p.form_id
+        where p.school_id = q.school_id and p.assessment_id = q.assessment_id and p.question_id = q.id order by f.position limit 1) as place
+    from asked_question q join question n on n.school_id = q.school_id and n.assessment_id = q.assessment_id and n.id = q.id where q.assessment_id = ${assessmentId} order by q.position`.execute(
+    db,
+  )
   // The database keeps the parts of a key in an order of its own.
-  return rows.map((q) => ({
+  return rows.map(({ place, ...q }) => ({
     ...q,
+    page: place?.page ?? null,
+    box: boxOf(place),
     content: schemasOf(q.kind).content.parse(q.content),
     points: plain(q.points),
   })) as LoadedQuestion[]

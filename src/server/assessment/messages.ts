@@ -13,6 +13,10 @@ export const { refuse, refuseField } = refusals('assessment', {
   notYourStudent: () =>
     'Some of these students are in classes of a colleague. Enter the answers of your own classes.',
   documentGone: () => 'The uploaded document no longer exists. Choose the file again.',
+  mixedFiles: () =>
+    'Choose one PDF, one word-processor file, or pictures alone; they cannot be joined with each other.',
+  replacedMeanwhile: () => 'Another document was chosen meanwhile, so this one was not made.',
+  notConverted: ({ name, problem }: { name: string; problem: string }) => `${name} ${problem}`,
   foreignQuestion: () => 'One of the questions belongs to another assessment. Reload the page.',
   questionTwice: () => 'One of the questions appears twice. Reload the page.',
   standardGone: ({ position }: { position: number }) =>

@@ -204,7 +204,7 @@ export const key = defineQuery({
   topics: (_context, { assessmentId }) => [assessmentTopic(assessmentId)],
   run: async (context, { assessmentId }) => {
     const head = await loadHead(context, assessmentId)
-    const [questions, standards, attempts, mayCopy, mayGive, mayHandOver] = await Promise.all([
+    const [questions, standards, attempts, sources, mayCopy, mayGive, mayHandOver] = await Promise.all([
       loadQuestions(context.db, assessmentId),
       standardsFor(context, head.subjectId),
       context.db
@@ -213,6 +213,13 @@ export const key = defineQuery({
         .where('assessmentId', '=', assessmentId)
         .where('state', '=', 'handed in')
         .executeTakeFirstOrThrow(),
+      context.db
+        .selectFrom('formSource as x')
+        .innerJoin('document as d', 'd.id', 'x.documentId')
+        .select(['d.id', 'd.name', 'x.jobId'])
+        .where('x.assessmentId', '=', assessmentId)
+        .orderBy('x.position')
+        .execute(),
       context.may(createAssessment, {}),
       context.may(giveAssessment, { assessmentId }),
       context.may(handOverAssessment, { assessmentId }),
@@ -221,6 +228,7 @@ export const key = defineQuery({
       ...head,
       questions,
       knownStandards: standards,
+      sources,
       sheets: Number(attempts.n),
       mayCopy,
       mayGive,

@@ -5,17 +5,22 @@ import { isTeacherOf } from '@/server/school/facts'
 
 type Asking = Pick<Context, 'actor' | 'today'>
 
+/*
+ * What relates somebody to an assessment. The id can be a column of the statement around it, so the tables in here have
+ * names that no other statement gives.
+ */
+
 /** Whether the actor teaches a class that sits an assessment, in a sitting that a condition holds for. */
-const teachesIn = ({ actor, today }: Asking, id: RawBuilder<unknown>, sitting: RawBuilder<boolean>) =>
-  sql<boolean>`exists (select 1 from sitting i
-    join sitting_class ic on ic.school_id = i.school_id and ic.assessment_id = i.assessment_id and ic.sitting_id = i.id
-    join class_teacher t on t.school_id = ic.school_id and t.class_id = ic.class_id
-    where i.assessment_id = ${id} and t.staff_id = ${actor.staffId} and t.period @> ${today}::date and ${sitting})`
+const teachesIn = ({ actor, today }: Asking, id: RawBuilder<unknown>, condition: RawBuilder<boolean>) =>
+  sql<boolean>`exists (select 1 from sitting sat
+    join sitting_class sat_by on sat_by.school_id = sat.school_id and sat_by.assessment_id = sat.assessment_id and sat_by.sitting_id = sat.id
+    join class_teacher taught on taught.school_id = sat_by.school_id and taught.class_id = sat_by.class_id
+    where sat.assessment_id = ${id} and taught.staff_id = ${actor.staffId} and taught.period @> ${today}::date and ${condition})`
 
 const isOwn: Relation = {
   words: 'owns it or teaches one of the classes its owner gave it to',
-  holds: (asking, id) => sql<boolean>`exists (select 1 from assessment own where own.id = ${id}
-    and (own.owner_id = ${asking.actor.staffId} or ${teachesIn(asking, id, sql`i.given_by = own.owner_id`)}))`,
+  holds: (asking, id) => sql<boolean>`exists (select 1 from assessment held where held.id = ${id}
+    and (held.owner_id = ${asking.actor.staffId} or ${teachesIn(asking, sql.ref('held.id'), sql`sat.given_by = held.owner_id`)}))`,
 }
 
 const isGiven: Relation = {
@@ -29,18 +34,19 @@ const shared = (words: string, may: RawBuilder<boolean>): Relation => ({
   holds: (
     { actor, today },
     id,
-  ) => sql<boolean>`exists (select 1 from assessment_share h where h.assessment_id = ${id} and ${may}
-    and (h.staff_id = ${actor.staffId} or num_nonnulls(h.staff_id, h.course_id, h.year_group_id) = 0
-      or exists (select 1 from class_teacher t join class c on c.school_id = t.school_id and c.id = t.class_id
-        join course k on k.school_id = c.school_id and k.id = c.course_id
-        where t.staff_id = ${actor.staffId} and t.period @> ${today}::date and (k.id = h.course_id or k.year_group_id = h.year_group_id))
-      or exists (select 1 from homeroom_teacher t join homeroom r on r.school_id = t.school_id and r.id = t.homeroom_id
-        where t.staff_id = ${actor.staffId} and t.period @> ${today}::date and r.year_group_id = h.year_group_id)))`,
+  ) => sql<boolean>`exists (select 1 from assessment_share shared where shared.assessment_id = ${id} and ${may}
+    and (shared.staff_id = ${actor.staffId} or num_nonnulls(shared.staff_id, shared.course_id, shared.year_group_id) = 0
+      or exists (select 1 from class_teacher taught join class of_class on of_class.school_id = taught.school_id and of_class.id = taught.class_id
+        join course of_course on of_course.school_id = of_class.school_id and of_course.id = of_class.course_id
+        where taught.staff_id = ${actor.staffId} and taught.period @> ${today}::date
+          and (of_course.id = shared.course_id or of_course.year_group_id = shared.year_group_id))
+      or exists (select 1 from homeroom_teacher led join homeroom of_room on of_room.school_id = led.school_id and of_room.id = led.homeroom_id
+        where led.staff_id = ${actor.staffId} and led.period @> ${today}::date and of_room.year_group_id = shared.year_group_id)))`,
 })
 const isShared = shared('has it shared with them', sql`true`)
-const isSharedToSee = shared('has its results shared with them', sql`h.may_see_results`)
-const isSharedToGive = shared('may give it to their own classes', sql`h.may_give`)
-const isSharedToEdit = shared('has it shared with them to edit', sql`h.may_edit`)
+const isSharedToSee = shared('has its results shared with them', sql`shared.may_see_results`)
+const isSharedToGive = shared('may give it to their own classes', sql`shared.may_give`)
+const isSharedToEdit = shared('has it shared with them to edit', sql`shared.may_edit`)
 
 const ofAssessment = {
   object: 'assessment',
@@ -111,7 +117,7 @@ export const handOverAssessment: OfAssessment = {
     ...teachersWho({
       words: 'owns it',
       holds: ({ actor }, id) =>
-        sql<boolean>`exists (select 1 from assessment own where own.id = ${id} and own.owner_id = ${actor.staffId})`,
+        sql<boolean>`exists (select 1 from assessment held where held.id = ${id} and held.owner_id = ${actor.staffId})`,
     }),
   ],
   ...ofAssessment,
@@ -126,7 +132,8 @@ export const seesResultOf = (
   sql<boolean>`(${whereMay(context, seeAllResults, assessmentId)} or ${teachesIn(
     context,
     assessmentId,
-    sql`exists (select 1 from class_member m where m.school_id = ic.school_id and m.class_id = ic.class_id and m.student_id = ${studentId})`,
+    sql`exists (select 1 from class_member sitter where sitter.school_id = sat_by.school_id and sitter.class_id = sat_by.class_id
+      and sitter.student_id = ${studentId})`,
   )})`
 
 /** The classes of an assessment that the actor teaches; of those, a right that is not for all lets them see or enter. */

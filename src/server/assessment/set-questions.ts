@@ -132,18 +132,22 @@ async function place({ context: { db, actor }, assessmentId }: Write, questions:
   await db
     .insertInto('question')
     .values(
-      questions.map(({ id, kind }, i) => ({
+      questions.map(({ id, kind, rationale = null, choiceRationales = {} }, i) => ({
         schoolId: actor.schoolId,
         assessmentId,
         id,
         position: i + 1,
         kind,
+        rationale: rationale || null,
+        choiceRationales: JSON.stringify(choiceRationales),
       })),
     )
     .onConflict((c) =>
       c.columns(['schoolId', 'assessmentId', 'id']).doUpdateSet((eb) => ({
         position: eb.ref('excluded.position'),
         kind: eb.ref('excluded.kind'),
+        rationale: eb.ref('excluded.rationale'),
+        choiceRationales: eb.ref('excluded.choiceRationales'),
       })),
     )
     .execute()
@@ -177,7 +181,7 @@ async function keepKeys(
   )
 }
 
-/** What each question is tagged with, and its page on the first form. */
+/** What each question is tagged with, and its place on the first form. */
 async function keepTags({ context, assessmentId }: Write, questions: readonly QuestionInput[]) {
   const { db, actor } = context
   const tags = questions.flatMap(({ id, standardIds }) =>
@@ -195,19 +199,20 @@ async function keepTags({ context, assessmentId }: Write, questions: readonly Qu
       db,
     )
   const formId = await firstForm(context, assessmentId)
-  const pages = questions.flatMap(({ id, page }) => (page === null ? [] : [{ id, page }]))
-  const paged = sql`jsonb_to_recordset(${JSON.stringify(pages)}::jsonb) as g(id uuid, page smallint)`
-  // A place on another page is another place.
+  const places = questions.flatMap(({ id, page, box }) => (page === null ? [] : [{ id, page, ...box }]))
+  const placed = sql`jsonb_to_recordset(${JSON.stringify(places)}::jsonb) as g(id uuid, page smallint, x real, y real, width real, height real)`
   await sql`delete from question_place p using question q
     where p.assessment_id = ${assessmentId} and p.form_id = ${formId} and q.assessment_id = p.assessment_id and q.id = p.question_id
-      and q.position is not null and not exists (select 1 from ${paged} where g.id = p.question_id and g.page = p.page)`.execute(
+      and q.position is not null and not exists (select 1 from ${placed} where g.id = p.question_id)`.execute(
     db,
   )
-  if (pages.length > 0)
-    await sql`insert into question_place (school_id, assessment_id, form_id, question_id, page)
-      select ${actor.schoolId}, ${assessmentId}, ${formId}, g.id, g.page from ${paged} on conflict do nothing`.execute(
-      db,
-    )
+  if (places.length > 0)
+    await sql`insert into question_place as t (school_id, assessment_id, form_id, question_id, page, x, y, width, height)
+      select ${actor.schoolId}, ${assessmentId}, ${formId}, g.id, g.page, g.x, g.y, g.width, g.height from ${placed}
+      on conflict (school_id, assessment_id, form_id, question_id) do update
+        set page = excluded.page, x = excluded.x, y = excluded.y, width = excluded.width, height = excluded.height
+        where (t.page, t.x, t.y, t.width, t.height) is distinct from
+          (excluded.page, excluded.x, excluded.y, excluded.width, excluded.height)`.execute(db)
 }
 
 /**

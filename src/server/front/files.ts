@@ -2,6 +2,7 @@
 import { sql, type RawBuilder } from 'kysely'
 import { z } from 'zod'
 import { limits } from '@/core/limits'
+import { testTypes } from '@/formats/kind-of-file'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineDomain, defineQuery } from '@/server/platform/define'
 import { fileStore } from '@/server/platform/file-store'
@@ -70,18 +71,20 @@ const readPart = defineQuery({
   run: (context, { documentId, from, most }) => fileStore.readPart(context, documentId, from, most),
 })
 
-/** Keeps a PDF that was looked through before: its pages are counted outside of the transaction. */
+/** Keeps a file that was looked through before: a PDF's pages are counted outside of the transaction. */
 const upload = defineCommand({
   input: z.object({
     name: named('the file name', limits.fileName),
     bytes: z.instanceof(Buffer),
-    pageCount: z.number().int().min(1).max(limits.pages),
+    mediaType: z.enum(Object.values(testTypes)),
+    pageCount: z.number().int().min(1).max(limits.pages).nullable(),
   }),
   right: sendFiles,
   needsNoVersion: 'creates',
-  run: async (context, { name, bytes, pageCount }) => ({
-    documentId: await storeFile(context, { purpose: 'upload', name, bytes, pageCount }),
+  run: async (context, { name, bytes, mediaType, pageCount }) => ({
+    documentId: await storeFile(context, { purpose: 'upload', name, mediaType, bytes, pageCount }),
     name,
+    mediaType,
     pageCount,
   }),
 })

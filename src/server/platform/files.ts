@@ -34,7 +34,7 @@ export interface FileToStore {
   readonly documentId?: string
   readonly name: string
   /** A PDF without. */
-  readonly mediaType?: 'image/jpeg'
+  readonly mediaType?: string
   readonly bytes: Buffer
   readonly pageCount: number | null
 }

@@ -1,5 +1,5 @@
 import { limits } from '@/core/limits'
-import { inspectPdf } from '@/formats/pdf/inspect'
+import { inspectTest } from '@/formats/inspect-test'
 import { hasRole } from '@/server/platform/actor'
 import { notFound, unavailable, type Failure } from '@/server/platform/failure'
 import { answered, asActor, failed, readBody, sameOrigin } from '@/server/platform/http'
@@ -14,7 +14,7 @@ const problem = (message: string): Failure => ({
 })
 
 /**
- * Takes in a PDF, sent as the body; its name travels in the address. It is judged by its content, not by its name,
+ * Takes in a PDF, a picture or a word-processor file, sent as the body; its name travels in the address. It is judged by its content, not by its name,
  * and read before anything is written.
  */
 export async function POST(request: Request) {
@@ -29,14 +29,14 @@ export async function POST(request: Request) {
       return failed(
         problem(`${name} is too large; the limit is 25 MB. Save it with smaller pictures, or in parts.`),
       )
-    const inspected = await inspecting(() => inspectPdf(bytes))
+    const inspected = await inspecting(() => inspectTest(bytes))
     if (!inspected) return failed(unavailable)
     if (!inspected.ok) return failed(problem(`${name} ${inspected.problem}`))
     return answered(
       await executeCommand(
         upload,
         actor,
-        { name, bytes, pageCount: inspected.pageCount },
+        { name, bytes, mediaType: inspected.mediaType, pageCount: inspected.pageCount },
         { key: searchParams.get('key') ?? undefined },
       ),
     )

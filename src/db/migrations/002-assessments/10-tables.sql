@@ -78,6 +78,22 @@ create table form_document (
 create index form_document_school_id_document_id_fkey_index on form_document (school_id, document_id);
 select kedge_protect('form_document', history => '{assessment_id, form_id, position}');
 
+-- The files a form's document was made from: pictures in their order, or a text. Named with the work that makes it, as
+-- long as that is not done.
+create table form_source (
+  school_id uuid not null,
+  assessment_id uuid not null,
+  form_id uuid not null,
+  position smallint not null,
+  document_id uuid not null,
+  job_id uuid,
+  primary key (school_id, assessment_id, form_id, position),
+  foreign key (school_id, assessment_id, form_id) references form (school_id, assessment_id, id),
+  foreign key (school_id, document_id) references document (school_id, id)
+);
+create index form_source_school_id_document_id_fkey_index on form_source (school_id, document_id);
+select kedge_protect('form_source', history => '{assessment_id, form_id, position}');
+
 -- One giving of an assessment to some classes.
 create table sitting (
   school_id uuid not null,
@@ -140,6 +156,9 @@ select kedge_protect('assessment_share', history => '{assessment_id, id}');
 alter table question
   add column kind text not null default 'one choice'
     check (kind in ('one choice', 'several choices', 'true or false', 'number', 'short text', 'written')),
+  -- Why the right answer is right, and what a choice shows of whoever takes it, by its letter.
+  add column rationale text,
+  add column choice_rationales jsonb not null default '{}',
   alter column position drop not null;
 alter table question alter column kind drop default;
 

@@ -4,17 +4,16 @@ import { kindOf } from '@/core/assessment/kinds'
 import { mostOf } from '@/core/assessment/scoring'
 import { keyedInLine, readKeys, writeKeys } from '@/core/assessment/typed'
 import { Button, buttonLooks } from '@/ui/button'
-import { Field, Problem, TextInput } from '@/ui/field'
-import { PdfPages } from '@/ui/pdf-pages'
+import { Field, TextInput } from '@/ui/field'
 import { ConflictNotice, NoticesInView, NotSavedNotice } from '@/screen/conflict-notice'
 import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
-import { uploadFile } from '@/screen/server'
 import { AddQuestions } from './add-questions'
 import { assessmentPages, givenTo } from './assessment-pages'
 import { AssessmentActs } from './acts/assessment-acts'
 import { LevelsLine } from './levels-line'
 import { QuestionTable } from './question-table'
+import { TestDocument } from './test-document'
 import { useKey, type Key, type Question } from './use-key'
 
 /** How each kind of question that there is, is typed: "B one choice, A+C several choices". */
@@ -28,16 +27,9 @@ export function KeyPage({ initial }: { initial: Key }) {
   const k = useKey(initial)
   const { server, questions, text } = k
   const { mayEdit } = server
-  const [problem, setProblem] = useState<string>()
   const [page, setPage] = useState(1)
   const inLine = keyedInLine(questions)
   const read = readKeys(text, inLine)
-  async function replace(file: File | undefined) {
-    if (!file) return
-    const uploaded = await uploadFile(file)
-    setProblem(uploaded.ok ? undefined : uploaded.failure.message)
-    if (uploaded.ok) k.attach(uploaded.value.documentId, file.name)
-  }
   const withKey = inLine.filter((q) => kindOf(q.kind).isKeyed(q.content)).length
   const byHand = questions.length - inLine.length
   const plainLetters = inLine.every((q) => q.kind === 'one choice')
@@ -64,7 +56,6 @@ export function KeyPage({ initial }: { initial: Key }) {
             </>
           }
         />
-        {problem && <Problem>{problem}</Problem>}
         <NoticesInView>
           {k.rejectedEdits.map((rejected) =>
             rejected.reason === 'conflict' ? (
@@ -157,27 +148,7 @@ export function KeyPage({ initial }: { initial: Key }) {
         aria-label="The test"
         className="border-l border-rule bg-panel p-5 max-lg:border-t max-lg:border-l-0"
       >
-        {server.documentId ? (
-          <PdfPages
-            address={`/api/documents/${server.documentId}`}
-            name={server.document ?? 'The test'}
-            page={page}
-            onPage={setPage}
-          />
-        ) : (
-          <p className="text-muted">No document has been added. The answer key works without one.</p>
-        )}
-        {mayEdit && (
-          <label className="mt-3 block text-[13px]">
-            {server.documentId ? 'Replace the document' : 'Add the test as a PDF'}
-            <input
-              type="file"
-              accept="application/pdf,.pdf"
-              className="mt-1 block w-full file:mr-3 file:rounded-[3px] file:border file:border-line file:bg-panel file:px-3 file:py-1"
-              onChange={(e) => void replace(e.target.files?.[0])}
-            />
-          </label>
-        )}
+        <TestDocument server={server} page={page} onPage={setPage} onAttach={k.attach} />
       </aside>
     </div>
   )

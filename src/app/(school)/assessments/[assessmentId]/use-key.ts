@@ -134,10 +134,10 @@ export function useKey(initial: Key) {
     setRemoved(undefined)
   }
   /** Attaches another document, in order with the edits of the key. */
-  function attach(documentId: string, fileName: string) {
+  function attach(documentIds: readonly string[], fileName: string) {
     recorded?.act(
       'assessment.setDocument',
-      { assessmentId, documentId, expectedVersion: recorded.versionOf({}) },
+      { assessmentId, documentIds: [...documentIds], expectedVersion: recorded.versionOf({}) },
       `${name}: document ${fileName}`,
     )
   }

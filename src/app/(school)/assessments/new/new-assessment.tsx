@@ -10,7 +10,7 @@ import { FormDate, FormProblems, FormText } from '@/screen/form/fields'
 import { useGo } from '@/screen/go'
 import { useCommandForm } from '@/screen/form/use-command-form'
 import { PageHead } from '@/screen/page-head'
-import { uploadFile } from '@/screen/server'
+import { testFileTypes, uploadTest, wordsOfUpload } from '@/screen/upload-test'
 import { useDraft } from '@/screen/use-draft'
 
 type Form = QueryOutput<'assessment.newForm'>
@@ -22,19 +22,18 @@ interface Values {
   questions: number
   choices: number
   points: string
-  documentId: string
+  documentIds: string[]
   documentName: string
 }
 
-const megabytes = (bytes: number) => bytes / (1024 * 1024)
-const places = ['name', 'classIds', 'givenOn', 'questions', 'choices', 'points', 'documentId']
+const places = ['name', 'classIds', 'givenOn', 'questions', 'choices', 'points', 'documentIds']
 
-/** Creates an assessment from an existing test: a PDF, how many questions, how many choices. */
+/** Creates an assessment from an existing test: its file, how many questions, how many choices. */
 export function NewAssessment({ form: offered }: { form: Form }) {
   const go = useGo()
   const [draft, keepDraft] = useDraft<Values>('assessment')
   const [fileProblem, setFileProblem] = useState<string>()
-  const [uploading, setUploading] = useState(false)
+  const [uploading, setUploading] = useState<string>()
   const of = useCommandForm('assessment.create', {
     schema: () => import('@/core/assessment/inputs').then((m) => m.assessmentInput),
     values: {
@@ -44,14 +43,11 @@ export function NewAssessment({ form: offered }: { form: Form }) {
       questions: 10,
       choices: 4,
       points: '1',
-      documentId: '',
+      documentIds: [],
       documentName: '',
     } as Values,
     places,
-    input: ({ documentName, documentId, ...values }: Values) => ({
-      ...values,
-      documentId: documentId || null,
-    }),
+    input: ({ documentName: _, ...values }: Values) => values,
     onSaved: ({ assessmentId }) => {
       keepDraft(undefined)
       go.push(`/assessments/${assessmentId}`)
@@ -68,21 +64,22 @@ export function NewAssessment({ form: offered }: { form: Form }) {
   const [classIds, documentName] = useWatch({ control: form.control, name: ['classIds', 'documentName'] })
   const subject = offered.classes.find((c) => classIds.includes(c.id))?.subjectId
 
-  async function upload(file: File | undefined) {
-    if (!file) return
+  async function upload(chosen: readonly File[]) {
+    if (chosen.length === 0) return
     setFileProblem(undefined)
-    if (file.size > limits.upload)
-      return setFileProblem(
-        `${file.name} has ${megabytes(file.size).toFixed(1)} MB; the limit is ${megabytes(limits.upload)} MB. Save it with smaller pictures, or in parts.`,
-      )
-    setUploading(true)
-    const result = await uploadFile(file)
-    setUploading(false)
-    if (!result.ok) return setFileProblem(result.failure.message)
-    const { documentId, pageCount } = result.value
-    form.setValue('documentId', documentId)
-    form.setValue('documentName', `${file.name}, ${pageCount} ${pageCount === 1 ? 'page' : 'pages'}`)
-    if (!form.getValues('name')) form.setValue('name', file.name.replace(/\.pdf$/i, ''))
+    setUploading('Uploading')
+    const sent = await uploadTest(chosen, (done, all) =>
+      setUploading(all === 1 ? 'Uploading' : `Uploading ${done + 1} of ${all}`),
+    )
+    setUploading(undefined)
+    if (!sent.ok) return setFileProblem(sent.problem)
+    form.setValue(
+      'documentIds',
+      sent.files.map((f) => f.documentId),
+    )
+    form.setValue('documentName', wordsOfUpload(sent.files))
+    if (!form.getValues('name'))
+      form.setValue('name', (sent.files[0]?.name ?? '').replace(/\.(pdf|docx|png|jpe?g)$/i, ''))
   }
   return (
     <form
@@ -94,9 +91,9 @@ export function NewAssessment({ form: offered }: { form: Form }) {
       <PageHead title="Create an assessment" detail="from an existing test" />
       <FormProblems of={of} />
       <Field
-        label="The test as a PDF"
+        label="The test: a PDF, a word-processor file (DOCX), or pictures of its pages"
         help="It is shown beside the answer key. You can also add or replace it later."
-        problem={fileProblem ?? problem('documentId')}
+        problem={fileProblem ?? problem('documentIds')}
       >
         {(field) => (
           <div
@@ -104,18 +101,19 @@ export function NewAssessment({ form: offered }: { form: Form }) {
             onDragOver={(e) => e.preventDefault()}
             onDrop={(e) => {
               e.preventDefault()
-              void upload(e.dataTransfer.files[0])
+              void upload([...e.dataTransfer.files])
             }}
           >
             <input
               {...field}
               type="file"
-              accept="application/pdf,.pdf"
-              onChange={(e) => void upload(e.target.files?.[0])}
+              multiple
+              accept={testFileTypes}
+              onChange={(e) => void upload([...(e.target.files ?? [])])}
               className="max-w-full file:mr-3 file:rounded-[3px] file:border file:border-line file:bg-panel file:px-3 file:py-1"
             />
             <span role="status" className="text-muted">
-              {uploading ? 'Uploading' : documentName}
+              {uploading ?? documentName}
             </span>
           </div>
         )}
@@ -149,7 +147,7 @@ export function NewAssessment({ form: offered }: { form: Form }) {
         <FormText of={of} name="points" label="Points each" inputMode="decimal" />
       </div>
       <p>
-        <Button type="submit" busy={of.busy} disabled={uploading}>
+        <Button type="submit" busy={of.busy} disabled={uploading !== undefined}>
           Continue to the answer key
         </Button>
       </p>
