@@ -125,6 +125,23 @@ export interface Tables {
     mayGive: Generated<boolean>
     mayEdit: Generated<boolean>
   }
+  assessmentStandardResult: {
+    schoolId: string
+    assessmentId: string
+    standardId: string
+    studentId: string
+    points: Decimal
+    unmarked: number
+    version: number
+    changedAt: Moment<string>
+    changedBy: string
+  }
+  assessmentStandardTotal: {
+    schoolId: string
+    assessmentId: string
+    standardId: string
+    most: Decimal
+  }
   assessmentTotal: {
     schoolId: string
     assessmentId: string
@@ -142,6 +159,8 @@ export interface Tables {
     assessmentId: string | null
     counts: Generated<boolean>
     version: Generated<number>
+    standardId: string | null
+    scaled: Generated<boolean>
   }
   attempt: {
     schoolId: string

@@ -1,16 +1,7 @@
 'use client'
-import { useEffect, useRef, useState } from 'react'
-import type { PDFDocumentLoadingTask, PDFDocumentProxy } from 'pdfjs-dist'
-
-/** Begins to load a document; what it answers must be destroyed. */
-async function open(address: string): Promise<PDFDocumentLoadingTask> {
-  const pdfjs = await import('pdfjs-dist')
-  pdfjs.GlobalWorkerOptions.workerSrc = new URL(
-    'pdfjs-dist/build/pdf.worker.min.mjs',
-    import.meta.url,
-  ).toString()
-  return pdfjs.getDocument({ url: address, isEvalSupported: false })
-}
+import { useEffect, useRef, useState, type ReactNode } from 'react'
+import type { PDFDocumentProxy } from 'pdfjs-dist'
+import { openPdf } from './open-pdf'
 
 /** Draws one page at a time of a PDF, as wide as there is room. */
 export function PdfPages({
@@ -18,11 +9,14 @@ export function PdfPages({
   name,
   page,
   onPage,
+  over,
 }: {
   address: string
   name: string
   page: number
   onPage: (page: number) => void
+  /** What lies over the page that is shown. */
+  over?: (page: number) => ReactNode
 }) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const [pdf, setPdf] = useState<PDFDocumentProxy>()
@@ -32,7 +26,7 @@ export function PdfPages({
     let gone = false
     setState('loading')
     setPdf(undefined)
-    const opening = open(address)
+    const opening = openPdf(address)
     opening
       .then((task) => task.promise)
       .then((opened) => !gone && setPdf(opened))
@@ -119,13 +113,16 @@ export function PdfPages({
           Opening the document
         </p>
       )}
-      <canvas
-        ref={canvas}
-        role="img"
-        aria-label={`${name}, page ${shown}: ${words}`}
-        data-state={state}
-        className={`w-full border border-rule bg-panel ${state === 'failed' ? 'hidden' : ''}`}
-      />
+      <div className="relative">
+        <canvas
+          ref={canvas}
+          role="img"
+          aria-label={`${name}, page ${shown}: ${words}`}
+          data-state={state}
+          className={`w-full border border-rule bg-panel ${state === 'failed' ? 'hidden' : ''}`}
+        />
+        {state === 'shown' && over?.(shown)}
+      </div>
     </figure>
   )
 }

@@ -32,7 +32,7 @@ import { setAnswers } from './set-answers'
 import { setQuestions } from './set-questions'
 
 export { assessmentTopic, classAssessmentsTopic } from './changed'
-export { resultsOf } from './load-assessment'
+export { resultsOf, standardResultsOf } from './load-assessment'
 export { seeResults, seesResultOf } from './rights'
 
 /** Assessments: documents, keys, answers and findings. */
@@ -63,6 +63,8 @@ export const assessment = defineDomain({
     'countedResponse',
     'attemptResult',
     'assessmentResult',
+    'assessmentStandardTotal',
+    'assessmentStandardResult',
   ],
   reads: ['account', 'year', 'people', 'files', 'staff'],
   queries: {

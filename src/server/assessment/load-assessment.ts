@@ -221,3 +221,10 @@ export const resultsOf = (
   select r.assessment_id, r.student_id, r.points::text as points, r.unmarked, r.version, r.changed_by, r.changed_at
   from assessment_result r where r.assessment_id = any(array(${assessments}))
     and (${students ?? null}::uuid[] is null or r.student_id = any(${students ?? null}::uuid[]))`
+
+/** The same by learning standard: each with `standardId`, and the points of the questions tagged with it. */
+export const standardResultsOf = (
+  assessments: RawBuilder<unknown>,
+): RawBuilder<AssessmentResult & { readonly standardId: string }> => sql`
+  select r.assessment_id, r.standard_id, r.student_id, r.points::text as points, r.unmarked, r.version, r.changed_by, r.changed_at
+  from assessment_standard_result r where r.assessment_id = any(array(${assessments}))`

@@ -4,16 +4,17 @@ import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
 import { id, expectedVersion } from '@/core/inputs'
 import { assignmentInput } from '@/core/marks/inputs'
-import { assessmentTopic, resultsOf } from '@/server/assessment'
+import { assessmentTopic } from '@/server/assessment'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { updateIfUnchanged } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
+import { linkedMost, linkedScores } from './linked-scores'
 import { gradebookTopic, plainDecimal } from './load-gradebooks'
 import { enterScores } from './rights'
 import { refuse, refuseField } from './messages'
 
-async function termOfDue({ db }: Context, dueOn: string) {
+export async function termOfDue({ db }: Context, dueOn: string) {
   const year = await loadYear(db, dueOn)
   const term = year && termShownOn(year, dueOn)
   if (!year || !term || dueOn < term.firstDay || dueOn > term.lastDay)
@@ -21,7 +22,7 @@ async function termOfDue({ db }: Context, dueOn: string) {
   return term
 }
 
-async function categoryOf({ db }: Context, classId: string, termId: string, categoryId: string) {
+export async function categoryOf({ db }: Context, classId: string, termId: string, categoryId: string) {
   const found = await db
     .selectFrom('category')
     .select('id')
@@ -163,71 +164,38 @@ export const unlinkAssessment = defineCommand({
     if (!own.assessmentId) throw refuse('notLinked', {})
     // Held until the end, so that no answer is typed meanwhile.
     await db.selectFrom('assessment').select('id').where('id', '=', own.assessmentId).forShare().execute()
-    const total = await db
-      .selectFrom('assessmentTotal')
-      .select('most')
-      .where('assessmentId', '=', own.assessmentId)
-      .executeTakeFirst()
+    // What counts now is read before the link is gone.
+    const { rows: scores } = await sql<{ studentId: string; points: string; unmarked: number }>`
+      select l.student_id, l.points, l.unmarked from (${linkedScores(sql`a.id = ${assignmentId}`)}) l`.execute(
+      db,
+    )
+    const { rows: worth } = await sql<{ most: string | null }>`
+      select case when a.scaled then a.max_points else ${linkedMost} end as most from assignment a where a.id = ${assignmentId}`.execute(
+      db,
+    )
+    const most = worth[0]?.most
     const written = await updateIfUnchanged(
       context,
       'assignment',
       { id: assignmentId },
       version,
-      { assessmentId: null, ...(total?.most ? { maxPoints: total.most } : {}) },
+      {
+        assessmentId: null,
+        standardId: null,
+        scaled: false,
+        ...(Number(most) > 0 ? { maxPoints: most } : {}),
+      },
       { what: own.name, saved: () => Promise.resolve({ value: null }) },
     )
     await sql`
       insert into score (school_id, assignment_id, student_id, points, changed_by, changed_at)
-      select ${actor.schoolId}, ${assignmentId}, r.student_id, r.points::numeric, ${actor.name}, ${now}
-      from (${resultsOf(sql`select ${own.assessmentId}::uuid`)}) r
+      select ${actor.schoolId}, ${assignmentId}, r.student_id, r.points, ${actor.name}, ${now}
+      from jsonb_to_recordset(${JSON.stringify(scores.map((s) => ({ student_id: s.studentId, points: s.points, unmarked: s.unmarked })))}::jsonb)
+        as r(student_id uuid, points numeric, unmarked integer)
       where r.unmarked = 0 and exists (select 1 from class_member m where m.class_id = ${classId} and m.student_id = r.student_id)
       on conflict (school_id, assignment_id, student_id) do update set points = excluded.points, standing = null,
         changed_by = excluded.changed_by, changed_at = excluded.changed_at`.execute(db)
     context.changed(gradebookTopic(classId), assessmentTopic(own.assessmentId))
     return { version: written }
-  },
-})
-
-/** Puts an assessment's result into the gradebook as a linked assignment: later changes of answers or key follow by themselves. */
-export const linkAssessment = defineCommand({
-  input: z.object({ classId: id, assessmentId: id, categoryId: id }),
-  right: enterScores,
-  needsNoVersion: 'creates',
-  run: async (context, { classId, assessmentId, categoryId }) => {
-    const { db, actor } = context
-    const assessment = await db
-      .selectFrom('assessment as a')
-      .innerJoin('sittingClass as c', 'c.assessmentId', 'a.id')
-      .innerJoin('sitting as i', 'i.id', 'c.sittingId')
-      .leftJoin('assessmentTotal as t', 't.assessmentId', 'a.id')
-      .select(['a.name', 'i.givenOn', 't.most'])
-      .where('a.id', '=', assessmentId)
-      .where('c.classId', '=', classId)
-      .executeTakeFirst()
-    if (!assessment) throw refuse('notGiven', {})
-    const term = await termOfDue(context, assessment.givenOn)
-    await categoryOf(context, classId, term.id, categoryId)
-    const total = assessment.most
-    if (total === null || !(Number(total) > 0)) throw refuse('noPoints', {})
-    const assignmentId = uuid()
-    const made = await db
-      .insertInto('assignment')
-      .values({
-        schoolId: actor.schoolId,
-        id: assignmentId,
-        classId,
-        termId: term.id,
-        categoryId,
-        name: assessment.name,
-        maxPoints: total,
-        dueOn: assessment.givenOn,
-        assessmentId,
-      })
-      .onConflict((c) => c.doNothing())
-      .returning('id')
-      .executeTakeFirst()
-    if (!made) throw refuse('alreadyLinked', {})
-    context.changed(gradebookTopic(classId), assessmentTopic(assessmentId))
-    return { assignmentId }
   },
 })

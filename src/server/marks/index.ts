@@ -2,13 +2,8 @@ import { sql } from 'kysely'
 import { bestFirst, defineDomain, holdsAll, plainText, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
-import {
-  createAssignment,
-  linkAssessment,
-  unlinkAssessment,
-  removeAssignment,
-  saveAssignment,
-} from './assignments'
+import { createAssignment, unlinkAssessment, removeAssignment, saveAssignment } from './assignments'
+import { linkAssessment } from './link'
 import { scoresAreOfMembers, scoresFit } from './invariants'
 import { classes, gradebook, linkedTo, scoreHistory } from './queries'
 import { listClasses, seeGradebook } from './rights'

@@ -1,7 +1,7 @@
 import { sql, type Transaction } from 'kysely'
 import type { CellEntry, Gradebook, GradingBand, ScoreEntries } from '@/core/marks/gradebook'
 import type { Tables } from '@/db/tables'
-import { resultsOf } from '@/server/assessment'
+import { linkedMost, linkedScores } from './linked-scores'
 import { defineTopic } from '@/server/platform/topic'
 
 /** A class's gradebook: its rules, assignments and scores. */
@@ -81,11 +81,6 @@ interface Book {
   }[]
 }
 
-/** The assessments that assignments of some classes are linked with in a term. */
-const linkedIn = (classIds: readonly string[], termId: string) => sql`
-  select x.assessment_id from assignment x
-  where x.class_id = any(${[...classIds]}::uuid[]) and x.term_id = ${termId} and x.assessment_id is not null`
-
 /**
  * The gradebooks of several classes for one term, in three statements however many there are. Points of a linked
  * assignment are read from the assessment itself, never copied.
@@ -118,15 +113,14 @@ export async function loadGradebooks(
       version: number
     }>`
       select a.id, a.class_id, a.category_id, a.name, a.due_on, a.counts, a.assessment_id, a.version,
-        coalesce((select t.most from assessment_total t where t.school_id = a.school_id and t.assessment_id = a.assessment_id), a.max_points)::text as max_points
+        case when a.assessment_id is null or a.scaled then a.max_points else coalesce(${linkedMost}, a.max_points) end::text as max_points
       from assignment a join category c on c.school_id = a.school_id and c.id = a.category_id
       where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId} order by c.position, a.due_on, a.id`.execute(
       db,
     ),
     sql<ScoreRow>`
       with linked as materialized (
-        select a.id, a.class_id, v.* from assignment a join (${resultsOf(linkedIn(ids, termId))}) v on v.assessment_id = a.assessment_id
-        where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId})
+        ${linkedScores(sql`a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId}`)})
       select a.id as assignment_id, a.class_id, s.student_id, s.points::text, s.standing, s.version, s.changed_by, s.changed_at, false as linked, 0 as unmarked
       from assignment a join score s on s.school_id = a.school_id and s.assignment_id = a.id
       where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId}

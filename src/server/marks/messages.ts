@@ -24,5 +24,10 @@ export const { refuse, refuseField } = refusals('marks', {
   notGiven: () => 'This assessment was not given to this class.',
   noPoints: () => 'The questions carry no points yet. Set their points first.',
   notLinked: () => 'This assignment is not linked with an assessment any more. Reload the page.',
+  noStandards: () => 'Its questions are tagged with no learning standard yet. Tag them first.',
+  linkedOtherwise: ({ name }: { name: string }) =>
+    `${name} is linked with an assessment already. Unlink it first, or choose another one.`,
+  hasScores: ({ name, scores }: { name: string; scores: number }) =>
+    `${name} has ${scores === 1 ? '1 score' : `${scores} scores`} of its own. Remove ${scores === 1 ? 'it' : 'them'} first, or choose another assignment.`,
   alreadyLinked: () => 'This assessment is already in the gradebook.',
 })

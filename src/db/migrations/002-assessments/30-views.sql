@@ -63,3 +63,33 @@ create view assessment_result with (security_invoker = true) as
     max(r.version) as version, max(r.changed_at) as changed_at, (array_agg(r.changed_by order by r.changed_at desc))[1] as changed_by
   from attempt_result r where r.counts group by r.school_id, r.assessment_id, r.student_id;
 grant select on assessment_result to kedge_app;
+
+-- What an assessment is worth in each of its learning standards; a question with several counts fully in each.
+create view assessment_standard_total with (security_invoker = true) as
+  select t.school_id, t.assessment_id, t.standard_id, sum(q.points) as most
+  from question_standard t join asked_question q on q.school_id = t.school_id and q.assessment_id = t.assessment_id and q.id = t.question_id
+  where q.counts <> 'dropped' group by t.school_id, t.assessment_id, t.standard_id;
+grant select on assessment_standard_total to kedge_app;
+
+-- The result of each student in each learning standard, of the same attempts as the result of the whole.
+create view assessment_standard_result with (security_invoker = true) as
+  select r.school_id, r.assessment_id, x.standard_id, r.student_id, round(avg(x.points), 2) as points, sum(x.unmarked)::integer as unmarked,
+    max(r.version) as version, max(r.changed_at) as changed_at, (array_agg(r.changed_by order by r.changed_at desc))[1] as changed_by
+  from attempt_result r
+  join lateral (select t.standard_id, coalesce(sum(c.points), 0) as points, (count(*) filter (where c.unmarked))::integer as unmarked
+    from counted_response c join question_standard t on t.school_id = c.school_id and t.assessment_id = c.assessment_id and t.question_id = c.question_id
+    where c.school_id = r.school_id and c.assessment_id = r.assessment_id and c.student_id = r.student_id and c.attempt = r.attempt
+    group by t.standard_id) x on true
+  where r.counts group by r.school_id, r.assessment_id, x.standard_id, r.student_id;
+grant select on assessment_standard_result to kedge_app;
+
+-- An assignment shows the whole of an assessment or one of its standards, in its points or scaled to the assignment's own.
+alter table assignment
+  add column standard_id uuid,
+  add column scaled boolean not null default false,
+  add constraint assignment_of_standard check (assessment_id is not null or (standard_id is null and not scaled)),
+  add foreign key (school_id, standard_id) references standard (school_id, id);
+create index assignment_school_id_standard_id_fkey_index on assignment (school_id, standard_id);
+drop index assignment_of_assessment;
+create unique index assignment_of_assessment on assignment (school_id, assessment_id, class_id, standard_id) nulls not distinct
+  where (assessment_id is not null);

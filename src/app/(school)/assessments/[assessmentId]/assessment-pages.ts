@@ -15,6 +15,7 @@ export function assessmentPages({
 }): readonly PageOf[] {
   return [
     { name: 'Answer key', href: `/assessments/${id}` },
+    { name: 'Preview', href: `/assessments/${id}/preview` },
     ...(maySeeResults
       ? [
           { name: 'Answers', href: `/assessments/${id}/answers` },

@@ -11,7 +11,9 @@ import { PageHead } from '@/screen/page-head'
 import { AddQuestions } from './add-questions'
 import { assessmentPages, givenTo } from './assessment-pages'
 import { AssessmentActs } from './acts/assessment-acts'
+import { FindPlaces } from './find-places'
 import { LevelsLine } from './levels-line'
+import { PlacesLayer } from './places-layer'
 import { QuestionTable } from './question-table'
 import { TestDocument } from './test-document'
 import { useKey, type Key, type Question } from './use-key'
@@ -28,12 +30,19 @@ export function KeyPage({ initial }: { initial: Key }) {
   const { server, questions, text } = k
   const { mayEdit } = server
   const [page, setPage] = useState(1)
+  const [drawing, setDrawing] = useState<string>()
   const inLine = keyedInLine(questions)
   const read = readKeys(text, inLine)
   const withKey = inLine.filter((q) => kindOf(q.kind).isKeyed(q.content)).length
   const byHand = questions.length - inLine.length
   const plainLetters = inLine.every((q) => q.kind === 'one choice')
   const total = mostOf(questions) / 100
+  const placed = questions.map(({ id, page: on, box }, i) => ({
+    id,
+    position: i + 1,
+    page: on,
+    box: box ?? null,
+  }))
   return (
     <div
       className={`grid min-h-full ${server.documentId ? 'lg:grid-cols-[minmax(0,1fr)_minmax(300px,400px)]' : 'lg:grid-cols-[minmax(0,1fr)_240px]'}`}
@@ -140,6 +149,8 @@ export function KeyPage({ initial }: { initial: Key }) {
           onChange={k.change}
           onRemove={k.remove}
           onShow={setPage}
+          onDraw={(id) => setDrawing(drawing === id ? undefined : id)}
+          drawn={drawing}
         />
         {mayEdit && <AddQuestions questions={questions} onChange={k.change} />}
         <LevelsLine server={server} onSaved={() => void k.refresh()} />
@@ -148,7 +159,42 @@ export function KeyPage({ initial }: { initial: Key }) {
         aria-label="The test"
         className="border-l border-rule bg-panel p-5 max-lg:border-t max-lg:border-l-0"
       >
-        <TestDocument server={server} page={page} onPage={setPage} onAttach={k.attach} />
+        <TestDocument
+          server={server}
+          page={page}
+          onPage={setPage}
+          onAttach={k.attach}
+          over={(shown) => (
+            <PlacesLayer
+              page={shown}
+              questions={placed}
+              drawing={placed.find((q) => q.id === drawing)}
+              onDrawn={(box) => {
+                const id = drawing
+                setDrawing(undefined)
+                k.change(
+                  (now) => now.map((q) => (q.id === id ? { ...q, page: shown, box } : q)),
+                  'place of a question',
+                )
+              }}
+              onEnd={() => setDrawing(undefined)}
+            />
+          )}
+        >
+          {mayEdit && drawing === undefined && (
+            <FindPlaces
+              address={`/api/documents/${server.documentId}`}
+              questions={questions}
+              onChange={k.change}
+            />
+          )}
+          {drawing !== undefined && (
+            <p role="status" className="mt-2 text-[13px]">
+              Drag over question {placed.find((q) => q.id === drawing)?.position} on the page. Escape leaves
+              it as it was.
+            </p>
+          )}
+        </TestDocument>
       </aside>
     </div>
   )

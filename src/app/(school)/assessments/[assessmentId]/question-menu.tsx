@@ -19,6 +19,7 @@ export function QuestionMenu({
   isLast,
   onMove,
   onCopy,
+  onRationale,
   onCount,
 }: {
   position: number
@@ -27,6 +28,7 @@ export function QuestionMenu({
   isLast: boolean
   onMove: (by: 1 | -1) => void
   onCopy: () => void
+  onRationale: () => void
   onCount: (counts: Counts) => void
 }) {
   return (
@@ -50,6 +52,9 @@ export function QuestionMenu({
           </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={onCopy}>
             Copy below
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={onRationale}>
+            Rationale
           </DropdownMenu.Item>
           <DropdownMenu.Separator className="my-1 border-t border-rule" />
           <DropdownMenu.RadioGroup value={counts} onValueChange={(next) => onCount(next as Counts)}>

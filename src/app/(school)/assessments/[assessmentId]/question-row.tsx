@@ -1,13 +1,17 @@
 'use client'
 import { useSortable } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
+import { useState } from 'react'
 import { kindOf, kinds, newQuestion, type KindName } from '@/core/assessment/kinds'
 import { Select, TextInput } from '@/ui/field'
 import { KeyField } from './key-fields/key-field'
 import { TypedField } from './key-fields/typed-field'
+import { later } from '@/screen/later'
 import { QuestionMenu } from './question-menu'
 import { StandardTags } from './standard-tags'
 import type { Key, Question } from './use-key'
+
+const RationaleDialog = later(() => import('./rationale-dialog').then((m) => m.RationaleDialog))
 
 const asPoints = (text: string) => {
   const points = text.trim().replace(',', '.')
@@ -37,6 +41,9 @@ interface Props {
   readonly onCopy: () => void
   readonly onRemove: () => void
   readonly onShow: (page: number) => void
+  /** Draws its place on the document; undefined while it is not being drawn. */
+  readonly onDraw: () => void
+  readonly isDrawn: boolean
 }
 
 /** One question: kind, key, points, learning standards, page of the document. */
@@ -53,7 +60,10 @@ export function QuestionRow({
   onCopy,
   onRemove,
   onShow,
+  onDraw,
+  isDrawn,
 }: Props) {
+  const [explaining, setExplaining] = useState(false)
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: q.id })
   const order = 'size-6 disabled:opacity-30 pointer-coarse:size-11'
   return (
@@ -77,6 +87,9 @@ export function QuestionRow({
           </button>
         )}
         {position}
+        {(q.rationale || Object.keys(q.choiceRationales ?? {}).length > 0) && (
+          <span className="sr-only">, with a rationale</span>
+        )}
       </th>
       <td>
         <Select
@@ -123,7 +136,7 @@ export function QuestionRow({
         />
       </td>
       {pages > 0 && (
-        <td>
+        <td className="whitespace-nowrap">
           <TextInput
             aria-label={`Page of question ${position}`}
             type="number"
@@ -138,6 +151,23 @@ export function QuestionRow({
               if (page) onShow(page)
             }}
           />
+          {mayEdit && (
+            <button
+              type="button"
+              aria-pressed={isDrawn}
+              aria-label={`Draw the place of question ${position} on the document`}
+              className={`ml-1 inline-flex size-6 items-center justify-center border align-middle pointer-coarse:size-11 ${
+                isDrawn
+                  ? 'border-magenta bg-magenta text-panel'
+                  : q.box
+                    ? 'border-ink'
+                    : 'border-dashed border-line'
+              }`}
+              onClick={onDraw}
+            >
+              <span aria-hidden>{q.box ? '▣' : '▢'}</span>
+            </button>
+          )}
         </td>
       )}
       {mayEdit && (
@@ -158,8 +188,17 @@ export function QuestionRow({
             isLast={position === of}
             onMove={onMove}
             onCopy={onCopy}
+            onRationale={() => setExplaining(true)}
             onCount={(counts) => onChange({ counts }, told[counts] || 'scored with the key')}
           />
+          {explaining && (
+            <RationaleDialog
+              question={q}
+              position={position}
+              onSave={(part) => onChange(part as Partial<Question>, 'rationale')}
+              onClose={() => setExplaining(false)}
+            />
+          )}
         </td>
       )}
     </tr>

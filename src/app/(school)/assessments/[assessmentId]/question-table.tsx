@@ -14,6 +14,9 @@ interface Props {
   readonly onChange: ChangeKey
   readonly onRemove: (questionId: string) => void
   readonly onShow: (page: number) => void
+  readonly onDraw: (questionId: string) => void
+  /** The question whose place is being drawn. */
+  readonly drawn: string | undefined
 }
 
 /** Puts a question one place up or down. */
@@ -29,12 +32,24 @@ function moved(questions: readonly Question[], id: string, by: 1 | -1): readonly
 const onPage = (now: readonly Question[], id: string, page: number | null): readonly Question[] => {
   const at = now.findIndex((q) => q.id === id)
   return now.map((q, i) =>
-    i === at || (i > at && page !== null && (q.page ?? 0) < page) ? { ...q, page } : q,
+    i === at || (i > at && page !== null && (q.page ?? 0) < page)
+      ? { ...q, page, box: q.page === page ? q.box : null }
+      : q,
   )
 }
 
 /** The questions one by one. */
-export function QuestionTable({ questions, standards, mayEdit, pages, onChange, onRemove, onShow }: Props) {
+export function QuestionTable({
+  questions,
+  standards,
+  mayEdit,
+  pages,
+  onChange,
+  onRemove,
+  onShow,
+  onDraw,
+  drawn,
+}: Props) {
   // Standards of the first question that not all have: one assessment is often about one.
   const forAll = standards.filter(
     (s) => questions[0]?.standardIds.includes(s.id) && questions.some((q) => !q.standardIds.includes(s.id)),
@@ -60,7 +75,7 @@ export function QuestionTable({ questions, standards, mayEdit, pages, onChange, 
               <th scope="col">Key, number of choices</th>
               <th scope="col">Points</th>
               <th scope="col">Standards</th>
-              {pages > 0 && <th scope="col">Page</th>}
+              {pages > 0 && <th scope="col">Page, place</th>}
               {mayEdit && (
                 <th scope="col">
                   <span className="sr-only">Remove and more</span>
@@ -90,12 +105,17 @@ export function QuestionTable({ questions, standards, mayEdit, pages, onChange, 
                 onMove={(by) => onChange((now) => moved(now, q.id, by), `question ${i + 1} moved`)}
                 onCopy={() =>
                   onChange(
-                    (now) => now.flatMap((one) => (one.id === q.id ? [one, { ...one, id: uuid() }] : [one])),
+                    (now) =>
+                      now.flatMap((one) =>
+                        one.id === q.id ? [one, { ...one, id: uuid(), box: null }] : [one],
+                      ),
                     `question ${i + 1} copied`,
                   )
                 }
                 onRemove={() => onRemove(q.id)}
                 onShow={onShow}
+                onDraw={() => onDraw(q.id)}
+                isDrawn={drawn === q.id}
               />
             ))}
           </tbody>

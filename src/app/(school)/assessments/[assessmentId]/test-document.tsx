@@ -1,5 +1,5 @@
 'use client'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import { isAlive, workWords } from '@/core/work'
 import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
@@ -15,11 +15,16 @@ export function TestDocument({
   page,
   onPage,
   onAttach,
+  over,
+  children,
 }: {
   server: Key
   page: number
   onPage: (page: number) => void
   onAttach: (documentIds: readonly string[], words: string) => void
+  over: (page: number) => ReactNode
+  /** Below the pages. */
+  children: ReactNode
 }) {
   const making = server.sources.some((s) => s.jobId !== null)
   return (
@@ -31,10 +36,12 @@ export function TestDocument({
           name={server.document ?? 'The test'}
           page={page}
           onPage={onPage}
+          over={over}
         />
       ) : (
         !making && <p className="text-muted">No document has been added. The answer key works without one.</p>
       )}
+      {server.documentId && children}
       {server.sources.length > 0 && !making && (
         <p className="mt-2 flex flex-wrap gap-x-3 text-[13px]">
           <span className="text-muted">Made from</span>
