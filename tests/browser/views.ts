@@ -32,6 +32,7 @@ export const views = {
       '/assessments/{assessment Fair tests}/findings',
       '/assessments/{assessment Measuring in the harbour}',
       '/assessments/{assessment Measuring in the harbour}/answers',
+      '/assessments/{assessment Measuring in the harbour}/preview',
       '/assessments/{assessment Measuring in the harbour}/findings',
       '/reports',
       '/reports/{report_round Autumn report, Year 7}',

@@ -12,6 +12,11 @@ export const entries: Entries = {
   upload: {
     who: row({ administrator: 'all', head: 'all', teacher: 'all' }),
     aboutOneself: true,
-    input: () => ({ name: 'x.pdf', bytes: Buffer.from('no'), pageCount: 1 }),
+    input: () => ({
+      name: 'x.pdf',
+      bytes: Buffer.from('no'),
+      mediaType: 'application/pdf',
+      pageCount: 1,
+    }),
   },
 }

@@ -1,4 +1,9 @@
 import { randomUUID } from 'node:crypto'
+import sharp from 'sharp'
+import { boxBetween } from '@/core/assessment/box'
+import { testTypes } from '@/formats/kind-of-file'
+import { runJob } from '@/worker/run-job'
+import { docx, paragraph } from '../files/docx'
 import type { Actor } from '@/server/platform/actor'
 import type { CommandInput } from '@/server/registry'
 import { newQuestion, type Keyed } from '@/core/assessment/kinds'
@@ -553,4 +558,204 @@ test('what is shared is read, given, seen and edited only as far as it was said'
   await share(undefined)
   expect(await sees()).toBe(true)
   expect((await school.query('assessment.series', colleague, one)).ok).toBe(false)
+})
+
+describe('a document', () => {
+  const upload = async (name: string, mediaType: keyof typeof testTypes, bytes: Buffer) =>
+    good(
+      await school.execute('files.upload', teacher, {
+        name,
+        bytes,
+        mediaType: testTypes[mediaType],
+        pageCount: mediaType === 'pdf' ? 1 : null,
+      }),
+    ).documentId
+  const photo = (width: number, height: number, orientation = 1) =>
+    sharp({ create: { width, height, channels: 3, background: '#eef5f8' } })
+      .withMetadata({ orientation })
+      .jpeg()
+      .toBuffer()
+  const attach = async (assessmentId: string, documentIds: string[]) =>
+    school.execute('assessment.setDocument', teacher, {
+      assessmentId,
+      documentIds,
+      expectedVersion: (await key(assessmentId)).version,
+    })
+  const work = async (assessmentId: string) => {
+    const [jobId = ''] = (await key(assessmentId)).sources.flatMap((s) => s.jobId ?? [])
+    await runJob({ schoolId: teacher.schoolId, id: jobId }, { last: true })
+    return school.row<{ state: string; message: string }>('select state, message from job where id = $1', [
+      jobId,
+    ])
+  }
+
+  test('is made of pictures in their order, upright; the originals stay', async () => {
+    const assessmentId = await make('From pictures')
+    const ids = [
+      await upload('page 1.jpg', 'jpeg', await photo(60, 90)),
+      // Taken sideways: it is shown upright.
+      await upload('page 2.jpg', 'jpeg', await photo(90, 60, 6)),
+    ]
+    good(await attach(assessmentId, ids))
+    expect((await key(assessmentId)).documentId).toBeNull()
+    expect(await work(assessmentId)).toMatchObject({ state: 'done', message: '2 pages' })
+    const made = await key(assessmentId)
+    expect(made).toMatchObject({ pageCount: 2, document: 'page 1.jpg' })
+    expect(made.sources.map((s) => [s.id, s.jobId])).toEqual(ids.map((one) => [one, null]))
+    // Whatever the worker does twice is there once.
+    await school.rows("update job set state = 'waiting' where title = 'Document of From pictures'")
+    const [again] = await school.rows<{ id: string }>(
+      "select id from job where title = 'Document of From pictures'",
+    )
+    await runJob({ schoolId: teacher.schoolId, id: again?.id ?? '' }, { last: true })
+    expect((await key(assessmentId)).documentId).toBe(made.documentId)
+    const copied = good(
+      await school.execute('assessment.copy', teacher, {
+        assessmentId,
+        name: 'Copy from pictures',
+        classIds: [classId],
+        givenOn: '2026-11-21',
+        withQuestions: true,
+      }),
+    )
+    expect(await key(copied.assessmentId)).toMatchObject({ documentId: made.documentId, sources: [{}, {}] })
+  })
+
+  test('is made of a word-processor file, and says what was left out', async () => {
+    const assessmentId = await make('From a text')
+    const bytes = docx(`${paragraph('What melts?', { list: 1 })}<w:p><m:oMath><m:r/></m:oMath></w:p>`)
+    good(await attach(assessmentId, [await upload('Ice.docx', 'docx', Buffer.from(bytes))]))
+    const copied = good(
+      await school.execute('assessment.copy', teacher, {
+        assessmentId,
+        name: 'Copied meanwhile',
+        classIds: [classId],
+        givenOn: '2026-11-21',
+        withQuestions: false,
+      }),
+    )
+    expect((await work(assessmentId)).message).toContain('1 page, without its formulas')
+    expect(await key(assessmentId)).toMatchObject({ document: 'Ice.docx', pageCount: 1 })
+    // A copy that was made before the document was, gets its own.
+    expect((await key(copied.assessmentId)).documentId).toBeNull()
+    expect((await work(copied.assessmentId)).state).toBe('done')
+    expect(await key(copied.assessmentId)).toMatchObject({ document: 'Ice.docx' })
+  })
+
+  test('that was replaced while it was made, is not made; what cannot be joined is refused', async () => {
+    const assessmentId = await make('Replaced')
+    const picture = await upload('a.jpg', 'jpeg', await photo(20, 20))
+    good(await attach(assessmentId, [picture]))
+    const [jobId = ''] = (await key(assessmentId)).sources.flatMap((s) => s.jobId ?? [])
+    const pdf = await upload('b.pdf', 'pdf', Buffer.from('%PDF-'))
+    good(await attach(assessmentId, [pdf]))
+    await runJob({ schoolId: teacher.schoolId, id: jobId }, { last: true })
+    expect(await key(assessmentId)).toMatchObject({ documentId: pdf, sources: [] })
+    expect(bad(await attach(assessmentId, [pdf, picture])).message).toContain('cannot be joined')
+    const damaged = await upload('c.jpg', 'jpeg', (await photo(300, 300)).subarray(0, 200))
+    good(await attach(assessmentId, [damaged]))
+    expect(await work(assessmentId)).toMatchObject({
+      state: 'failed',
+      message: expect.stringContaining('c.jpg cannot be read') as string,
+    })
+    expect((await key(assessmentId)).documentId).toBe(pdf)
+  })
+})
+
+test('places and rationales are kept exactly; another page alone is another place', async () => {
+  const box = boxBetween({ x: 0.04, y: 1 / 3 }, { x: 0.9612345, y: 0.7 })
+  const [first, second] = all.map(made)
+  const assessmentId = await make('Places', [
+    { ...(first as Question), page: 2, box, rationale: 'Ice floats', choiceRationales: { A: 'sinks' } },
+    { ...(second as Question), page: 1 },
+  ])
+  const { questions } = await key(assessmentId)
+  expect(questions[0]).toMatchObject({
+    page: 2,
+    box,
+    rationale: 'Ice floats',
+    choiceRationales: { A: 'sinks' },
+  })
+  expect(questions[1]).toMatchObject({ page: 1, box: null, rationale: null })
+  // A page that knows nothing of places and rationales leaves them alone.
+  await set(assessmentId, (now) =>
+    now.map(({ box: _box, rationale: _rationale, choiceRationales: _choices, ...q }) => q as Question),
+  )
+  expect((await key(assessmentId)).questions).toEqual(questions)
+  // What the server said can be sent back as it is.
+  await set(assessmentId, (now) => now)
+  expect((await key(assessmentId)).questions).toEqual(questions)
+  expect(
+    bad(await send(assessmentId, (now) => now.map((q) => ({ ...q, box: { ...box, x: 0.5 } })))).message,
+  ).toBeTruthy()
+  const { assessmentId: copied } = good(
+    await school.execute('assessment.copy', teacher, {
+      assessmentId,
+      name: 'Places copied',
+      classIds: [classId],
+      givenOn: '2026-11-21',
+      withQuestions: true,
+    }),
+  )
+  expect((await key(copied)).questions[0]).toMatchObject({ page: 2, box, rationale: 'Ice floats' })
+})
+
+test('a gradebook shows one score for each standard, scaled, and in an assignment that is there', async () => {
+  const { knownStandards } = await key(await make('Standards'))
+  const [a = '', b = ''] = knownStandards.filter((s) => s.code !== null).map((s) => s.id)
+  const questions = () => all.map((q, i) => ({ ...made(q), standardIds: i < 2 ? [a, b] : i < 4 ? [b] : [] }))
+  const assessmentId = await make('By standard', questions())
+  const book = async () =>
+    good(await school.query('marks.gradebook', teacher, { classId, date: '2026-11-23' })).book
+  const categoryId = (await book())?.categories[0]?.id ?? ''
+  const link = (more: object) =>
+    school.execute('marks.linkAssessment', teacher, { classId, assessmentId, ...more })
+  good(await link({ categoryId, byStandard: true }))
+  expect(bad(await link({ categoryId, byStandard: true })).message).toContain('already in the gradebook')
+  good(await link({ categoryId, maxPoints: '20' }))
+  good(await type(assessmentId, 0, 'B A T 3.5 "ice" 4'))
+  const shown = async () => {
+    const now = await book()
+    const own = now?.assignments.filter((x) => x.assessmentId === assessmentId) ?? []
+    return own
+      .map((x) => {
+        const score = now?.scores.find((s) => s.assignmentId === x.id && s.studentId === students[0])
+        return `${x.name}: ${score?.entry?.kind === 'points' ? score.entry.points : '–'} of ${x.maxPoints}`
+      })
+      .sort()
+  }
+  const codes = [a, b].map((one) => knownStandards.find((s) => s.id === one)?.code)
+  // B is right (1) and A alone is half of A+C (0.5); T and 3.5 are right (3). In all 9.5 of 10, scaled to 19 of 20.
+  expect(await shown()).toEqual(
+    [
+      `By standard ${codes[0]}: 1.5 of 2`,
+      `By standard ${codes[1]}: 4.5 of 5`,
+      'By standard: 19 of 20',
+    ].sort(),
+  )
+  const free = good(
+    await school.execute('marks.createAssignment', teacher, {
+      classId,
+      categoryId,
+      name: 'Harbour test',
+      maxPoints: '30',
+      dueOn: '2026-11-20',
+      counts: true,
+    }),
+  )
+  const other = await make('Into one', questions())
+  const version = async () =>
+    (await book())?.assignments.find((x) => x.id === free.assignmentId)?.version ?? 0
+  const into = async (assessment: string) =>
+    school.execute('marks.linkAssessment', teacher, {
+      classId,
+      assessmentId: assessment,
+      assignment: { id: free.assignmentId, expectedVersion: await version() },
+    })
+  good(await into(other))
+  expect((await book())?.assignments.find((x) => x.id === free.assignmentId)).toMatchObject({
+    assessmentId: other,
+    maxPoints: '10',
+  })
+  expect(bad(await into(other)).message).toContain('linked with an assessment already')
 })

@@ -1,5 +1,5 @@
 'use client'
-import { useState, type ReactNode } from 'react'
+import { useEffect, useRef, useState, type ReactNode } from 'react'
 import type { Keyed } from '@/core/assessment/kinds'
 import { Button } from '@/ui/button'
 import { PdfPages } from '@/ui/pdf-pages'
@@ -41,6 +41,11 @@ export function AnswerSheet({
   remarkOn?: (questionId: string) => ReactNode
 }) {
   const [page, setPage] = useState(1)
+  const head = useRef<HTMLHeadingElement>(null)
+  // What it comes to stands at the head.
+  useEffect(() => {
+    if (handedIn) head.current?.focus()
+  }, [handedIn])
   const [kept, setKept] = useState<ReadonlySet<string>>(new Set())
   const answered = questions.filter((q) => (answers.get(q.id) ?? null) !== null).length
   const later = questions.filter((q) => kept.has(q.id)).map((q) => q.position)
@@ -60,8 +65,10 @@ export function AnswerSheet({
           </div>
         )}
         <div className="@3xl:overflow-auto">
-          <h2 className="mb-1">{name}</h2>
-          {result ?? (
+          <h2 ref={head} tabIndex={-1} className="mb-1">
+            {name}
+          </h2>
+          {result || (
             <p role="status" className="mb-3 text-muted">
               {answered} of {questions.length} answered
               {later.length > 0 && `, marked for later: ${later.join(', ')}`}

@@ -87,6 +87,14 @@ const isKeyedAlike = (now: LoadedQuestion | undefined, next: QuestionInput) =>
   Number(now.points) === Number(next.points) &&
   sameValue(now.content, next.content)
 
+/** What a page does not say of a question, such as one that was opened before there were rationales, stays as it is. */
+const withUnsaid = (next: QuestionInput, now: LoadedQuestion | undefined): QuestionInput => ({
+  ...next,
+  box: next.box === undefined && now?.page === next.page ? now.box : next.box,
+  rationale: next.rationale === undefined ? now?.rationale : next.rationale,
+  choiceRationales: next.choiceRationales ?? now?.choiceRationales,
+})
+
 interface Write {
   readonly context: Context
   readonly assessmentId: string
@@ -237,11 +245,12 @@ export const setQuestions = defineCommand({
   },
   run: async (
     context,
-    { assessmentId, expectedVersion: seen, questions }: z.output<typeof questionsInput>,
+    { assessmentId, expectedVersion: seen, questions: asked }: z.output<typeof questionsInput>,
   ) => {
     const version = await checkUnchanged(context, 'assessment', { id: assessmentId }, seen, 'this assessment')
-    await checkReferences(context, assessmentId, questions)
+    await checkReferences(context, assessmentId, asked)
     const before = await standing(context, assessmentId)
+    const questions = asked.map((q) => withUnsaid(q, before.asked.get(q.id)))
     check(questions, before)
     const ids = new Set(questions.map((q) => q.id))
     const gone = [...before.asked.keys()].filter((one) => !ids.has(one))

@@ -45,7 +45,7 @@ export function KeyPage({ initial }: { initial: Key }) {
   }))
   return (
     <div
-      className={`grid min-h-full ${server.documentId ? 'lg:grid-cols-[minmax(0,1fr)_minmax(300px,400px)]' : 'lg:grid-cols-[minmax(0,1fr)_240px]'}`}
+      className={`grid min-h-full ${server.documentId ? 'lg:grid-cols-[minmax(0,1fr)_minmax(300px,27%)]' : 'lg:grid-cols-[minmax(0,1fr)_240px]'}`}
     >
       <div className="sheet">
         <PageHead

@@ -27,9 +27,9 @@ export function PlacesLayer({
   page: number
   questions: readonly Placed[]
   /** The question whose place is being drawn. */
-  drawing: Placed | undefined
-  onDrawn: (box: Box) => void
-  onEnd: () => void
+  drawing?: Placed | undefined
+  onDrawn?: (box: Box) => void
+  onEnd?: () => void
 }) {
   return (
     <div className="pointer-events-none absolute inset-0">
@@ -45,7 +45,7 @@ export function PlacesLayer({
             </span>
           ),
       )}
-      {drawing && (
+      {drawing && onDrawn && onEnd && (
         <Drawing
           key={drawing.id}
           position={drawing.position}

@@ -95,7 +95,7 @@ export function QuestionRow({
         <Select
           aria-label={`Kind of question ${position}`}
           disabled={!mayEdit}
-          className="min-h-6! w-[114px]! py-0! pr-0! pl-1! text-[13px]"
+          className="min-h-6! w-[108px]! py-0! pr-0! pl-1! text-[13px]"
           value={q.kind}
           onChange={(e) => {
             const kind = e.target.value as KindName
@@ -143,7 +143,7 @@ export function QuestionRow({
             min={1}
             max={pages}
             disabled={!mayEdit}
-            className="min-h-6! w-11! py-0! pr-0! pl-1! text-right"
+            className="min-h-6! w-9! py-0! pr-0! pl-1! text-right"
             value={q.page ?? ''}
             onChange={(e) => {
               const page = e.target.value ? Math.min(pages, Math.max(1, Number(e.target.value))) : null
@@ -156,7 +156,7 @@ export function QuestionRow({
               type="button"
               aria-pressed={isDrawn}
               aria-label={`Draw the place of question ${position} on the document`}
-              className={`ml-1 inline-flex size-6 items-center justify-center border align-middle pointer-coarse:size-11 ${
+              className={`inline-flex size-6 items-center justify-center border align-middle pointer-coarse:size-11 ${
                 isDrawn
                   ? 'border-magenta bg-magenta text-panel'
                   : q.box

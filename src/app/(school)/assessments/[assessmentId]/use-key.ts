@@ -16,8 +16,9 @@ const typingPause = 600
 
 /** A question as it is saved; its place in the list is its position. */
 const plain = (question: Question): Question => {
-  const { id, kind, content, points, counts, standardIds, page } = question
-  return { id, kind, content, points, counts, standardIds: [...standardIds], page } as Question
+  const { id, kind, content, points, counts, standardIds, page, box, rationale, choiceRationales } = question
+  const more = { page, box, rationale, choiceRationales }
+  return { id, kind, content, points, counts, standardIds: [...standardIds], ...more } as Question
 }
 
 function editingOf(

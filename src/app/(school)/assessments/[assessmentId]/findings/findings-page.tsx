@@ -8,6 +8,7 @@ import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { useLive } from '@/screen/use-live'
 import { assessmentPages, givenTo } from '@/app/(school)/assessments/[assessmentId]/assessment-pages'
+import { PlacesLayer } from '@/app/(school)/assessments/[assessmentId]/places-layer'
 import { AddToGradebook } from './add-to-gradebook'
 import { LevelBar, Opens, ScoreLine } from './figures'
 import { QuestionFindings } from './question-findings'
@@ -34,7 +35,7 @@ export function FindingsPage({ initial, linkedAtFirst }: { initial: Findings; li
   const { summary } = f
   const show = (next: Behind) => {
     setBehind(next)
-    if (next.page) setPage(next.page)
+    if (next.question?.page) setPage(next.question.page)
   }
   /** A level with where it begins: "nearly, from 60%". */
   const levelWords = (place: number) => {
@@ -116,7 +117,7 @@ export function FindingsPage({ initial, linkedAtFirst }: { initial: Findings; li
               </section>
             )}
             <QuestionFindings findings={f} onShow={show} />
-            {f.mayEdit && <AddToGradebook findings={f} linked={linked} />}
+            {f.ownClassIds.length > 0 && <AddToGradebook findings={f} linked={linked} />}
           </>
         )}
       </div>
@@ -130,7 +131,8 @@ export function FindingsPage({ initial, linkedAtFirst }: { initial: Findings; li
           {behind ? (
             <div data-testid="behind">
               <h2 className="mb-1 border-b border-ink pb-1">{behind.title}</h2>
-              {behind.students.length === 0 && <p className="text-muted">No students.</p>}
+              <Rationale behind={behind} />
+              {behind.students.length === 0 && !behind.question && <p className="text-muted">No students.</p>}
               <ul className="max-lg:columns-2 max-lg:gap-6">
                 {behind.students.map((id) => {
                   const result = resultOf.get(id)
@@ -160,11 +162,30 @@ export function FindingsPage({ initial, linkedAtFirst }: { initial: Findings; li
                 name={f.document ?? 'The test'}
                 page={page}
                 onPage={setPage}
+                over={(shown) => (
+                  <PlacesLayer page={shown} questions={behind?.question ? [behind.question] : []} />
+                )}
               />
             </div>
           )}
         </div>
       </aside>
     </div>
+  )
+}
+
+/** Why the answer of a question is right, and what the answer that was given shows. */
+function Rationale({ behind: { question, answer } }: { behind: Behind }) {
+  if (!question) return null
+  const ofAnswer = answer === undefined ? undefined : question.choiceRationales[answer]
+  return (
+    <>
+      {ofAnswer && (
+        <p className="mb-1">
+          {answer}: {ofAnswer}
+        </p>
+      )}
+      {question.rationale && <p className="mb-2 text-muted">{question.rationale}</p>}
+    </>
   )
 }

@@ -29,10 +29,10 @@ export function QuestionFindings({
       align: 'right',
       value: ({ q }) => q.position,
       cell: ({ q }) =>
-        q.page ? (
+        q.page || q.rationale ? (
           <Opens
             of=", show the question"
-            onOpen={() => onShow({ title: `Question ${q.position}`, students: [], page: q.page })}
+            onOpen={() => onShow({ title: `Question ${q.position}`, students: [], question: q })}
           >
             {q.position}
           </Opens>
@@ -94,7 +94,7 @@ function Share({ line: { q, finding }, onShow }: { line: Line; onShow: (behind: 
         onOpen={() =>
           onShow({
             title: `Question ${q.position}: without its points`,
-            page: q.page,
+            question: q,
             students: finding?.without ?? [],
           })
         }
@@ -151,7 +151,9 @@ function Chosen({ line, onShow }: { line: Line; onShow: (behind: Behind) => void
           ) : (
             <Opens
               of={`at question ${q.position}: ${words}`}
-              onOpen={() => onShow({ title: `Question ${q.position}: ${words}`, students, page: q.page })}
+              onOpen={() =>
+                onShow({ title: `Question ${q.position}: ${words}`, students, question: q, answer: label })
+              }
             >
               {students.length}
             </Opens>

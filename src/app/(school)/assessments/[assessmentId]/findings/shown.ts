@@ -6,5 +6,7 @@ export type Findings = QueryOutput<'assessment.findings'>
 export interface Behind {
   readonly title: string
   readonly students: readonly string[]
-  readonly page?: number | null
+  /** The question it is a figure of, and what was answered. */
+  readonly question?: Findings['questions'][number]
+  readonly answer?: string
 }
