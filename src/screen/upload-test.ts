@@ -36,7 +36,6 @@ export async function uploadTest(
   for (const file of sorted) {
     onProgress(files.length, sorted.length)
     // One after the other: each is read whole at the other end.
-    // eslint-disable-next-line no-await-in-loop
     const sent = await uploadFile(file)
     if (!sent.ok) return { ok: false, problem: sent.failure.message }
     files.push(sent.value)

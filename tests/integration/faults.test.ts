@@ -194,7 +194,16 @@ test('a print of a whole large school is stored; an upload of that size is not',
   if (!keepPrint || !upload) throw new Error('both are registered')
   expect(keepPrint.by).toBe('job')
   good(await executeCommand(keepPrint, head, print))
-  expect(bad(await executeCommand(upload, head, { name: 'All.pdf', bytes, mediaType: 'application/pdf', pageCount: 1 })).kind).toBe('fault')
+  expect(
+    bad(
+      await executeCommand(upload, head, {
+        name: 'All.pdf',
+        bytes,
+        mediaType: 'application/pdf',
+        pageCount: 1,
+      }),
+    ).kind,
+  ).toBe('fault')
 })
 
 test('work that the queue has lost is noted as failed and can be tried again', async () => {

@@ -1,4 +1,4 @@
-import type { Key } from '../use-key'
+import type { Key } from '@/app/(school)/assessments/[assessmentId]/use-key'
 
 /** What each dialog of an assessment's acts is given. */
 export interface ActProps {

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Button } from '@/ui/button'
 import { Menu, type MenuItem } from '@/ui/menu'
 import { later } from '@/screen/later'
-import type { Key } from '../use-key'
+import type { Key } from '@/app/(school)/assessments/[assessmentId]/use-key'
 
 const dialogs = {
   copy: later(() => import('./copy-dialog').then((m) => m.CopyDialog)),

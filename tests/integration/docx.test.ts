@@ -1,10 +1,10 @@
 import sharp from 'sharp'
 import { unzipSync } from 'fflate'
-import { docx, paragraph, picture, table } from '../../../tests/files/docx'
+import { docx, paragraph, picture, table } from '../files/docx'
 import { inspectPdf } from '@/formats/pdf/inspect'
 import { seeded } from '@/demo/random'
-import { drawPages, readDocx } from './convert'
-import { unpack, Unreadable } from './unpack'
+import { drawPages, readDocx } from '@/formats/docx/convert'
+import { unpack, Unreadable } from '@/formats/docx/unpack'
 
 const square = (format: 'png' | 'jpeg', edge = 40) =>
   sharp({ create: { width: edge, height: edge, channels: 3, background: '#14304a' } })
