@@ -12,7 +12,8 @@ const wants = (part) => asked.length === 0 || asked.includes(part)
 const { openBrowser } = await import('./lib/chromium.mjs')
 const { startCluster } = await import('./lib/postgres.mjs')
 const { kedge } = await import('./lib/tools.mjs')
-const { measureArithmetic, measureBreaths, measureCards, measureRegistry } = await import('./bench/core.mjs')
+const { measureArithmetic, measureBreaths, measureCards, measureFindings, measureRegistry, measureScoring } =
+  await import('./bench/core.mjs')
 const { measurePages, openSize } = await import('./bench/pages.mjs')
 const { measureTyping } = await import('./bench/typing.mjs')
 const { measureFloods } = await import('./bench/floods.mjs')
@@ -22,13 +23,25 @@ const { measureScripts } = await import('./bench/scripts.mjs')
 const { measureAlive } = await import('./bench/alive.mjs')
 
 if (wants('arithmetic')) measureArithmetic()
+if (wants('scoring')) measureScoring()
 const browser = await openBrowser()
 // Half a machine's memory is what a school's database server would have.
 const cluster = await startCluster(join(data, 'test-postgres'), { durable: false, memory: '2GB' })
 try {
   if (wants('cards')) await measureCards(browser, join(data, 'bench-cards.html'))
   if (
-    ['pages', 'typing', 'scripts', 'alive', 'registry', 'breaths', 'floods', 'teachers', 'live'].some(wants)
+    [
+      'pages',
+      'typing',
+      'scripts',
+      'alive',
+      'registry',
+      'breaths',
+      'floods',
+      'teachers',
+      'live',
+      'findings',
+    ].some(wants)
   ) {
     const demo = await openSize(cluster, 'demo')
     if (wants('pages')) await measurePages(cluster, demo)
@@ -37,6 +50,7 @@ try {
     if (wants('alive')) await measureAlive(browser, demo)
     if (wants('registry')) measureRegistry(demo)
     if (wants('breaths')) measureBreaths(demo)
+    if (wants('findings')) measureFindings(demo)
     if (wants('floods')) await measureFloods(demo)
     if (wants('teachers')) await measureTeachers(cluster, demo)
     if (wants('live')) await measureLive(cluster, demo)
@@ -48,6 +62,7 @@ try {
     const large = await openSize(cluster, 'large')
     await measurePages(cluster, large)
     measureRegistry(large)
+    measureFindings(large)
     await large.app.stop()
   }
 } finally {

@@ -3,6 +3,7 @@
 import type { ScoreEntry, Gradebook } from '@/core/marks/gradebook'
 import { explainMark } from '@/core/marks/explanation'
 import { termMark } from '@/core/marks/term-mark'
+import { median } from './median'
 
 const categories = ['a', 'b', 'c', 'd'].map((id, i) => ({
   id,
@@ -73,16 +74,6 @@ function plain(entries: ReadonlyMap<string, ScoreEntry>): string {
   }
   const tenths = (20n * total[0] + total[1]) / (2n * total[1])
   return `${tenths / 10n}.${tenths % 10n}`
-}
-
-function median(work: () => void, runs = 200): number {
-  for (let n = 0; n < 30; n++) work()
-  const times = Array.from({ length: runs }, () => {
-    const from = performance.now()
-    work()
-    return performance.now() - from
-  }).sort((a, b) => a - b)
-  return times[Math.floor(runs / 2)] ?? 0
 }
 
 for (const entries of students)

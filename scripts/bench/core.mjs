@@ -1,4 +1,4 @@
-// What runs without a server: the arithmetic of marks, and report cards as PDF.
+// What runs without a server: the arithmetic of marks, the scoring of answers, and report cards as PDF.
 import { spawnSync } from 'node:child_process'
 import { join } from 'node:path'
 import { root } from '../lib/bootstrap.mjs'
@@ -14,6 +14,11 @@ const typescript = (file, args = [], env = process.env) =>
 /** Term marks of a class against plain exact fractions. */
 export function measureArithmetic() {
   console.log(typescript('arithmetic.ts'))
+}
+
+/** Answer sheets of all kinds of questions, scored and read. */
+export function measureScoring() {
+  console.log(typescript('scoring.ts'))
 }
 
 /** 620 cards in one PDF against headless Chromium printing the same contents. */
@@ -62,6 +67,21 @@ export function measureRegistry({ school, env, size }) {
     ms(at(bareCarry, 0.5)),
     ratio(carried, bareCarry),
     measured.statements,
+  )
+}
+
+/** Findings of everybody at a school inside the server, against the bare rows of their answers. */
+export function measureFindings({ school, env, size }) {
+  const { students, own, bare, statements } = JSON.parse(typescript('findings.ts', [school, 'm.vester'], env))
+  console.log(`\nFindings of ${students} students × 40 questions, size ${size}`)
+  row('', 'median', '95 %', 'bare SQL', 'ratio', 'statements')
+  row(
+    'findings',
+    ms(at(own, 0.5)),
+    ms(at(own, 0.95)),
+    ms(at(bare, 0.5)),
+    (at(own, 0.5) / at(bare, 0.5)).toFixed(1),
+    statements,
   )
 }
 

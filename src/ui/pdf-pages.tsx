@@ -73,7 +73,10 @@ export function PdfPages({
   return (
     <figure>
       <figcaption className="mb-2 flex items-center gap-2 text-[13px]">
-        <span className="truncate text-muted">{name}</span>
+        <a className="link truncate" href={address} target="_blank" rel="noreferrer">
+          {name}
+          <span className="sr-only">, in a new page</span>
+        </a>
         <span className="ml-auto whitespace-nowrap">
           <button
             type="button"

@@ -26,7 +26,7 @@ const columns: readonly Column<Assessment>[] = [
         >
           {a.name}
         </Link>
-        {a.description && <span className="block text-[13px] text-muted">{a.description}</span>}
+        {a.description && <span className="block max-w-96 text-[13px] text-muted">{a.description}</span>}
         {a.tags.length > 0 && <span className="block text-[13px] text-muted">{a.tags.join(' · ')}</span>}
       </>
     ),
@@ -61,7 +61,13 @@ const columns: readonly Column<Assessment>[] = [
     choices: (a) => (a.yearGroup ? [a.yearGroup] : []),
   },
   { id: 'classes', title: 'Classes', value: (a) => a.classes, cell: (a) => a.classes },
-  { id: 'given', title: 'Given on', value: (a) => a.givenOn, cell: (a) => shortDate(a.givenOn) },
+  {
+    id: 'given',
+    title: 'Given on',
+    className: 'whitespace-nowrap',
+    value: (a) => a.givenOn,
+    cell: (a) => shortDate(a.givenOn),
+  },
   {
     id: 'questions',
     title: 'Questions',
@@ -73,6 +79,7 @@ const columns: readonly Column<Assessment>[] = [
     id: 'answers',
     title: 'Answers',
     align: 'right',
+    className: 'whitespace-nowrap',
     value: (a) => a.sheets / Math.max(1, a.onRoll),
     cell: (a) =>
       a.maySeeResults && (
