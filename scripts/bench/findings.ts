@@ -61,8 +61,6 @@ const students = await inSchool(async (tx) => {
   }>`select count(*)::int as n from attempt where assessment_id = ${assessmentId}`.execute(tx)
   return rows[0]?.n ?? 0
 })
-await sql`analyze`.execute(db).catch(() => undefined)
-
 const findings = queries.get('assessment.findings')
 if (!findings) throw new Error('there are findings')
 const own: number[] = []
@@ -76,11 +74,14 @@ for (let n = 0; n < 25; n++) {
   if (n > 4) own.push(performance.now() - from)
   statements = queriesSent() - before
   const began = performance.now()
-  await inSchool((tx) =>
-    sql`select student_id, question_id, value, points from counted_response where assessment_id = ${assessmentId}`.execute(
+  await inSchool(async (tx) => {
+    await sql`select student_id, question_id, value from response where assessment_id = ${assessmentId}`.execute(
       tx,
-    ),
-  )
+    )
+    await sql`select student_id, question_id, points from response_points where assessment_id = ${assessmentId}`.execute(
+      tx,
+    )
+  })
   if (n > 4) bare.push(performance.now() - began)
 }
 console.log(JSON.stringify({ students, own, bare, statements }))

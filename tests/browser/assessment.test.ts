@@ -122,7 +122,7 @@ test('an assessment is made from a word-processor file, with a key of every kind
   await teacher.type('B A+C T 3.5 "north sea/sea"')
   await teacher.sees('5 of 5 questions have a key, 1 is marked by hand, 6 points in total.')
   await teacher.press('Tab')
-  await teacher.page.focus('[aria-label="Learning standards of question 1: none"]')
+  await teacher.page.focus('[aria-label="Learning standards of question 1: none, tag"]')
   await teacher.press('Enter')
   await teacher.page.waitForFunction(() => document.activeElement?.getAttribute('role') === 'combobox')
   await teacher.type('freezes')

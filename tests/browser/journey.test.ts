@@ -194,7 +194,7 @@ test('3. the teacher makes an assessment from a PDF, types the key and the answe
     [2, '7.01'],
   ]) {
     // The cell of the button has the same name.
-    await teacher.page.focus(`[aria-label="Learning standards of question ${question}: none"]`)
+    await teacher.page.focus(`[aria-label="Learning standards of question ${question}: none, tag"]`)
     await teacher.press('Enter')
     await teacher.page.waitForFunction(() => document.activeElement?.getAttribute('role') === 'combobox')
     await teacher.type(String(code))

@@ -51,7 +51,9 @@ const box: z.ZodType<Box, Box> = z
     width: share.gt(0),
     height: share.gt(0),
   })
-  .refine((b) => b.x + b.width <= 1.0001 && b.y + b.height <= 1.0001, { message: 'The place is not on the page.' })
+  .refine((b) => b.x + b.width <= 1.0001 && b.y + b.height <= 1.0001, {
+    message: 'The place is not on the page.',
+  })
 
 const rationale = z
   .string()

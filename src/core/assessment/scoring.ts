@@ -4,6 +4,10 @@ import { kindOf, type Keyed } from './kinds'
 /** Whether a question is scored with its key, dropped for all, or given to all. */
 export type Counts = 'keyed' | 'dropped' | 'given'
 
+/** Where points come from, the strongest first: of several the strongest counts, as the view `counted_response` says too. */
+export const pointsSources = ['override', 'hand', 'rubric', 'key'] as const
+export type PointsSource = (typeof pointsSources)[number]
+
 /** A question as it is asked and counts now. */
 export type AskedQuestion = Keyed & {
   readonly id: string

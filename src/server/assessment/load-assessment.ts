@@ -4,8 +4,14 @@ import type { Box } from '@/core/assessment/box'
 import { schemasOf } from '@/core/assessment/inputs'
 import type { Keyed } from '@/core/assessment/kinds'
 import type { Level, Threshold } from '@/core/assessment/levels'
-import type { AskedQuestion, Counted, Counts } from '@/core/assessment/scoring'
-import { hundredths } from '@/core/marks/rational'
+import {
+  pointsSources,
+  type AskedQuestion,
+  type Counted,
+  type Counts,
+  type PointsSource,
+} from '@/core/assessment/scoring'
+import { groupBy } from '@/core/group-by'
 import type { Tables } from '@/db/tables'
 
 type Database = Transaction<Tables>
@@ -127,8 +133,24 @@ export interface RollAttempt extends Attempt {
   readonly byHand: ReadonlyMap<string, string>
 }
 
-/** What is answered to one question: the value, the points that count in hundredths, where they come from. */
-type ResponseRow = readonly [value: unknown, points: string | null, source: string | null]
+/** A student's points from one source, by question. */
+interface PointsRow {
+  readonly student_id: string
+  readonly source: PointsSource
+  readonly points: Readonly<Record<string, number>>
+}
+
+/** The points that count of each question, in hundredths: of several sources the strongest. */
+function strongest(rows: readonly PointsRow[]): ReadonlyMap<string, number> {
+  const weakestFirst = [...rows].sort(
+    (a, b) => pointsSources.indexOf(b.source) - pointsSources.indexOf(a.source),
+  )
+  return new Map(
+    weakestFirst.flatMap((row) =>
+      Object.entries(row.points).map(([id, points]) => [id, Math.round(100 * points)] as const),
+    ),
+  )
+}
 
 /**
  * Everyone in the classes of an assessment's sittings on their days, once, in name order, with their answers.
@@ -140,7 +162,7 @@ export async function loadRoll(
   studentIds?: readonly string[],
 ): Promise<readonly RollAttempt[]> {
   const some = studentIds ?? null
-  const [roll, responses] = await Promise.all([
+  const [roll, responses, points] = await Promise.all([
     sql<{
       studentId: string
       name: string
@@ -164,33 +186,35 @@ export async function loadRoll(
           and (${some}::uuid[] is null or st.id = any(${some}::uuid[]))
         order by st.id, m.period @> i.given_on desc, lower(m.period) desc
       ) one order by class_name, name, number`.execute(db),
-    sql<{ studentId: string; responses: Record<string, ResponseRow> }>`
-      select r.student_id, json_object_agg(r.question_id, json_build_array(r.value, r.points::text, r.source)) as responses
-      from counted_response r where r.assessment_id = ${assessmentId} and r.attempt = 1
-        and (r.value is not null or r.points is not null) and (${some}::uuid[] is null or r.student_id = any(${some}::uuid[]))
+    // Each table by itself: joined in one statement they are planned badly whenever many answers have just come in.
+    sql<{ student_id: string; responses: Record<string, unknown> }>`
+      select r.student_id, json_object_agg(r.question_id, r.value) as responses from response r
+      where r.assessment_id = ${assessmentId} and r.attempt = 1 and (${some}::uuid[] is null or r.student_id = any(${some}::uuid[]))
       group by r.student_id`.execute(db.withoutPlugins()),
+    sql<PointsRow>`
+      select p.student_id, p.source, json_object_agg(p.question_id, p.points) as points from response_points p
+      where p.assessment_id = ${assessmentId} and p.attempt = 1 and (${some}::uuid[] is null or p.student_id = any(${some}::uuid[]))
+      group by p.student_id, p.source`.execute(db.withoutPlugins()),
   ])
-  const of = new Map(
-    responses.rows.map((row) => {
-      const { student_id: id } = row as unknown as { student_id: string }
-      return [id, Object.entries(row.responses)] as const
-    }),
-  )
+  const valuesOf = new Map(responses.rows.map((row) => [row.student_id, row.responses]))
+  const pointsOf = groupBy(points.rows, (row) => row.student_id)
   return roll.rows.map((row) => {
-    const own = of.get(row.studentId) ?? []
+    const values = row.answered ? Object.entries(valuesOf.get(row.studentId) ?? {}) : []
+    const own = row.answered ? (pointsOf.get(row.studentId) ?? []) : []
+    const counted = strongest(own)
     return {
       ...row,
       version: row.version ?? 0,
       responses: new Map(
-        own.map(([questionId, [value, points]]): [string, Counted] => [
+        values.map(([questionId, value]): [string, Counted] => [
           questionId,
-          { value: value ?? undefined, points: points === null ? undefined : hundredths(points) },
+          { value: value ?? undefined, points: counted.get(questionId) },
         ]),
       ),
       byHand: new Map(
-        own.flatMap(([questionId, [, points, source]]) =>
-          source === 'hand' && points !== null ? [[questionId, plain(points)] as const] : [],
-        ),
+        own
+          .filter((row) => row.source === 'hand')
+          .flatMap((row) => Object.entries(row.points).map(([id, given]) => [id, String(given)] as const)),
       ),
     }
   })

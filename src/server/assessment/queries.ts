@@ -173,14 +173,23 @@ export const newForm = defineQuery({
   },
 })
 
-/** The standards a question can be tagged with: those for the subject first, then those for all subjects. */
-const standardsFor = ({ db }: Context, subjectId: string) =>
+/** Whether a standard is for a year group, by the number in its name; one for no year in particular is for all. */
+const isForYear = (yearGroupId: string | null) =>
+  sql<boolean>`(t.years = '{}' or ${yearGroupId}::uuid is null or exists (select 1 from year_group g
+    where g.id = ${yearGroupId} and lpad(substring(g.name from '[0-9]+'), 2, '0') = any(t.years)))`
+
+/**
+ * The standards a question can be tagged with: those for the subject first, then those for all subjects; of each first
+ * those for the year group.
+ */
+const standardsFor = ({ db }: Context, subjectId: string, yearGroupId: string | null) =>
   db
     .selectFrom('standard as t')
     .innerJoin('standardSet as f', 'f.id', 't.setId')
     .select(['t.id', 't.code', 't.statement', 't.parentId', 'f.id as setId', 'f.name as set'])
     .where((eb) => eb.or([eb('f.subjectId', '=', subjectId), eb('f.subjectId', 'is', null)]))
     .orderBy(sql`f.subject_id is null`)
+    .orderBy(isForYear(yearGroupId), 'desc')
     .orderBy('f.name')
     .orderBy('t.position')
     .orderBy('t.code')
@@ -206,7 +215,7 @@ export const key = defineQuery({
     const head = await loadHead(context, assessmentId)
     const [questions, standards, attempts, sources, mayCopy, mayGive, mayHandOver] = await Promise.all([
       loadQuestions(context.db, assessmentId),
-      standardsFor(context, head.subjectId),
+      standardsFor(context, head.subjectId, head.yearGroupId),
       context.db
         .selectFrom('attempt')
         .select(({ fn }) => fn.countAll<string>().as('n'))

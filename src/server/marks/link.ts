@@ -43,7 +43,7 @@ async function given({ db }: Context, classId: string, assessmentId: string, byS
   return { ...assessment, parts }
 }
 
-/** Shows an assessment in an assignment that is there already and has no scores of its own. */
+/** Shows an assessment in an assignment that already exists and has no scores of its own. */
 async function linkExisting(
   context: Context,
   link: { classId: string; assessmentId: string; assignment: { id: string; expectedVersion: number } },

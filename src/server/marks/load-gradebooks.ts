@@ -1,3 +1,4 @@
+import { groupBy } from '@/core/group-by'
 import { sql, type Transaction } from 'kysely'
 import type { CellEntry, Gradebook, GradingBand, ScoreEntries } from '@/core/marks/gradebook'
 import type { Tables } from '@/db/tables'
@@ -53,17 +54,6 @@ function entryOf({
   if (unmarked > 0) return { kind: 'unmarked' }
   if (points !== null) return { kind: 'points', points: plainDecimal(points) }
   return standing ? { kind: standing } : undefined
-}
-
-function groupBy<T>(rows: readonly T[], keyOf: (row: T) => string): ReadonlyMap<string, readonly T[]> {
-  const groups = new Map<string, T[]>()
-  for (const row of rows) {
-    const key = keyOf(row)
-    const group = groups.get(key)
-    if (group) group.push(row)
-    else groups.set(key, [row])
-  }
-  return groups
 }
 
 interface Book {

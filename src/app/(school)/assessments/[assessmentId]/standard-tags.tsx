@@ -45,7 +45,7 @@ export function StandardTags({
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger
         disabled={disabled || standards.length === 0}
-        aria-label={`${label}: ${names.join(', ') || 'none'}`}
+        aria-label={`${label}: ${names.join(', ') || (standards.length > 0 ? 'none, tag' : 'none yet')}`}
         className="min-h-6 max-w-44 truncate rounded-[3px] border border-line bg-panel px-2 text-left disabled:border-transparent disabled:bg-transparent pointer-coarse:min-h-11"
       >
         {names.length > 0 ? (
