@@ -2,20 +2,11 @@
 import { monitorEventLoopDelay } from 'node:perf_hooks'
 import { xlsxOf } from '@/formats/xlsx/write-list'
 import { queries } from '@/server/registry'
-import { actorsOf } from '@/server/platform/session'
-import { database } from '@/server/platform/database'
 import { hashPassword } from '@/server/platform/password-hash'
 import { executeQuery } from '@/server/platform/run'
+import { actor, db } from './at-school'
 
-const [schoolId = '', username = '', day = ''] = process.argv.slice(2)
-const account = await database()
-  .withoutPlugins()
-  .selectFrom('auth.user')
-  .select('id')
-  .where('username', '=', username)
-  .executeTakeFirstOrThrow()
-const [actor] = await actorsOf(account.id, { schoolId })
-if (!actor) throw new Error(`${username} is not at this school`)
+const day = process.argv[4] ?? ''
 
 const year = { from: '2026-09-01', to: '2027-06-18', date: day }
 const asked: readonly (readonly [string, string, unknown])[] = [
@@ -68,4 +59,4 @@ for (const [name, work] of works) {
   measured.push({ name, took, longest: delay.max / 1e6 })
 }
 console.log(JSON.stringify(measured))
-await database().destroy()
+await db.destroy()

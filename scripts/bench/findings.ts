@@ -2,32 +2,14 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { queries } from '@/server/registry'
-import { actorsOf } from '@/server/platform/session'
-import { database, queriesSent } from '@/server/platform/database'
+import { queriesSent } from '@/server/platform/database'
 import { executeQuery } from '@/server/platform/run'
-
-const [schoolId = '', username = ''] = process.argv.slice(2)
-const db = database()
-const account = await db
-  .withoutPlugins()
-  .selectFrom('auth.user')
-  .select('id')
-  .where('username', '=', username)
-  .executeTakeFirstOrThrow()
-const [actor] = await actorsOf(account.id, { schoolId })
-if (!actor) throw new Error(`${username} is not at this school`)
-
-const inSchool = <T>(work: (tx: typeof db) => Promise<T>) =>
-  db.transaction().execute(async (tx) => {
-    await sql`select set_config('kedge.school', ${schoolId}, true), set_config('kedge.history', 'off', true)`.execute(
-      tx,
-    )
-    return work(tx as unknown as typeof db)
-  })
+import { actor, inSchool, schoolId } from './at-school'
 
 /** Forty questions with four choices, given to one class of each student, and answered by all. */
 const assessmentId = uuid()
 const students = await inSchool(async (tx) => {
+  await sql`select set_config('kedge.history', 'off', true)`.execute(tx)
   const of = sql`${schoolId}::uuid, ${assessmentId}::uuid`
   const run = (statement: ReturnType<typeof sql>) => statement.execute(tx)
   await run(sql`insert into assessment (school_id, id, name, subject_id, owner_id)

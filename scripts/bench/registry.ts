@@ -1,30 +1,14 @@
 // Searching while typing, and carrying classes forward, inside the server and against the bare SQL. Prints JSON.
 import { sql } from 'kysely'
 import { commands, queries } from '@/server/registry'
-import { actorsOf } from '@/server/platform/session'
-import { database, queriesSent } from '@/server/platform/database'
+import { queriesSent } from '@/server/platform/database'
 import { executeQuery, preview, executeCommand } from '@/server/platform/run'
-
-const [schoolId = '', username = ''] = process.argv.slice(2)
-const db = database()
-const account = await db
-  .withoutPlugins()
-  .selectFrom('auth.user')
-  .select('id')
-  .where('username', '=', username)
-  .executeTakeFirstOrThrow()
-const [actor] = await actorsOf(account.id, { schoolId })
-if (!actor) throw new Error(`${username} is not at this school`)
+import { actor, db, inSchool, schoolId } from './at-school'
 
 const value = <T>(result: { ok: boolean; value?: T; failure?: { message: string } }): T => {
   if (!result.ok) throw new Error(result.failure?.message)
   return result.value as T
 }
-const inSchool = <T>(work: (tx: typeof db) => Promise<T>) =>
-  db.transaction().execute(async (tx) => {
-    await sql`select set_config('kedge.school', ${schoolId}, true)`.execute(tx)
-    return work(tx as unknown as typeof db)
-  })
 async function timed(work: () => Promise<unknown>): Promise<number> {
   const from = performance.now()
   await work()
@@ -208,4 +192,4 @@ console.log(
     statements: statements.at(-1),
   }),
 )
-await database().destroy()
+await db.destroy()
