@@ -96,7 +96,7 @@ export function KeyPage({ initial }: { initial: Key }) {
             )}
           </p>
         )}
-        {server.sheets > 0 && (
+        {mayEdit && server.sheets > 0 && (
           <p className="hint mb-3">
             {server.sheets === 1 ? '1 student has' : `${server.sheets} students have`} answers already. Their
             scores follow every change of the key, also in the gradebook.

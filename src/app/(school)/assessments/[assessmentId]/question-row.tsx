@@ -95,7 +95,7 @@ export function QuestionRow({
         <Select
           aria-label={`Kind of question ${position}`}
           disabled={!mayEdit}
-          className="min-h-6! w-[108px]! py-0! pr-0! pl-1! text-[13px]"
+          className="min-h-6! w-[120px]! py-0! pr-0! pl-1! text-[13px]"
           value={q.kind}
           onChange={(e) => {
             const kind = e.target.value as KindName
