@@ -21,6 +21,7 @@ const { measureTeachers } = await import('./bench/teachers.mjs')
 const { measureLive } = await import('./bench/live.mjs')
 const { measureScripts } = await import('./bench/scripts.mjs')
 const { measureAlive } = await import('./bench/alive.mjs')
+const { measureFirstPage } = await import('./bench/first-page.mjs')
 
 if (wants('arithmetic')) measureArithmetic()
 if (wants('scoring')) measureScoring()
@@ -41,6 +42,7 @@ try {
       'teachers',
       'live',
       'findings',
+      'first-page',
     ].some(wants)
   ) {
     const demo = await openSize(cluster, 'demo')
@@ -51,6 +53,7 @@ try {
     if (wants('registry')) measureRegistry(demo)
     if (wants('breaths')) measureBreaths(demo)
     if (wants('findings')) measureFindings(demo)
+    if (wants('first-page')) await measureFirstPage(browser, demo)
     if (wants('floods')) await measureFloods(demo)
     if (wants('teachers')) await measureTeachers(cluster, demo)
     if (wants('live')) await measureLive(cluster, demo)

@@ -150,6 +150,17 @@ test('its questions are found on the page, and a place is drawn by keyboard', as
       where a.name = 'Ice and sea' and q.position = 2 and f.position = 1 and p.y > o.y + o.height`,
   )
   expect(await teacher.axe()).toEqual([])
+  // The file it was made from is there as it was sent, to be saved and not shown.
+  const original = await teacher.page.$eval('aside a[download="Ice and sea.docx"]', async (a) => {
+    const answer = await fetch((a as HTMLAnchorElement).href)
+    const bytes = new Uint8Array(await answer.arrayBuffer())
+    return [
+      answer.status,
+      answer.headers.get('content-disposition')?.split(';')[0],
+      String.fromCharCode(...bytes.slice(0, 2)),
+    ]
+  })
+  expect(original).toEqual([200, 'attachment', 'PK'])
 })
 
 test('a rationale is written, and the preview shows it with the score', async () => {

@@ -558,6 +558,13 @@ test('what is shared is read, given, seen and edited only as far as it was said'
   await share(undefined)
   expect(await sees()).toBe(true)
   expect((await school.query('assessment.series', colleague, one)).ok).toBe(false)
+  // Also when somebody else teaches the class by now.
+  await school.rows(
+    "update class_teacher set period = daterange(lower(period), date '2026-11-21') where class_id = $1 and staff_id = $2",
+    [biology.classId, biology.id],
+  )
+  expect(await sees()).toBe(true)
+  expect(good(await school.query('assessment.answers', colleague, one)).rows).toHaveLength(theirs.rows.length)
 })
 
 describe('a document', () => {

@@ -23,9 +23,14 @@ const isOwn: Relation = {
     and (held.owner_id = ${asking.actor.staffId} or ${teachesIn(asking, sql.ref('held.id'), sql`sat.given_by = held.owner_id`)}))`,
 }
 
+/** Whoever gave it keeps what they gave, also when they teach the class no longer. */
 const isGiven: Relation = {
-  words: 'teaches a class that sits it',
-  holds: (asking, id) => teachesIn(asking, id, sql`true`),
+  words: 'gave it to a class or teaches one that sits it',
+  holds: (
+    asking,
+    id,
+  ) => sql<boolean>`(${teachesIn(asking, id, sql`true`)} or exists (select 1 from sitting gave
+    where gave.assessment_id = ${id} and gave.given_by = ${asking.actor.staffId}))`,
 }
 
 /** Whether an assessment is shared with the actor, to do something with it. */
@@ -123,23 +128,28 @@ export const handOverAssessment: OfAssessment = {
   ...ofAssessment,
 }
 
-/** Whether the actor sees the result of one student: that of all, or of a class of their own that sits it. */
+/** Whether the actor sees the result of one student: that of all, or of a class of their own or that they gave it to. */
 export const seesResultOf = (
   context: Context,
   assessmentId: RawBuilder<unknown>,
   studentId: RawBuilder<unknown>,
 ): RawBuilder<boolean> =>
-  sql<boolean>`(${whereMay(context, seeAllResults, assessmentId)} or ${teachesIn(
-    context,
-    assessmentId,
-    sql`exists (select 1 from class_member sitter where sitter.school_id = sat_by.school_id and sitter.class_id = sat_by.class_id
+  sql<boolean>`(${whereMay(context, seeAllResults, assessmentId)} or exists (select 1 from sitting gave
+    join sitting_class gave_to on gave_to.school_id = gave.school_id and gave_to.assessment_id = gave.assessment_id and gave_to.sitting_id = gave.id
+    join class_member was_in on was_in.school_id = gave_to.school_id and was_in.class_id = gave_to.class_id
+    where gave.assessment_id = ${assessmentId} and gave.given_by = ${context.actor.staffId} and was_in.student_id = ${studentId})
+    or ${teachesIn(
+      context,
+      assessmentId,
+      sql`exists (select 1 from class_member sitter where sitter.school_id = sat_by.school_id and sitter.class_id = sat_by.class_id
       and sitter.student_id = ${studentId})`,
-  )})`
+    )})`
 
-/** The classes of an assessment that the actor teaches; of those, a right that is not for all lets them see or enter. */
+/** The classes of an assessment that the actor teaches or gave it to: those whose answers they see and enter. */
 export async function ownClassesOf(context: Context, assessmentId: string): Promise<ReadonlySet<string>> {
-  const { rows } = await sql<{ classId: string }>`select ic.class_id from sitting_class ic
-    where ic.assessment_id = ${assessmentId} and ${isTeacherOf(sql.ref('ic.class_id'), context.actor.staffId, context.today)}`.execute(
+  const { rows } = await sql<{ classId: string }>`select ic.class_id from sitting i join sitting_class ic
+      on ic.school_id = i.school_id and ic.assessment_id = i.assessment_id and ic.sitting_id = i.id
+    where i.assessment_id = ${assessmentId} and (i.given_by = ${context.actor.staffId} or ${isTeacherOf(sql.ref('ic.class_id'), context.actor.staffId, context.today)})`.execute(
     context.db,
   )
   return new Set(rows.map((row) => row.classId))

@@ -2,7 +2,7 @@ import { printCards } from '@/formats/pdf/report-card'
 import type { CardContents } from '@/core/reports/card'
 import { notFound } from '@/server/platform/failure'
 import { answered, asActor, failed } from '@/server/platform/http'
-import { pdfResponse } from '@/server/platform/pdf-response'
+import { fileResponse } from '@/server/platform/file-response'
 import { executeQuery } from '@/server/platform/run'
 import { queries } from '@/server/registry'
 
@@ -16,6 +16,6 @@ export async function GET(request: Request) {
     if (!result.ok) return answered(result)
     const cards = result.value as readonly CardContents[]
     const { bytes } = await printCards(cards)
-    return pdfResponse(bytes, `${cards[0]?.student.name ?? 'Card'}.pdf`)
+    return fileResponse(bytes, `${cards[0]?.student.name ?? 'Card'}.pdf`)
   })
 }

@@ -2,7 +2,7 @@ import type { Certificate } from '@/core/attendance/certificate'
 import { printCertificate } from '@/formats/pdf/certificate'
 import { notFound } from '@/server/platform/failure'
 import { answered, asActor, failed } from '@/server/platform/http'
-import { pdfResponse } from '@/server/platform/pdf-response'
+import { fileResponse } from '@/server/platform/file-response'
 import { executeQuery } from '@/server/platform/run'
 import { queries } from '@/server/registry'
 
@@ -15,6 +15,6 @@ export async function GET(request: Request) {
     const result = await executeQuery(certificate, actor, Object.fromEntries(searchParams))
     if (!result.ok) return answered(result)
     const contents = result.value as Certificate
-    return pdfResponse(await printCertificate(contents), `Attendance of ${contents.student}.pdf`)
+    return fileResponse(await printCertificate(contents), `Attendance of ${contents.student}.pdf`)
   })
 }
