@@ -144,9 +144,7 @@ export function previewOnServer<N extends CommandName>(
 export type UploadedFile = CommandOutput<'files.upload'>
 
 /** Uploads a file that a test is made from. */
-export function uploadFile(
-  file: File,
-): Promise<CallResult<UploadedFile>> {
+export function uploadFile(file: File): Promise<CallResult<UploadedFile>> {
   const key = newKey()
   return signedIn(() =>
     call(
