@@ -64,7 +64,7 @@ const columns: readonly Column<Assessment>[] = [
   {
     id: 'given',
     title: 'Given on',
-    className: 'whitespace-nowrap',
+    className: 'min-w-16',
     value: (a) => a.givenOn,
     cell: (a) => shortDate(a.givenOn),
   },

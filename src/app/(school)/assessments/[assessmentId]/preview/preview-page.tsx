@@ -16,6 +16,9 @@ import { LevelMark } from '@/app/(school)/assessments/[assessmentId]/level-mark'
 
 type Key = QueryOutput<'assessment.key'>
 
+/** Below this width, in CSS pixels, nothing is made smaller: buttons could not be hit any more. */
+const leastRoom = 640
+
 /** Screens that students sit tests at, in CSS pixels. */
 const screens = {
   'Laptop, 1366 × 768': [1366, 768],
@@ -141,7 +144,7 @@ function Remark({
   )
 }
 
-/** Something drawn at its own size, made smaller until it fits. */
+/** Something drawn at its own size, made smaller until it fits; where that would be too small, it is scrolled. */
 function Framed({ width, height, children }: { width: number; height: number; children: React.ReactNode }) {
   const outer = useRef<HTMLDivElement>(null)
   const [room, setRoom] = useState(width)
@@ -152,9 +155,9 @@ function Framed({ width, height, children }: { width: number; height: number; ch
     seen.observe(target)
     return () => seen.disconnect()
   }, [])
-  const scale = Math.min(1, (room - 2) / width)
+  const scale = room < leastRoom ? 1 : Math.min(1, (room - 4) / width)
   return (
-    <div ref={outer}>
+    <div ref={outer} className="overflow-auto">
       <div
         className="overflow-hidden rounded-[6px] border-2 border-ink"
         style={{ width: width * scale + 4, height: height * scale + 4 }}
