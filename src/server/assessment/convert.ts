@@ -45,13 +45,14 @@ export const sourceBytes = defineQuery({
   right: editAssessment,
   by: 'server',
   run: async (context, { assessmentId, documentId }) => {
-    await context.db
+    const known = await context.db
       .selectFrom('formSource')
       .select('documentId')
       .where('assessmentId', '=', assessmentId)
       .where('documentId', '=', documentId)
       .limit(1)
-      .executeTakeFirstOrThrow()
+      .executeTakeFirst()
+    if (!known) throw refuse('replacedMeanwhile', {})
     return fileStore.readPart(context, documentId, 0, limits.upload)
   },
 })

@@ -93,3 +93,4 @@ create index assignment_school_id_standard_id_fkey_index on assignment (school_i
 drop index assignment_of_assessment;
 create unique index assignment_of_assessment on assignment (school_id, assessment_id, class_id, standard_id) nulls not distinct
   where (assessment_id is not null);
+select kedge_keep_history_of('assignment', '{id}');
