@@ -520,6 +520,21 @@ test('what is shared is read, given, seen and edited only as far as it was said'
       }),
     )
   expect(await sees()).toBe(false)
+  // A course is no colleague.
+  const course = await school.row<{ id: string }>('select id from course limit 1')
+  const wrong = {
+    with: 'colleague',
+    of: course.id,
+    maySeeResults: true,
+    mayGive: true,
+    mayEdit: true,
+  } as const
+  const refused = await school.execute('assessment.setShares', teacher, {
+    ...one,
+    expectedVersion: await version(),
+    shares: [wrong],
+  })
+  expect(bad(refused).message).toContain('no longer at the school')
   await share({ maySeeResults: false, mayGive: false, mayEdit: false })
   expect(await sees()).toBe(true)
   expect(good(await school.query('assessment.key', colleague, one))).toMatchObject({

@@ -6,7 +6,7 @@ import { usualLevels, type Level } from '@/core/assessment/levels'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { assessmentChanged } from './changed'
-import { attach, makeDocument } from './document'
+import { attach, keepSources, makeDocument } from './document'
 import { levelRows } from './levels'
 import { loadLevels, loadQuestions } from './load-assessment'
 import { createAssessment, seeAssessment, shareAssessment } from './rights'
@@ -217,24 +217,9 @@ export const copy = defineCommand({
       questions: withQuestions ? questions : [empty],
     })
     // What is still being made for the original is made for the copy as well.
-    if (sources.some((s) => s.jobId !== null))
-      await makeDocument(
-        context,
-        { ...made, name },
-        sources.map((s) => s.documentId),
-      )
-    else if (sources.length > 0)
-      await db
-        .insertInto('formSource')
-        .values(
-          sources.map(({ documentId }, i) => ({
-            schoolId: context.actor.schoolId,
-            ...made,
-            position: i + 1,
-            documentId,
-          })),
-        )
-        .execute()
+    const files = sources.map((s) => s.documentId)
+    if (sources.some((s) => s.jobId !== null)) await makeDocument(context, { ...made, name }, files)
+    else if (files.length > 0) await keepSources(context, made, files, null)
     await assessmentChanged(context, from)
     return { assessmentId: made.assessmentId }
   },

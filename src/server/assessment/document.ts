@@ -42,6 +42,20 @@ async function ownFiles({ db, actor }: Context, ids: readonly string[]) {
   return files
 }
 
+/** Keeps the files of a form's document in their order, with the work that makes it until that is done. */
+export async function keepSources(
+  { db, actor }: Context,
+  { assessmentId, formId }: OfForm,
+  files: readonly string[],
+  jobId: string | null,
+): Promise<void> {
+  const ofIt = { schoolId: actor.schoolId, assessmentId, formId, jobId }
+  await db
+    .insertInto('formSource')
+    .values(files.map((documentId, i) => ({ ...ofIt, position: i + 1, documentId })))
+    .execute()
+}
+
 /** Keeps the files a document is to be made from, and has it made. */
 export async function makeDocument(
   context: Context,
@@ -49,19 +63,7 @@ export async function makeDocument(
   files: readonly string[],
 ): Promise<void> {
   const jobId = await startJob(context, convertJob, { assessmentId }, { title: `Document of ${name}` })
-  await context.db
-    .insertInto('formSource')
-    .values(
-      files.map((documentId, i) => ({
-        schoolId: context.actor.schoolId,
-        assessmentId,
-        formId,
-        position: i + 1,
-        documentId,
-        jobId,
-      })),
-    )
-    .execute()
+  await keepSources(context, { assessmentId, formId }, files, jobId)
 }
 
 /** Attaches what was sent: a PDF at once, a text or pictures once they were made into one. */

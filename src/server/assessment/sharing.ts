@@ -99,10 +99,7 @@ export const setShares = defineCommand({
       yearGroupId: audience === 'year group' ? of : null,
       ...may,
     }))
-    await checkKnown(
-      context,
-      shares.flatMap((s) => s.of ?? []),
-    )
+    await checkKnown(context, shares)
     // What stays as it is, is not written again: the history tells only of what was changed.
     await sql`delete from assessment_share h where h.assessment_id = ${assessmentId} and not exists (
       select 1 from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as n("staffId" uuid, "courseId" uuid, "yearGroupId" uuid)
@@ -127,12 +124,16 @@ export const setShares = defineCommand({
 })
 
 /** Refuses whoever is not at the school any more, or never was. */
-async function checkKnown({ db }: Context, ids: readonly string[]): Promise<void> {
-  if (ids.length === 0) return
-  const { rows } = await sql<{ id: string }>`select wanted.id from unnest(${[...ids]}::uuid[]) as wanted(id)
-    where not exists (select 1 from staff_member f where f.id = wanted.id)
-      and not exists (select 1 from course k where k.id = wanted.id)
-      and not exists (select 1 from year_group g where g.id = wanted.id)`.execute(db)
+async function checkKnown(
+  { db }: Context,
+  shares: readonly { readonly with: Audience; readonly of: string | null }[],
+): Promise<void> {
+  const { rows } = await sql<{ of: string }>`
+    select wanted.of from jsonb_to_recordset(${JSON.stringify(shares)}::jsonb) as wanted("with" text, of uuid)
+    where wanted.of is not null and not exists (
+      select 1 from staff_member f where wanted.with = 'colleague' and f.id = wanted.of
+      union all select 1 from course k where wanted.with = 'course' and k.id = wanted.of
+      union all select 1 from year_group g where wanted.with = 'year group' and g.id = wanted.of)`.execute(db)
   if (rows.length > 0) throw refuseField('shares', 'audienceGone', {})
 }
 

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { proposePlaces, type Place } from '@/core/assessment/propose-places'
+import { proposePlaces } from '@/core/assessment/propose-places'
 import { readPdfLines } from '@/ui/open-pdf'
 import { Button } from '@/ui/button'
 import type { ChangeKey, Question } from './use-key'
@@ -24,9 +24,10 @@ export function FindPlaces({
     setSaid(undefined)
     const places = await readPdfLines(address).then(
       (lines) => proposePlaces(lines, questions.length),
-      (): readonly (Place | undefined)[] => [],
+      (): undefined => undefined,
     )
     setBusy(false)
+    if (!places) return setSaid('The document could not be opened. Reload the page and try again.')
     const found = new Map(
       questions.flatMap((q, i) => {
         const place = places[i]

@@ -1,9 +1,13 @@
 'use client'
 import { useState } from 'react'
 import { limits } from '@/core/limits'
+import { sameValue } from '@/core/same'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { Field, TextArea } from '@/ui/field'
+import { Discard } from '@/screen/form/dialog-form'
+import { FormButtons } from '@/screen/form/fields'
+import { useClosing } from '@/screen/form/use-closing'
 import type { Question } from './use-key'
 
 /** Why the right answer is right, and what each choice shows of whoever takes it; for reading results and reteaching. */
@@ -20,9 +24,12 @@ export function RationaleDialog({
 }) {
   const [words, setWords] = useState(question.rationale ?? '')
   const [ofChoices, setOfChoices] = useState(question.choiceRationales ?? {})
+  const isTyped =
+    words !== (question.rationale ?? '') || !sameValue(ofChoices, question.choiceRationales ?? {})
+  const closing = useClosing({ isTyped, busy: false, onClose })
   const choices = 'choices' in question.content ? question.content.choices : []
   return (
-    <Dialog title={`Rationale of question ${position}`} onClose={onClose}>
+    <Dialog title={`Rationale of question ${position}`} onClose={closing.close}>
       <form
         className="grid gap-3"
         onSubmit={(e) => {
@@ -57,12 +64,16 @@ export function RationaleDialog({
             )}
           </Field>
         ))}
-        <p className="flex gap-3">
-          <Button type="submit">Save</Button>
-          <Button kind="plain" onClick={onClose}>
-            Cancel
-          </Button>
-        </p>
+        {closing.asks ? (
+          <Discard onDiscard={onClose} onGoOn={closing.goOn} />
+        ) : (
+          <FormButtons>
+            <Button type="submit">Save</Button>
+            <Button kind="plain" onClick={closing.close}>
+              Cancel
+            </Button>
+          </FormButtons>
+        )}
       </form>
     </Dialog>
   )
