@@ -1,7 +1,12 @@
 'use client'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import type { PDFDocumentProxy } from 'pdfjs-dist'
-import { openPdf } from './open-pdf'
+import { beginPdf, openBegunPdf } from './open-pdf'
+
+// A page that came with a document begins to load it while the rest becomes live.
+if (typeof document !== 'undefined')
+  for (const { dataset } of document.querySelectorAll<HTMLElement>('[data-pdf]'))
+    if (dataset.pdf) beginPdf(dataset.pdf)
 
 /** Draws one page at a time of a PDF, as wide as there is room. */
 export function PdfPages({
@@ -26,7 +31,7 @@ export function PdfPages({
     let gone = false
     setState('loading')
     setPdf(undefined)
-    const opening = openPdf(address)
+    const opening = openBegunPdf(address)
     opening
       .then((task) => task.promise)
       .then((opened) => !gone && setPdf(opened))
@@ -55,10 +60,11 @@ export function PdfPages({
       const rendering = drawn.render({ canvas: to, viewport })
       task = rendering
       await rendering.promise
+      if (gone) return
+      setState('shown')
       const text = await drawn.getTextContent()
       if (gone) return
       setWords(text.items.map((item) => ('str' in item ? item.str : '')).join(' '))
-      setState('shown')
     }
     draw(pdf, target).catch((error: Error) => {
       if (!gone && error.name !== 'RenderingCancelledException') setState('failed')
@@ -121,6 +127,7 @@ export function PdfPages({
           ref={canvas}
           role="img"
           aria-label={`${name}, page ${shown}: ${words}`}
+          data-pdf={address}
           data-state={state}
           className={`w-full border border-rule bg-panel ${state === 'failed' ? 'hidden' : ''}`}
         />

@@ -230,6 +230,49 @@ test('a colleague it is shared with reads it and copies it, and does not change 
   expect(await colleague.page.$eval('#key', (e) => (e as HTMLInputElement).disabled)).toBe(false)
 })
 
+test('the right to edit, withdrawn while a colleague types, is said, and what was typed stays to be copied', async () => {
+  await app.rows(
+    `update assessment_share set may_edit = true where assessment_id = (select id from assessment where name = 'Ice and sea')`,
+  )
+  await colleague.go(assessment)
+  expect(await colleague.page.$eval('#key', (e) => (e as HTMLInputElement).disabled)).toBe(false)
+  await app.rows(
+    `update assessment_share set may_edit = false where assessment_id = (select id from assessment where name = 'Ice and sea')`,
+  )
+  await colleague.page.focus('#key')
+  await colleague.press('Control+a')
+  await colleague.type('D A+C F 4 "the north sea"')
+  await colleague.press('Tab')
+  await colleague.sees('was not saved')
+  await app.until(
+    "select 1 from asked_question q join assessment a on a.id = q.assessment_id where a.name = 'Ice and sea' and q.position = 1 and q.content ->> 'right' = 'B'",
+  )
+})
+
+test('a result goes into the gradebooks of two classes in one act, and is taken out again in one', async () => {
+  const [fair] = await app.rows("select id from assessment where name = 'Fair tests'")
+  const id = String(fair?.id)
+  await app.rows(
+    `insert into sitting_class (school_id, assessment_id, sitting_id, class_id)
+     select school_id, $1, (select id from sitting where assessment_id = $1), id from class where name = '8 Science A'`,
+    [id],
+  )
+  const links = async () =>
+    Number((await app.rows('select count(*)::int as n from assignment where assessment_id = $1', [id]))[0]?.n)
+  const before = await links()
+  await teacher.go(`/assessments/${id}/findings`)
+  await teacher.enterOn('Add to gradebook')
+  await teacher.sees('Gradebooks')
+  await teacher.fill('Scaled to', '20')
+  await teacher.enterOn('Add')
+  await teacher.sees('Added to 2 gradebooks.')
+  expect(await links()).toBe(before + 2)
+  expect(await teacher.axe()).toEqual([])
+  await teacher.enterOn('Undo')
+  await teacher.sees('Undone.')
+  expect(await links()).toBe(before)
+})
+
 test('nobody has seen an error', () => {
   expect([...teacher.complaints, ...head.complaints, ...colleague.complaints]).toEqual([])
 })

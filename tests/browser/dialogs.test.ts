@@ -321,6 +321,7 @@ const savedIs = async (form: Form, value: string) => {
 const acts = [
   'absences/absences-page.tsx',
   'assessments/[assessmentId]/acts/hand-over-dialog.tsx',
+  'assessments/[assessmentId]/findings/gradebook-dialog.tsx',
   'attendance/planned/decline-dialog.tsx',
   'classes/[classId]/entries/[roundId]/send-back.tsx',
   'classes/[classId]/students/join-dialog.tsx',

@@ -256,9 +256,9 @@ test('4. the teacher reads the result; a figure opens into its students, with th
 
 test('5. the result goes into the gradebook, linked; scores are entered as in a spreadsheet; the mark is explained', async () => {
   await teacher.enterOn('Add to gradebook')
-  await teacher.sees('Later changes follow.')
-  await teacher.enterOn('Add to gradebook')
-  await teacher.sees('Added to the gradebook; later changes follow.')
+  await teacher.sees('later changes of answers or key follow by themselves')
+  await teacher.enterOn('Add')
+  await teacher.sees('added to the gradebook; later changes follow.')
   const answersUrl = new URL(teacher.page.url()).pathname.replace('findings', 'answers')
   await teacher.enterOn('Open the gradebook')
   await teacher.sees('7 Science A, marks')

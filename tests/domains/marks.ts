@@ -20,6 +20,7 @@ export const entries: Entries = {
     }),
   },
   linkedTo: { who: teacherOwnAndLead, input: (o) => ({ assessmentId: o.assessmentId }) },
+  linkTargets: { who: teacherOwnAndLead, input: (o) => ({ assessmentId: o.assessmentId }) },
   classes: { who: staff, aboutOneself: true, input: () => ({ date: '2026-11-23' }) },
   setScores: {
     who: teacherOwn,
@@ -76,6 +77,9 @@ export const entries: Entries = {
   },
   linkAssessment: {
     who: teacherOwn,
-    input: (o) => ({ classId: o.classId, assessmentId: o.roundId, categoryId: o.categoryId }),
+    input: (o) => ({
+      assessmentId: o.roundId,
+      targets: [{ classId: o.classId, categoryId: o.categoryId }],
+    }),
   },
 }

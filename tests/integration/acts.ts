@@ -37,6 +37,25 @@ export function answersIn(line: string, questions: QueryOutput<'assessment.key'>
   }))
 }
 
+type Link = CommandInput<'marks.linkAssessment'>
+
+/** Shows an assessment in the gradebook of one class; answers its first assignment there. */
+export async function linkTo(
+  school: TestSchool,
+  actor: Actor,
+  { assessmentId, classId, categoryId, assignment, ...more }: Omit<Link, 'targets'> & Link['targets'][number],
+) {
+  const result = await school.execute('marks.linkAssessment', actor, {
+    assessmentId,
+    targets: [
+      { classId, ...(categoryId === undefined ? {} : { categoryId }), ...(assignment ? { assignment } : {}) },
+    ],
+    ...more,
+  })
+  if (!result.ok) return result
+  return { ...result, value: { assignmentId: result.value.assignments[0]?.assignmentId ?? '' } }
+}
+
 /** The questions of an assessment with other keys, typed as a line. */
 export function withKey(
   questions: QueryOutput<'assessment.key'>['questions'],

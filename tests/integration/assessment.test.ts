@@ -7,7 +7,7 @@ import { docx, paragraph } from '../files/docx'
 import type { Actor } from '@/server/platform/actor'
 import type { CommandInput } from '@/server/registry'
 import { newQuestion, type Keyed } from '@/core/assessment/kinds'
-import { answersIn, typeAnswers, withKey } from './acts'
+import { answersIn, linkTo, typeAnswers, withKey } from './acts'
 import { bad, good, openSchool, type TestSchool } from './school'
 
 // Keys with versions, attempts with responses, points by their source, levels, and what is read of them.
@@ -136,7 +136,7 @@ test('a linked total counts in the gradebook only once it is final', async () =>
   const book = async () =>
     good(await school.query('marks.gradebook', teacher, { classId, date: '2026-11-23' })).book
   const { assignmentId } = good(
-    await school.execute('marks.linkAssessment', teacher, {
+    await linkTo(school, teacher, {
       classId,
       assessmentId,
       categoryId: (await book())?.categories[0]?.id ?? '',
@@ -164,7 +164,7 @@ test('unlinked, an assignment keeps the scores that are final as its own; undo l
   const book = async () =>
     good(await school.query('marks.gradebook', teacher, { classId, date: '2026-11-23' })).book
   const { assignmentId } = good(
-    await school.execute('marks.linkAssessment', teacher, {
+    await linkTo(school, teacher, {
       classId,
       assessmentId,
       categoryId: (await book())?.categories[0]?.id ?? '',
@@ -733,8 +733,7 @@ test('a gradebook shows one score for each standard, scaled, and in an assignmen
   const book = async () =>
     good(await school.query('marks.gradebook', teacher, { classId, date: '2026-11-23' })).book
   const categoryId = (await book())?.categories[0]?.id ?? ''
-  const link = (more: object) =>
-    school.execute('marks.linkAssessment', teacher, { classId, assessmentId, ...more })
+  const link = (more: object) => linkTo(school, teacher, { classId, assessmentId, ...more })
   good(await link({ categoryId, byStandard: true }))
   expect(bad(await link({ categoryId, byStandard: true })).message).toContain('already in the gradebook')
   good(await link({ categoryId, maxPoints: '20' }))
@@ -772,7 +771,7 @@ test('a gradebook shows one score for each standard, scaled, and in an assignmen
   const version = async () =>
     (await book())?.assignments.find((x) => x.id === free.assignmentId)?.version ?? 0
   const into = async (assessment: string) =>
-    school.execute('marks.linkAssessment', teacher, {
+    linkTo(school, teacher, {
       classId,
       assessmentId: assessment,
       assignment: { id: free.assignmentId, expectedVersion: await version() },
@@ -783,4 +782,49 @@ test('a gradebook shows one score for each standard, scaled, and in an assignmen
     maxPoints: '10',
   })
   expect(bad(await into(other)).message).toContain('linked with an assessment already')
+})
+
+test('the gradebooks of several classes take a result all together or not at all', async () => {
+  const { classes } = good(await school.query('assessment.newForm', teacher, {}))
+  const own = classes.filter((c) => c.subjectId === classes.find((x) => x.id === classId)?.subjectId)
+  const other = own.find((c) => c.id !== classId)?.id ?? ''
+  const { assessmentId } = good(
+    await school.execute('assessment.create', teacher, {
+      name: 'Both classes',
+      classIds: [classId, other],
+      givenOn: '2026-11-20',
+      questions: 4,
+      choices: 4,
+      points: '1',
+    }),
+  )
+  await set(assessmentId, () => [made(all[0] ?? never())])
+  const offered = good(await school.query('marks.linkTargets', teacher, { assessmentId }))
+  expect(offered.map((c) => c.classId).sort()).toEqual([classId, other].sort())
+  const into = (id: string) => ({
+    classId: id,
+    categoryId: offered.find((c) => c.classId === id)?.categories[0]?.id ?? '',
+  })
+  const links = async () =>
+    (await school.rows('select class_id from assignment where assessment_id = $1', [assessmentId])).length
+  const foreign = await school.row<{ id: string }>(
+    'select id from class where not exists (select 1 from class_teacher t where t.class_id = class.id and t.staff_id = $1) limit 1',
+    [teacher.staffId],
+  )
+  const link = (...targets: { classId: string; categoryId: string }[]) =>
+    school.execute('marks.linkAssessment', teacher, { assessmentId, targets })
+  expect(bad(await link(into(classId), { ...into(other), classId: foreign.id })).kind).toBe('not found')
+  expect(
+    bad(await link(into(classId), { classId: other, categoryId: into(classId).categoryId })),
+  ).toMatchObject({ kind: 'invalid', message: expect.stringContaining('not in the gradebook') as string })
+  expect(bad(await link(into(classId), into(classId))).kind).toBe('invalid')
+  expect(await links()).toBe(0)
+  good(await link(into(classId)))
+  expect(bad(await link(into(classId), into(other))).message).toContain('already in the gradebook of')
+  expect(await links()).toBe(1)
+  good(await link(into(other)))
+  expect(await links()).toBe(2)
+  expect(await school.query('marks.linkTargets', teacher, { assessmentId })).toMatchObject({
+    value: [{ isLinked: true }, { isLinked: true }],
+  })
 })

@@ -1,6 +1,6 @@
 import type { Actor } from '@/server/platform/actor'
 import { limits } from '@/core/limits'
-import { typeAnswers } from './acts'
+import { linkTo, typeAnswers } from './acts'
 import { bad, good, openSchool, type TestSchool } from './school'
 
 /** Bad input, a database that is busy or says no, and work that got lost. */
@@ -124,7 +124,7 @@ describe('what cannot be stored is a refusal, never "try again"', () => {
     const studentId = students[4]?.id ?? ''
     good(await typeAnswers(school, teacher, { ...made, studentId, letters: 'AB', expectedVersion: 0 }))
     const { assignmentId } = good(
-      await school.execute('marks.linkAssessment', teacher, {
+      await linkTo(school, teacher, {
         classId,
         ...made,
         categoryId: book?.categories[0]?.id ?? '',

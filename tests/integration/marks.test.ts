@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { writeAnswers } from '@/core/assessment/typed'
 import type { Actor } from '@/server/platform/actor'
 import { bad, good, openSchool, type TestSchool } from './school'
-import { typeAnswers, withKey } from './acts'
+import { linkTo, typeAnswers, withKey } from './acts'
 
 let school: TestSchool
 let teacher: Actor
@@ -222,7 +222,7 @@ describe('an assessment in the gradebook', () => {
       }),
     )
     const { assignmentId } = good(
-      await school.execute('marks.linkAssessment', teacher, {
+      await linkTo(school, teacher, {
         classId,
         assessmentId,
         categoryId: b.categories[0]?.id ?? '',
@@ -245,7 +245,7 @@ describe('an assessment in the gradebook', () => {
     ).toContain('takes its scores from the assessment')
     expect(
       bad(
-        await school.execute('marks.linkAssessment', teacher, {
+        await linkTo(school, teacher, {
           classId,
           assessmentId,
           categoryId: b.categories[0]?.id ?? '',
@@ -272,7 +272,7 @@ describe('an assessment in the gradebook', () => {
         }),
       )
     const { assignmentId } = good(
-      await school.execute('marks.linkAssessment', teacher, {
+      await linkTo(school, teacher, {
         classId,
         assessmentId,
         categoryId: b.categories[0]?.id ?? '',
@@ -329,7 +329,7 @@ describe('an assessment in the gradebook', () => {
     expect(bad(await give('', 0)).message).toContain('no answers that could be removed')
     const [first] = good(await give('CBDAACDBBA', 0))
     const { assignmentId } = good(
-      await school.execute('marks.linkAssessment', teacher, {
+      await linkTo(school, teacher, {
         classId,
         assessmentId,
         categoryId: b.categories[0]?.id ?? '',

@@ -133,23 +133,24 @@ export interface RollAttempt extends Attempt {
   readonly byHand: ReadonlyMap<string, string>
 }
 
-/** A student's points from one source, by question. */
+/** A student's points from one source: the questions, and the points of each, joined by blanks. */
 interface PointsRow {
   readonly student_id: string
   readonly source: PointsSource
-  readonly points: Readonly<Record<string, number>>
+  readonly questions: string
+  readonly points: string
 }
 
-/** The points that count of each question, in hundredths: of several sources the strongest. */
-function strongest(rows: readonly PointsRow[]): ReadonlyMap<string, number> {
-  const weakestFirst = [...rows].sort(
-    (a, b) => pointsSources.indexOf(b.source) - pointsSources.indexOf(a.source),
-  )
-  return new Map(
-    weakestFirst.flatMap((row) =>
-      Object.entries(row.points).map(([id, points]) => [id, Math.round(100 * points)] as const),
-    ),
-  )
+/** Splits joined identifiers. Students answer the same questions in the same order: what is split once is kept. */
+function splitter(): (joined: string) => readonly string[] {
+  const known = new Map<string, readonly string[]>()
+  return (joined) => {
+    const before = known.get(joined)
+    if (before) return before
+    const made = joined.split(' ')
+    known.set(joined, made)
+    return made
+  }
 }
 
 /**
@@ -186,36 +187,49 @@ export async function loadRoll(
           and (${some}::uuid[] is null or st.id = any(${some}::uuid[]))
         order by st.id, m.period @> i.given_on desc, lower(m.period) desc
       ) one order by class_name, name, number`.execute(db),
-    // Each table by itself: joined in one statement they are planned badly whenever many answers have just come in.
-    sql<{ student_id: string; responses: Record<string, unknown> }>`
-      select r.student_id, json_object_agg(r.question_id, r.value) as responses from response r
+    // Each table by itself: joined in one statement they are planned badly whenever many answers have just come in. As
+    // texts: a school's tens of thousands of answers come in half the time that objects by question would take.
+    sql<{ student_id: string; questions: string; given: readonly unknown[] }>`
+      select r.student_id, string_agg(r.question_id::text, ' ') as questions, json_agg(r.value) as given from response r
       where r.assessment_id = ${assessmentId} and r.attempt = 1 and (${some}::uuid[] is null or r.student_id = any(${some}::uuid[]))
       group by r.student_id`.execute(db.withoutPlugins()),
     sql<PointsRow>`
-      select p.student_id, p.source, json_object_agg(p.question_id, p.points) as points from response_points p
+      select p.student_id, p.source, string_agg(p.question_id::text, ' ') as questions, string_agg(p.points::text, ' ') as points
+      from response_points p
       where p.assessment_id = ${assessmentId} and p.attempt = 1 and (${some}::uuid[] is null or p.student_id = any(${some}::uuid[]))
       group by p.student_id, p.source`.execute(db.withoutPlugins()),
   ])
-  const valuesOf = new Map(responses.rows.map((row) => [row.student_id, row.responses]))
-  const pointsOf = groupBy(points.rows, (row) => row.student_id)
+  const split = splitter()
+  const givenBy = new Map(responses.rows.map((row) => [row.student_id, row]))
+  // Of several sources the strongest counts: it is put last.
+  const pointsBy = groupBy(
+    [...points.rows].sort((a, b) => pointsSources.indexOf(b.source) - pointsSources.indexOf(a.source)),
+    (row) => row.student_id,
+  )
   return roll.rows.map((row) => {
-    const values = row.answered ? Object.entries(valuesOf.get(row.studentId) ?? {}) : []
-    const own = row.answered ? (pointsOf.get(row.studentId) ?? []) : []
-    const counted = strongest(own)
+    const given = row.answered ? givenBy.get(row.studentId) : undefined
+    const own = row.answered ? (pointsBy.get(row.studentId) ?? []) : []
+    const counted = new Map<string, number>()
+    const byHand = new Map<string, string>()
+    for (const { source, questions, points: joined } of own) {
+      const pieces = joined.split(' ')
+      split(questions).forEach((id, i) => {
+        const piece = pieces[i] ?? '0'
+        counted.set(id, Math.round(100 * Number(piece)))
+        if (source === 'hand') byHand.set(id, plain(piece))
+      })
+    }
     return {
       ...row,
       version: row.version ?? 0,
       responses: new Map(
-        values.map(([questionId, value]): [string, Counted] => [
-          questionId,
-          { value: value ?? undefined, points: counted.get(questionId) },
-        ]),
+        given &&
+          split(given.questions).map((id, i): [string, Counted] => [
+            id,
+            { value: given.given[i] ?? undefined, points: counted.get(id) },
+          ]),
       ),
-      byHand: new Map(
-        own
-          .filter((row) => row.source === 'hand')
-          .flatMap((row) => Object.entries(row.points).map(([id, given]) => [id, String(given)] as const)),
-      ),
+      byHand,
     }
   })
 }

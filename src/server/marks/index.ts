@@ -3,7 +3,7 @@ import { bestFirst, defineDomain, holdsAll, plainText, type Found } from '@/serv
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { createAssignment, unlinkAssessment, removeAssignment, saveAssignment } from './assignments'
-import { linkAssessment } from './link'
+import { linkAssessment, linkTargets } from './link'
 import { scoresAreOfMembers, scoresFit } from './invariants'
 import { classes, gradebook, linkedTo, scoreHistory } from './queries'
 import { listClasses, seeGradebook } from './rights'
@@ -19,7 +19,7 @@ export const marks = defineDomain({
   name: 'marks',
   tables: ['gradebook', 'category', 'assignment', 'score'],
   reads: ['year', 'people', 'assessment'],
-  queries: { gradebook, linkedTo, scoreHistory, classes },
+  queries: { gradebook, linkedTo, linkTargets, scoreHistory, classes },
   commands: {
     setScores,
     saveSettings,

@@ -21,7 +21,9 @@ export const { refuse, refuseField } = refusals('marks', {
   belowScore: ({ student, points }: { student: string; points: string }) =>
     `${student} has ${points} here. The maximum cannot be lower than an existing score.`,
   otherTerm: () => 'This assignment belongs to another term. Choose a date in its own term.',
-  notGiven: () => 'This assessment was not given to this class.',
+  notGiven: ({ className }: { className: string }) => `This assessment was not given to ${className}.`,
+  givenInNoTerm: ({ className }: { className: string }) =>
+    `${className} sat it on a day that is in no term, and a gradebook is that of a term.`,
   noPoints: () => 'The questions carry no points yet. Set their points first.',
   notLinked: () => 'This assignment is not linked with an assessment any more. Reload the page.',
   noStandards: () => 'Its questions are tagged with no learning standard yet. Tag them first.',
@@ -29,5 +31,6 @@ export const { refuse, refuseField } = refusals('marks', {
     `${name} is linked with an assessment already. Unlink it first, or choose another one.`,
   hasScores: ({ name, scores }: { name: string; scores: number }) =>
     `${name} has ${scores === 1 ? '1 score' : `${scores} scores`} of its own. Remove ${scores === 1 ? 'it' : 'them'} first, or choose another assignment.`,
-  alreadyLinked: () => 'This assessment is already in the gradebook.',
+  alreadyLinked: ({ className }: { className: string }) =>
+    `This assessment is already in the gradebook of ${className}.`,
 })

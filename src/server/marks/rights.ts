@@ -18,4 +18,12 @@ export const enterScores: Right<{ classId: string }> = {
   ...ofClass,
 }
 
+/** The same for each of several classes: one that may not be changed stops all. */
+export const enterScoresInAll: Right<{ targets: readonly { classId: string }[] }> = {
+  words: enterScores.words,
+  grants: enterScores.grants,
+  object: 'class',
+  of: ({ targets }) => targets.map((t) => t.classId),
+}
+
 export const listClasses = onlyRoles('list the classes', ...staffRoles)

@@ -22,8 +22,8 @@ export interface Right<I> {
   readonly grants: readonly Grant[]
   /** The object the right is about; it is always checked to exist in the actor's school. */
   readonly object?: keyof Tables
-  /** The object's id in the input; without one, only grants for all objects count. */
-  readonly of?: (input: I) => string | null | undefined
+  /** The object's id in the input, or those of all it is about; without one, only grants for all objects count. */
+  readonly of?: (input: I) => string | readonly string[] | null | undefined
   /** A further fact about the input that must hold. */
   readonly and?: (input: I) => RawBuilder<boolean>
 }

@@ -29,17 +29,18 @@ function numberOf(relation: Relation): number {
 export async function mayDo<I>(context: Context, right: Right<I>, input: I): Promise<boolean> {
   const grants = own(context, right)
   if (grants.length === 0) return false
-  const id = right.of?.(input) ?? undefined
+  const ids = [right.of?.(input) ?? []].flat()
   const forAll = grants.some((grant) => !grant.when)
-  if (id === undefined && !forAll) return false
-  const conditions: RawBuilder<boolean>[] = []
-  if (id !== undefined && right.object)
-    conditions.push(
-      sql<boolean>`exists (select 1 from ${sql.table(right.object)} as object where object.id = ${id})`,
-    )
+  if (ids.length === 0 && !forAll) return false
+  const conditions = ids.flatMap((id): RawBuilder<boolean>[] => [
+    ...(right.object
+      ? [sql<boolean>`exists (select 1 from ${sql.table(right.object)} as object where object.id = ${id})`]
+      : []),
+    ...(forAll
+      ? []
+      : [either(grants.flatMap((grant) => grant.when?.holds(context, sql`${id}::uuid`) ?? []))]),
+  ])
   if (right.and) conditions.push(right.and(input))
-  if (!forAll && id !== undefined)
-    conditions.push(either(grants.flatMap((grant) => grant.when?.holds(context, sql`${id}::uuid`) ?? [])))
   if (conditions.length === 0) return true
   const look = async () => {
     const [row] = await gather(
@@ -51,7 +52,7 @@ export async function mayDo<I>(context: Context, right: Right<I>, input: I): Pro
   if (right.and) return look()
   // Two rights of a page often rest on the same: that one teaches the class.
   const relations = forAll ? [] : grants.flatMap((grant) => (grant.when ? [numberOf(grant.when)] : []))
-  return once(context, `may ${right.object ?? ''} ${id ?? ''} ${relations.sort().join()}`, look)
+  return once(context, `may ${right.object ?? ''} ${ids.join()} ${relations.sort().join()}`, look)
 }
 
 /** The same right as a condition on a column of object ids, for lists: `where ${whereMay(context, seeMarks, sql.ref('c.id'))}`. */

@@ -25,7 +25,7 @@ export function FindingsPage({ initial, linkedAtFirst }: { initial: Findings; li
     { assessmentId: initial.id, ...(classId === undefined ? {} : { classId }) },
     initial,
   )
-  const [linked] = useLive('marks.linkedTo', { assessmentId: initial.id }, linkedAtFirst)
+  const [linked, refreshLinked] = useLive('marks.linkedTo', { assessmentId: initial.id }, linkedAtFirst)
   const [behind, setBehind] = useState<Behind>()
   const [page, setPage] = useState(1)
   const nameOf = new Map(f.students.map((s) => [s.id, s]))
@@ -117,7 +117,9 @@ export function FindingsPage({ initial, linkedAtFirst }: { initial: Findings; li
               </section>
             )}
             <QuestionFindings findings={f} onShow={show} />
-            {f.ownClassIds.length > 0 && <AddToGradebook findings={f} linked={linked} />}
+            {f.ownClassIds.length > 0 && (
+              <AddToGradebook findings={f} linked={linked} refresh={refreshLinked} />
+            )}
           </>
         )}
       </div>
