@@ -9,14 +9,19 @@ const categories = ['a', 'b', 'c', 'd'].map((id, i) => ({
   id,
   name: id,
   weight: ['40', '30', '20', '10'][i] ?? '0',
+  within: 'points' as const,
   dropLowest: i === 3 ? 2 : 0,
 }))
 const dates = { on: '2026-11-23', since: '2026-09-01' }
 const book: Gradebook = {
   rules: {
+    method: 'weights',
     decimals: 1,
     emptyCounts: 'nothing',
     missingCounts: 'zero',
+    incompleteCounts: 'nothing',
+    late: null,
+    most: '100',
     bands: [
       { grade: 'A', fromPercent: '90' },
       { grade: 'E', fromPercent: '0' },
@@ -30,6 +35,7 @@ const book: Gradebook = {
     maxPoints: String(10 + (i % 5) * 10),
     dueOn: '2026-10-01',
     counts: true,
+    extra: false,
   })),
 }
 const students = Array.from(

@@ -93,6 +93,8 @@ export const limits = {
   questionPoints: '9999.99',
   points: '99999.99',
   weight: '9999.99',
+  /** The highest term mark, in percent. */
+  most: '999.99',
   percent: '100',
   /** Bytes of an uploaded document: 25 MB. */
   upload: 25 * 1024 * 1024,

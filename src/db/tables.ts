@@ -161,6 +161,7 @@ export interface Tables {
     version: Generated<number>
     standardId: string | null
     scaled: Generated<boolean>
+    extra: Generated<boolean>
   }
   attempt: {
     schoolId: string
@@ -231,6 +232,7 @@ export interface Tables {
     weight: Decimal
     dropLowest: Generated<number>
     position: number
+    within: Generated<'points' | 'pieces'>
   }
   class: {
     schoolId: string
@@ -372,6 +374,11 @@ export interface Tables {
     emptyCounts: Generated<'nothing' | 'zero after due'>
     missingCounts: Generated<'nothing' | 'zero'>
     version: Generated<number>
+    method: Generated<'weights' | 'points'>
+    incompleteCounts: Generated<'nothing' | 'zero'>
+    latePercent: Decimal | null
+    lateOf: 'points scored' | 'points possible' | null
+    most: Generated<Decimal | null>
   }
   gradingBand: {
     schoolId: string
@@ -700,10 +707,11 @@ export interface Tables {
     assignmentId: string
     studentId: string
     points: Decimal | null
-    standing: 'missing' | 'excused' | null
+    standing: 'missing' | 'excused' | 'incomplete' | null
     version: Generated<number>
     changedBy: string
     changedAt: Moment<string>
+    late: Generated<boolean>
   }
   sitting: {
     schoolId: string

@@ -89,11 +89,21 @@ test('scores go together as a student does: marks of two classes correlate', () 
         ]),
     )
     const book = {
-      rules: { decimals: 1, emptyCounts: 'nothing', missingCounts: 'zero', bands: [] } as const,
+      rules: {
+        method: 'weights',
+        decimals: 1,
+        emptyCounts: 'nothing',
+        missingCounts: 'zero',
+        incompleteCounts: 'nothing',
+        late: null,
+        most: '100',
+        bands: [],
+      } as const,
       categories: categories.map((x) => ({
         id: x.id,
         name: x.name,
         weight: String(x.weight),
+        within: 'points' as const,
         dropLowest: x.drop_lowest,
       })),
       assignments: assignments.map((a) => ({
@@ -103,6 +113,7 @@ test('scores go together as a student does: marks of two classes correlate', () 
         maxPoints: String(a.max_points),
         dueOn: a.due_on,
         counts: true,
+        extra: false,
       })),
     }
     return Number(termMark(book, entries, { on: structure.today, since: structure.year.firstDay }).mark)

@@ -81,6 +81,20 @@ interface MarksRows {
 
 const clamp = (x: number, low: number, high: number) => Math.min(high, Math.max(low, x))
 
+/**
+ * How a class's marks are made: Movement adds up points, in Art each piece counts as much as another, and from Year 10 on
+ * the sciences take a tenth off late work.
+ */
+function rulesOf(c: DemoClass) {
+  const isLate = sciences.has(c.subject) && /^1\d /.test(c.name)
+  return {
+    method: c.subject === 'Movement' ? 'points' : 'weights',
+    late_percent: isLate ? 10 : null,
+    late_of: isLate ? 'points scored' : null,
+    within: c.subject === 'Art' ? 'pieces' : 'points',
+  }
+}
+
 /** Gradebooks of every class for each term so far, with scores that go together as a student's do. */
 export function marksRows(
   school: { id: string },
@@ -115,6 +129,7 @@ export function marksRows(
   ) => {
     if (dueOn >= s.today) return
     const hardness = 0.05 * random.normal()
+    const isLate = rulesOf(c).late_percent !== null
     const changedAt = `${addDays(dueOn, 2)}T15:00:00Z`
     for (const { student, from, until } of members.get(c.id) ?? []) {
       if (dueOn < from || (until !== null && dueOn >= until)) continue
@@ -127,11 +142,13 @@ export function marksRows(
         changed_at: changedAt,
         points: null as number | null,
         standing: null as string | null,
+        late: false,
       }
       const chance = random.next()
       if (chance < student.forgets * (isHomework ? 1.2 : 0.25)) row.standing = 'missing'
       else if (chance > 0.992) row.standing = 'excused'
       else if (chance > 0.985) continue
+      else if (chance > 0.975 && c.subject === 'Art') row.standing = 'incomplete'
       else {
         const share = clamp(
           0.77 +
@@ -144,16 +161,19 @@ export function marksRows(
         )
         row.points =
           planned.max >= 20 ? Math.round(share * planned.max) : Math.round(share * planned.max * 2) / 2
+        row.late = isLate && chance > 0.95
       }
       scores.push(row)
     }
   }
   for (const c of s.classes)
     for (const term of s.year.terms.filter((t) => c.terms.includes(t.id))) {
+      const { within, ...rules } = rulesOf(c)
       gradebooks.push({
         ...own,
         class_id: c.id,
         term_id: term.id,
+        ...rules,
         decimals: 1,
         empty_counts: 'nothing',
         missing_counts: 'zero',
@@ -174,6 +194,7 @@ export function marksRows(
             term_id: term.id,
             name: category.name,
             weight: category.weight,
+            within,
             drop_lowest: category.dropLowest,
             position: i + 1,
           },

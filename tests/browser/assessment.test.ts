@@ -254,7 +254,7 @@ test('a result goes into the gradebooks of two classes in one act, and is taken 
   const id = String(fair?.id)
   await app.rows(
     `insert into sitting_class (school_id, assessment_id, sitting_id, class_id)
-     select school_id, $1, (select id from sitting where assessment_id = $1), id from class where name = '8 Science A'`,
+     select school_id, $1, (select id from sitting where assessment_id = $1), id from class where name = '7 Science A'`,
     [id],
   )
   const links = async () =>

@@ -1,3 +1,4 @@
+import { settingsOf } from '@/core/marks/settings'
 import type { HTTPRequest } from 'puppeteer-core'
 import { openApplication, type Application } from './application'
 import type { Person } from './person'
@@ -258,12 +259,10 @@ describe('somebody else’s work', () => {
     const { book, term } = await ask(teacher, 'marks.gradebook', { classId: science, date: '2026-11-23' })
     expect(
       await second.execute('marks.saveSettings', {
-        classId: science,
         termId: term.id,
-        expectedVersion: book.version,
-        ...book.rules,
+        targets: [{ classId: science, expectedVersion: book.version }],
+        ...settingsOf(book),
         decimals: 2,
-        categories: book.categories,
       }),
     ).toMatchObject({ ok: true })
     await teacher.enterOn('Save')

@@ -1,3 +1,4 @@
+import { usualSettings } from '@/core/marks/usual-settings'
 import { staff, teacherOwnAndLead, teacherOwn, type Entries, type Objects } from './entry'
 
 const assignmentOf = (o: Objects) => ({
@@ -7,6 +8,12 @@ const assignmentOf = (o: Objects) => ({
   maxPoints: '10',
   dueOn: '2026-11-23',
   counts: true,
+})
+
+const settings = (o: Objects) => ({
+  termId: o.termId,
+  targets: [{ classId: o.classId, expectedVersion: 999 }],
+  ...usualSettings,
 })
 
 export const entries: Entries = {
@@ -38,23 +45,16 @@ export const entries: Entries = {
           { kind: 'points', points: '0' },
           { kind: 'missing' },
           { kind: 'excused' },
+          { kind: 'incomplete' },
+          { kind: 'points', points: '3', late: true },
           null,
         ]),
       })),
     }),
   },
-  saveSettings: {
-    who: teacherOwn,
-    input: (o) => ({
-      classId: o.classId,
-      termId: o.termId,
-      expectedVersion: 999,
-      decimals: 1,
-      emptyCounts: 'nothing',
-      missingCounts: 'zero',
-      categories: [{ name: 'a', weight: '1', dropLowest: 0 }],
-    }),
-  },
+  settingsOffers: { who: teacherOwn, input: (o) => ({ classId: o.classId, termId: o.termId }) },
+  settingsPreview: { who: teacherOwn, input: settings },
+  saveSettings: { who: teacherOwn, input: settings },
   createAssignment: {
     who: teacherOwn,
     input: assignmentOf,

@@ -1,5 +1,6 @@
 import type { Actor } from '@/server/platform/actor'
 import { limits } from '@/core/limits'
+import { usualSettings } from '@/core/marks/usual-settings'
 import { linkTo, typeAnswers } from './acts'
 import { bad, good, openSchool, type TestSchool } from './school'
 
@@ -43,13 +44,10 @@ describe('what cannot be stored is a refusal, never "try again"', () => {
     good(await create({ points: limits.questionPoints }))
     const { book, term } = good(await school.query('marks.gradebook', teacher, { classId, date }))
     const asked = {
-      classId,
       termId: term.id,
-      expectedVersion: book?.version ?? 0,
-      decimals: 1,
-      emptyCounts: 'nothing' as const,
-      missingCounts: 'zero' as const,
-      categories: (book?.categories ?? []).map((c) => ({ ...c, weight: '10000' })),
+      targets: [{ classId, expectedVersion: book?.version ?? 0 }],
+      ...usualSettings,
+      categories: usualSettings.categories.map((c) => ({ ...c, weight: '10000' })),
     }
     expect(bad(await school.execute('marks.saveSettings', teacher, asked)).kind).toBe('invalid')
   })
@@ -88,35 +86,13 @@ describe('what cannot be stored is a refusal, never "try again"', () => {
     expect(
       bad(
         await school.execute('marks.saveSettings', teacher, {
-          classId,
           termId: spring.id,
-          expectedVersion: 0,
-          decimals: 1,
-          emptyCounts: 'nothing',
-          missingCounts: 'zero',
-          categories: [{ name: 'Work', weight: '100', dropLowest: 0 }],
+          targets: [{ classId, expectedVersion: 0 }],
+          ...usualSettings,
+          categories: [...usualSettings.categories],
         }),
       ),
     ).toMatchObject({ code: 'marks.termOfOther' })
-  })
-  test('categories of another term or class change nothing there', async () => {
-    const { book, term } = good(await school.query('marks.gradebook', teacher, { classId, date }))
-    const other = await school.row(
-      "select k.id, k.weight from category k join class c on c.id = k.class_id where c.name = '9 English A' limit 1",
-    )
-    const asked = {
-      classId,
-      termId: term.id,
-      expectedVersion: book?.version ?? 0,
-      decimals: 1,
-      emptyCounts: 'nothing' as const,
-      missingCounts: 'zero' as const,
-      categories: [...(book?.categories ?? []), { id: other.id, name: 'Mine', weight: '1', dropLowest: 0 }],
-    }
-    expect(bad(await school.execute('marks.saveSettings', teacher, asked))).toMatchObject({ kind: 'invalid' })
-    expect(await school.row('select weight from category where id = $1', [other.id])).toEqual({
-      weight: other.weight,
-    })
   })
   test('excused over answers that count; points of all questions set to 0 leave dropping sensible', async () => {
     const made = good(await create({ name: 'Linked' }))

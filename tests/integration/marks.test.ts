@@ -2,6 +2,9 @@ import { randomUUID } from 'node:crypto'
 import { writeAnswers } from '@/core/assessment/typed'
 import type { Actor } from '@/server/platform/actor'
 import { bad, good, openSchool, type TestSchool } from './school'
+import type { ScoreEntry } from '@/core/marks/gradebook'
+import { settingsOf, type GradebookSettings } from '@/core/marks/settings'
+import { termMark } from '@/core/marks/term-mark'
 import { linkTo, typeAnswers, withKey } from './acts'
 
 let school: TestSchool
@@ -478,54 +481,136 @@ describe('settings and assignments', () => {
   test('weights that do not make 100 are kept, and two people do not overwrite each other', async () => {
     const { book: b, term } = await book()
     const asked = {
-      classId,
       termId: term.id,
-      decimals: 1,
-      emptyCounts: 'nothing' as const,
-      missingCounts: 'zero' as const,
-      categories: b.categories.map((c, i) => ({
-        id: c.id,
-        name: c.name,
-        weight: i === 0 ? '50' : c.weight,
-        dropLowest: c.dropLowest,
-      })),
+      targets: [{ classId, expectedVersion: b.version }],
+      ...settingsOf(b),
+      categories: settingsOf(b).categories.map((c, i) => ({ ...c, weight: i === 0 ? '50' : c.weight })),
     }
-    good(await school.execute('marks.saveSettings', teacher, { ...asked, expectedVersion: b.version }))
-    expect(
-      bad(await school.execute('marks.saveSettings', teacher, { ...asked, expectedVersion: b.version })).kind,
-    ).toBe('conflict')
+    good(await school.execute('marks.saveSettings', teacher, asked))
+    expect(bad(await school.execute('marks.saveSettings', teacher, asked)).kind).toBe('conflict')
     expect((await book()).book.categories[0]?.weight).toBe('50')
   })
   test('a category that holds assignments stays; an empty name is pointed out', async () => {
     const { book: b, term } = await book()
-    const rest = b.categories.slice(1).map((c) => ({ ...c }))
-    const asked = {
-      classId,
-      termId: term.id,
-      decimals: 1,
-      emptyCounts: 'nothing' as const,
-      missingCounts: 'zero' as const,
-      expectedVersion: b.version,
+    const save = (categories: readonly GradebookSettings['categories'][number][]) =>
+      school.execute('marks.saveSettings', teacher, {
+        termId: term.id,
+        targets: [{ classId, expectedVersion: b.version }],
+        ...settingsOf(b),
+        categories: [...categories],
+      })
+    const own = settingsOf(b).categories
+    const [first] = own
+    if (!first) throw new Error('there are categories')
+    expect(bad(await save(own.slice(1))).message).toContain('still holds assignments')
+    expect(bad(await save([{ ...first, name: '' }])).message).toContain('Enter the name of each category')
+    expect(bad(await save([{ ...first, weight: 'all' }])).message).toContain('must be a number')
+    expect(bad(await save([first, { ...first, name: ` ${first.name.toUpperCase()} ` }])).message).toContain(
+      'in the list twice',
+    )
+    // Under another name it stays what it is, with its assignments.
+    good(await save(own.map((c, i) => (i === 0 ? { ...c, was: c.name, name: 'Examinations' } : c))))
+    const after = (await book()).book
+    expect(after.categories[0]).toMatchObject({ id: b.categories[0]?.id, name: 'Examinations' })
+  })
+  test('one act sets several gradebooks, all or none; the preview says whose marks change, and undo brings them back', async () => {
+    const { book: b, term } = await book()
+    const { targets, sources } = good(
+      await school.query('marks.settingsOffers', teacher, { classId, termId: term.id }),
+    )
+    const others = targets.filter((t) => t.version > 0)
+    expect(others.length).toBeGreaterThan(1)
+    expect(sources.every((s) => s.settings.categories.length > 0)).toBe(true)
+    const settings = {
+      ...settingsOf(b),
+      late: { percent: '10', of: 'points scored' as const },
+      categories: settingsOf(b).categories.map((c, i) => ({
+        ...c,
+        ...(i === 0 ? { was: c.name, name: 'Unit tests' } : {}),
+        weight: String([20, 30, 50][i]),
+      })),
     }
-    expect(
-      bad(await school.execute('marks.saveSettings', teacher, { ...asked, categories: rest })).message,
-    ).toContain('still holds assignments')
-    expect(
-      bad(
-        await school.execute('marks.saveSettings', teacher, {
-          ...asked,
-          categories: [{ name: '', weight: '100', dropLowest: 0 }],
+    // Each has its own names; categories that hold assignments elsewhere cannot be left out.
+    const alike = others.filter((t) =>
+      t.categories.every((name) => settings.categories.some((c) => c.name === name)),
+    )
+    const all = [{ classId, version: b.version }, ...alike]
+    const asked = (last = 0) => ({
+      termId: term.id,
+      targets: all.map((t, i) => ({
+        classId: t.classId,
+        expectedVersion: t.version + (i === all.length - 1 ? last : 0),
+      })),
+      ...settings,
+    })
+    expect(all.length).toBeGreaterThan(1)
+    const marks = async () => {
+      const shown = good(await school.query('marks.settingsPreview', teacher, asked()))
+      return new Map(shown.map((c) => [c.classId, c.changes]))
+    }
+    const before = await marks()
+    expect(before.get(classId)?.length).toBeGreaterThan(0)
+    expect(bad(await school.execute('marks.saveSettings', teacher, asked(1))).kind).toBe('conflict')
+    expect((await book()).book.version).toBe(b.version)
+    const saved = await school.execute('marks.saveSettings', teacher, asked())
+    good(saved)
+    // What was shown is what came about.
+    const now = (await book()).book
+    expect(now.rules.late).toEqual({ percent: '10', of: 'points scored' })
+    for (const { studentId, after } of before.get(classId) ?? []) {
+      const since = (await book()).students.find((s) => s.id === studentId)?.since ?? ''
+      const entries = new Map(
+        now.scores.flatMap((s) =>
+          s.studentId === studentId && s.entry ? [[s.assignmentId, s.entry] as const] : [],
+        ),
+      )
+      expect(termMark(now, entries, { on: date, since }).mark ?? null).toBe(after)
+    }
+    const { id } = await school.row<{ id: string }>(
+      "select id from command_run where command = 'marks.saveSettings' order by at desc limit 1",
+    )
+    good(await school.execute('history.undo', teacher, { run: id }))
+    expect((await book()).book.rules).toEqual(b.rules)
+    expect((await book()).book.categories).toEqual(b.categories)
+  })
+  test('late, incomplete and extra credit are saved and counted', async () => {
+    const { book: b, students } = await book()
+    const studentId = students[0]?.id ?? ''
+    const { assignmentId } = good(
+      await school.execute('marks.createAssignment', teacher, {
+        classId,
+        name: 'On top',
+        categoryId: b.categories[0]?.id ?? '',
+        maxPoints: '20',
+        dueOn: date,
+        counts: true,
+        extra: true,
+      }),
+    )
+    const stands = async () =>
+      (await book()).book.scores.find((s) => s.assignmentId === assignmentId && s.studentId === studentId)
+    const put = async (value: ScoreEntry) =>
+      good(
+        await school.execute('marks.setScores', teacher, {
+          classId,
+          cells: [
+            { key: { assignmentId, studentId }, value, expectedVersion: (await stands())?.version ?? 0 },
+          ],
         }),
-      ).message,
-    ).toContain('Enter the name of each category')
-    expect(
-      bad(
-        await school.execute('marks.saveSettings', teacher, {
-          ...asked,
-          categories: [{ name: 'Tests', weight: 'all', dropLowest: 0 }],
-        }),
-      ).message,
-    ).toContain('must be a number')
+      )
+    for (const value of [
+      { kind: 'points', points: '8', late: true },
+      { kind: 'incomplete' },
+      { kind: 'points', points: '8' },
+    ] satisfies ScoreEntry[]) {
+      await put(value)
+      expect((await stands())?.entry).toEqual(value)
+    }
+    expect((await book()).book.assignments.find((a) => a.id === assignmentId)?.extra).toBe(true)
+    const history = good(
+      await school.query('marks.scoreHistory', teacher, { classId, assignmentId, studentId }),
+    )
+    expect(history.map((h) => h.after)).toContainEqual({ points: 8, late: true })
   })
   test('an assignment is made, its maximum cannot fall below a score, its date must lie in a term', async () => {
     const { book: b, students } = await book()

@@ -1,3 +1,4 @@
+import { usualSettings } from '@/core/marks/usual-settings'
 import { sql } from 'kysely'
 import { z } from 'zod'
 import type { Actor } from '@/server/platform/actor'
@@ -205,13 +206,10 @@ describe('what somebody has open is not changed behind their back', () => {
       },
     )
     const settings = {
-      classId,
       termId: term.id,
-      expectedVersion: b.version + 1,
-      decimals: 1,
-      emptyCounts: 'nothing' as const,
-      missingCounts: 'zero' as const,
-      categories: [...b.categories],
+      targets: [{ classId, expectedVersion: b.version + 1 }],
+      ...usualSettings,
+      categories: [...usualSettings.categories],
     }
     expect(bad(await school.execute('marks.saveSettings', teacher, settings)).kind).toBe('conflict')
 

@@ -1,6 +1,14 @@
 import type { ScoreEntries, Gradebook } from './gradebook'
-import { fromHundredths, hundredths, roundHalfUp, writeUnits, type Rational } from './rational'
-import { termMark, type CategoryResult, type Dates, type TermMark, type Treatment } from './term-mark'
+import { fromHundredths, fromParts, hundredths, roundHalfUp, writeUnits, type Rational } from './rational'
+import {
+  categoriesAtWork,
+  partsOf,
+  termMark,
+  type CategoryResult,
+  type Dates,
+  type TermMark,
+  type Treatment,
+} from './term-mark'
 
 export interface ExplainedScore {
   readonly assignmentId: string
@@ -9,19 +17,23 @@ export interface ExplainedScore {
   readonly scored: string
   readonly percent: string | undefined
   readonly treatment: Treatment
+  /** Points that it loses for being late; undefined where it is not late. */
+  readonly lost: string | undefined
+  readonly extra: boolean
 }
 
 export interface ExplainedCategory {
   readonly name: string
-  readonly weight: string
+  /** Undefined where all points are one pool. */
+  readonly weight: string | undefined
   readonly scores: readonly ExplainedScore[]
-  /** `75 of 90 points = 83.33`, or why there is nothing. */
+  /** `75 of 90 points = 83.33`, `Mean of 3 pieces = 81.50`, or why there is nothing. */
   readonly sum: string
 }
 
 export interface Contribution {
   readonly category: string
-  /** `0.60 × 83.33`, or with scaled weights `60/75 × 83.33`. */
+  /** `0.60 × 83.33`, with scaled weights `60/75 × 83.33`, or of one pool `75 of 150 points`. */
   readonly formula: string
   readonly value: string
   /** Whether the last digit was moved so that the parts add up to the whole. */
@@ -39,13 +51,15 @@ export interface Explanation {
   readonly band: string | undefined
   /** What is unusual about the weights, in a sentence. */
   readonly weights: string | undefined
+  /** That it was held at the highest mark there is. */
+  readonly held: string | undefined
   readonly whatIf:
     | { readonly name: string; readonly points: string; readonly mark: string; readonly direction: 'lift' }
     | undefined
 }
 
-const percentText = (earned: number, possible: number, decimals = 2) =>
-  writeUnits(roundHalfUp({ num: 100n * BigInt(earned), den: BigInt(possible) }, decimals), decimals)
+const percentOf = ({ num, den }: Rational, decimals = 2) =>
+  writeUnits(roundHalfUp({ num: 100n * num, den }, decimals), decimals)
 
 /**
  * Decimals at which the rounded total still rounds to the mark shown: two, or more where two would mislead
@@ -79,63 +93,87 @@ export function partsThatAddUp(
   })
 }
 
-function explainCategory({ category, scores, earned, possible }: CategoryResult): ExplainedCategory {
+function sumOf({ category, earned, possible, pieces, share, scores }: CategoryResult, parts: number): string {
+  if (!share) return 'No scores count here yet.'
+  const result = percentOf(share)
+  const isExtra = scores.some((s) => s.assignment.extra && s.treatment === 'counted')
+  const words =
+    category.within === 'pieces'
+      ? `Mean of ${pieces} ${pieces === 1 ? 'piece' : 'pieces'}`
+      : `${fromParts(earned, parts)} of ${fromParts(possible, parts)} points`
+  return `${words}${isExtra ? ', with extra credit,' : ''} = ${result}`
+}
+
+function explainCategory(result: CategoryResult, { rules }: Gradebook): ExplainedCategory {
+  const { category, scores } = result
+  const parts = partsOf(rules)
+  const isPool = rules.method === 'points'
   return {
     name: category.name,
-    weight: fromHundredths(hundredths(category.weight)),
+    weight: isPool ? undefined : fromHundredths(hundredths(category.weight)),
     scores: scores.map((s) => ({
       assignmentId: s.assignment.id,
       name: s.assignment.name,
       scored:
         s.points !== undefined
           ? `${fromHundredths(s.points)}/${fromHundredths(s.max)}`
-          : s.missing
-            ? 'missing'
-            : s.treatment === 'excused' || s.treatment === 'unmarked'
-              ? s.treatment
-              : 'empty',
+          : (s.standing ?? (s.treatment === 'excused' || s.treatment === 'unmarked' ? s.treatment : 'empty')),
       percent:
         s.points !== undefined && s.max > 0
-          ? percentText(s.points, s.max, 1)
+          ? percentOf({ num: BigInt(s.earned), den: BigInt(s.max * parts) }, 1)
           : s.treatment === 'counted as zero'
             ? '0.0'
             : undefined,
       treatment: s.treatment,
+      lost: s.late ? fromParts((s.points ?? 0) * parts - s.earned, parts) : undefined,
+      extra: s.assignment.extra,
     })),
-    sum:
-      possible > 0
-        ? `${fromHundredths(earned)} of ${fromHundredths(possible)} points = ${percentText(earned, possible)}`
-        : 'No scores count here yet.',
+    sum: sumOf(isPool ? { ...result, category: { ...category, within: 'points' } } : result, parts),
   }
 }
 
-function contributionsOf(result: TermMark, decimals: number): readonly Contribution[] {
-  if (!result.exact) return []
-  const atWork = result.categories.filter((c) => c.possible > 0 && c.weight > 0)
-  const parts = atWork.map((c) => ({
-    num: 100n * BigInt(c.weight) * BigInt(c.earned),
-    den: BigInt(result.weightAtWork) * BigInt(c.possible),
-  }))
-  const rounded = partsThatAddUp(parts, roundHalfUp(result.exact, decimals), decimals)
+function contributionsOf(book: Gradebook, result: TermMark, decimals: number): readonly Contribution[] {
+  const reached = result.over ?? result.exact
+  if (!reached) return []
+  const parts = partsOf(book.rules)
+  const isPool = book.rules.method === 'points'
   const whole = result.weightAtWork === 10000
-  return atWork.map((c, i) => {
-    const weight = whole
+  const weightOf = (c: CategoryResult) =>
+    whole
       ? writeUnits(BigInt(c.weight), 4).replace(/(\.\d\d)00$/, '$1')
       : `${fromHundredths(c.weight)}/${fromHundredths(result.weightAtWork)}`
+  const made = isPool
+    ? result.categories
+        .filter((c) => c.possible > 0 || c.earned > 0)
+        .map((c) => ({
+          name: c.category.name,
+          part: { num: 100n * BigInt(c.earned), den: BigInt(result.possible) },
+          formula: `${fromParts(c.earned, parts)} of ${fromParts(result.possible, parts)} points`,
+        }))
+    : categoriesAtWork(result.categories).map((c) => ({
+        name: c.category.name,
+        part: {
+          num: 100n * BigInt(c.weight) * c.share.num,
+          den: BigInt(result.weightAtWork) * c.share.den,
+        },
+        formula: `${weightOf(c)} × ${percentOf(c.share)}`,
+      }))
+  const rounded = partsThatAddUp(
+    made.map((m) => m.part),
+    roundHalfUp(reached, decimals),
+    decimals,
+  )
+  return made.map(({ name, formula }, i) => {
     const part = rounded[i] ?? { units: 0n, adjusted: false }
-    return {
-      category: c.category.name,
-      formula: `${weight} × ${percentText(c.earned, c.possible)}`,
-      value: writeUnits(part.units, decimals),
-      adjusted: part.adjusted,
-    }
+    return { category: name, formula, value: writeUnits(part.units, decimals), adjusted: part.adjusted }
   })
 }
 
-function weightsSentence(result: TermMark): string | undefined {
+function weightsSentence({ rules }: Gradebook, result: TermMark): string | undefined {
+  if (rules.method === 'points') return undefined
   const all = result.categories.reduce((sum, c) => sum + c.weight, 0)
   const atWork = fromHundredths(result.weightAtWork)
-  const empty = result.categories.filter((c) => c.possible === 0 && c.weight > 0).map((c) => c.category.name)
+  const empty = result.categories.filter((c) => !c.share && c.weight > 0).map((c) => c.category.name)
   if (result.weightAtWork === 10000 || result.weightAtWork === 0) return undefined
   const because =
     empty.length > 0
@@ -164,7 +202,7 @@ function bestWhatIf(
 ): Explanation['whatIf'] {
   const open = now.categories
     .flatMap((c) => c.scores)
-    .filter((s) => s.missing || (s.treatment === 'counted as zero' && s.points === undefined))
+    .filter((s) => s.standing !== undefined || (s.treatment === 'counted as zero' && s.points === undefined))
   const lifted = open.map((s) => ({
     name: s.assignment.name,
     points: fromHundredths(s.max),
@@ -188,15 +226,17 @@ function bestWhatIf(
  */
 export function explainMark(book: Gradebook, entries: ScoreEntries, dates: Dates): Explanation {
   const result = termMark(book, entries, dates)
-  const decimals = result.exact ? honestDecimals(result.exact, book.rules.decimals) : 2
+  const reached = result.over ?? result.exact
+  const decimals = reached ? honestDecimals(reached, book.rules.decimals) : 2
   return {
     mark: result.mark,
     grade: result.grade,
-    categories: result.categories.map(explainCategory),
-    contributions: contributionsOf(result, decimals),
-    total: result.exact && writeUnits(roundHalfUp(result.exact, decimals), decimals),
+    categories: result.categories.map((c) => explainCategory(c, book)),
+    contributions: contributionsOf(book, result, decimals),
+    total: reached && writeUnits(roundHalfUp(reached, decimals), decimals),
     band: bandSentence(result.grade, book),
-    weights: weightsSentence(result),
+    weights: weightsSentence(book, result),
+    held: result.over && `The highest mark is ${book.rules.most}.`,
     whatIf: bestWhatIf(book, entries, dates, result),
   }
 }

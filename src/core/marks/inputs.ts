@@ -1,6 +1,8 @@
 import { z } from 'zod'
 import { civilDate, chosen, decimal, id, named, expectedVersion, whole } from '@/core/inputs'
 import { limits } from '@/core/limits'
+import { sameName } from './settings'
+import { countings, lateBases, methods, withins } from './gradebook'
 
 /** A new assignment of a gradebook. */
 export const assignmentInput = z.object({
@@ -13,25 +15,62 @@ export const assignmentInput = z.object({
   ),
   dueOn: civilDate,
   counts: z.boolean(),
+  /** Its points come on top of what can be earned. */
+  extra: z.boolean().default(false),
 })
 
-/** A gradebook's categories, weights and rules. */
+const category = z.object({
+  /** What it is called in the gradebooks now, where it gets another name. */
+  was: named('the name of each category', limits.shortName).optional(),
+  name: named('the name of each category', limits.shortName),
+  weight: decimal('The weight', limits.weight),
+  within: z.enum(withins),
+  dropLowest: whole('how many are dropped', 0, limits.dropLowest),
+})
+
+const above = (least: number, words: string) => [(text: string) => Number(text) >= least, words] as const
+
+/** The rules and categories of a gradebook, for one class or several. */
 export const settingsInput = z.object({
-  classId: id,
   termId: id,
-  expectedVersion,
+  /** The gradebooks they are for; version 0 sets one up. */
+  targets: z
+    .array(z.object({ classId: id, expectedVersion }))
+    .min(1, 'Choose at least one gradebook.')
+    .max(limits.classesOfAssessment, `Set up at most ${limits.classesOfAssessment} gradebooks at once.`)
+    .refine((targets) => new Set(targets.map((t) => t.classId)).size === targets.length, {
+      message: 'A class is there twice.',
+    }),
+  method: z.enum(methods),
   decimals: whole('the decimal places', 0, limits.decimals),
   emptyCounts: z.enum(['nothing', 'zero after due']),
-  missingCounts: z.enum(['nothing', 'zero']),
+  missingCounts: z.enum(countings),
+  incompleteCounts: z.enum(countings),
+  late: z
+    .object({
+      percent: decimal('What late work loses', '100').refine(
+        ...above(0.01, 'Enter more than 0 per cent, or choose that late work loses nothing.'),
+      ),
+      of: z.enum(lateBases),
+    })
+    .nullable(),
+  most: decimal('The highest mark', limits.most)
+    .refine(...above(1, 'The highest mark must be at least 1.'))
+    .nullable(),
   categories: z
-    .array(
-      z.object({
-        id: id.optional(),
-        name: named('the name of each category', limits.shortName),
-        weight: decimal('The weight', limits.weight),
-        dropLowest: whole('how many are dropped', 0, limits.dropLowest),
-      }),
-    )
+    .array(category)
     .min(1, 'A gradebook needs at least one category.')
-    .max(limits.categories, `A gradebook can have at most ${limits.categories} categories.`),
+    .max(limits.categories, `A gradebook can have at most ${limits.categories} categories.`)
+    .superRefine((categories, context) => {
+      const names = categories.map((c) => sameName(c.name))
+      names.forEach((name, i) => {
+        if (names.indexOf(name) < i)
+          context.addIssue({
+            code: 'custom',
+            path: [i, 'name'],
+            message: `${categories[i]?.name} is in the list twice.`,
+          })
+      })
+    }),
 })
+export type Settings = z.infer<typeof settingsInput>

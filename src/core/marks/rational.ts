@@ -31,6 +31,13 @@ export function fromHundredths(value: number): string {
   return text.replace(/\.?0+$/, '')
 }
 
+/** A number of parts of a hundredth as a decimal text: 65250 at 10000 parts is `0.06525`. */
+export function fromParts(value: number, parts: number): string {
+  const decimals = 2 + Math.round(Math.log10(parts))
+  const text = writeUnits(BigInt(value), decimals)
+  return text.replace(/\.?0+$/, '')
+}
+
 /** Rounds half up, for values of at least zero; the result counts units of 10^-decimals. */
 export function roundHalfUp({ num, den }: Rational, decimals: number): bigint {
   return (2n * 10n ** BigInt(decimals) * num + den) / (2n * den)

@@ -1,18 +1,29 @@
 import type { CivilDate } from '@/core/calendar/school-year'
-import type { Assignment, Category, ScoreEntries, Gradebook, GradingBand } from './gradebook'
+import type { Assignment, Category, Gradebook, GradebookRules, GradingBand, ScoreEntries } from './gradebook'
 import { hundredths, roundHalfUp, writeUnits, type Rational } from './rational'
 
 /** How one cell entered, or did not enter, its category. */
 export type Treatment =
-  'counted' | 'counted as zero' | 'dropped' | 'excused' | 'missing' | 'unmarked' | 'empty' | 'does not count'
+  | 'counted'
+  | 'counted as zero'
+  | 'dropped'
+  | 'excused'
+  | 'missing'
+  | 'incomplete'
+  | 'unmarked'
+  | 'empty'
+  | 'does not count'
 
 export interface TreatedScore {
   readonly assignment: Assignment
   readonly treatment: Treatment
-  /** Whether the cell says missing; it may still count as zero or be dropped. */
-  readonly missing: boolean
+  /** What stands in the cell in place of points; it may still count as zero or be dropped. */
+  readonly standing: 'missing' | 'incomplete' | undefined
+  readonly late: boolean
   /** Points in hundredths; undefined where there are none. */
   readonly points: number | undefined
+  /** What counts of them, in parts: less what late work loses. */
+  readonly earned: number
   /** Maximum in hundredths. */
   readonly max: number
 }
@@ -22,26 +33,35 @@ export interface CategoryResult {
   /** Weight in hundredths. */
   readonly weight: number
   readonly scores: readonly TreatedScore[]
-  /** Sums over what counts, in hundredths of a point. */
+  /** Sums over what counts, in parts; extra credit is in what was earned alone. */
   readonly earned: number
   readonly possible: number
+  /** How many pieces count, without extra credit. */
+  readonly pieces: number
+  /** What was earned of what could be: by points, or each piece alike; undefined while nothing counts. */
+  readonly share: Rational | undefined
 }
 
 export interface TermMark {
   /** The exact percentage, before the one rounding; undefined when nothing counts yet. */
   readonly exact: Rational | undefined
+  /** The exact percentage before it was held at the highest there is; undefined where it was not. */
+  readonly over: Rational | undefined
   /** The mark as shown, with the stated decimals. */
   readonly mark: string | undefined
   readonly grade: string | undefined
   readonly categories: readonly CategoryResult[]
-  /** Sum of the weights of the categories in which something counts, in hundredths. */
+  /** Sum of the weights of the categories in which something counts, in hundredths; 0 where all points are one pool. */
   readonly weightAtWork: number
+  /** All that could be earned, in parts. */
+  readonly possible: number
 }
 
-const treatments = {
-  excused: 'excused',
-  missing: { nothing: 'missing', zero: 'counted as zero' },
-} as const
+/**
+ * How many parts a hundredth of a point has. Where late work loses a percentage with two decimals, points are counted
+ * in ten-thousandths of a hundredth, so that nothing is rounded; elsewhere in hundredths. Sums stay whole numbers.
+ */
+export const partsOf = ({ late }: GradebookRules): number => (late ? 10_000 : 1)
 
 export interface Dates {
   /** Work is due when its due date lies before this day. */
@@ -50,42 +70,111 @@ export interface Dates {
   readonly since: CivilDate
 }
 
+/** What late work loses, in parts. */
+function lost({ late }: GradebookRules, points: number, max: number): number {
+  if (!late) return 0
+  const percent = hundredths(late.percent)
+  return Math.min(points * 10_000, (late.of === 'points scored' ? points : max) * percent)
+}
+
 function treat(
   book: Gradebook,
   assignment: Assignment,
   entries: ScoreEntries,
   { on, since }: Dates,
 ): TreatedScore {
+  const { rules } = book
   const entry = entries.get(assignment.id)
   const max = hundredths(assignment.maxPoints)
-  const missing = entry?.kind === 'missing'
+  const standing = entry?.kind === 'missing' || entry?.kind === 'incomplete' ? entry.kind : undefined
   const points = entry?.kind === 'points' ? hundredths(entry.points) : undefined
-  const result = (treatment: Treatment) => ({ assignment, treatment, missing, points, max })
+  const late = entry?.kind === 'points' && entry.late === true
+  const earned = points === undefined ? 0 : points * partsOf(rules) - (late ? lost(rules, points, max) : 0)
+  const result = (treatment: Treatment) => ({ assignment, treatment, standing, late, points, earned, max })
   // Work without points cannot change a mark, and would only take the place of a score that is dropped.
   if (!assignment.counts || max === 0) return result('does not count')
-  if (entry?.kind === 'excused') return result(treatments.excused)
+  if (entry?.kind === 'excused') return result('excused')
   // A total that is not final would pull the mark down until everything is marked.
   if (entry?.kind === 'unmarked') return result('unmarked')
-  if (entry?.kind === 'missing') return result(treatments.missing[book.rules.missingCounts])
-  if (entry) return result('counted')
+  if (entry?.kind === 'points') return result('counted')
+  // Nobody loses by extra work that is not done.
+  if (standing) {
+    const counting = standing === 'missing' ? rules.missingCounts : rules.incompleteCounts
+    return result(counting === 'zero' && !assignment.extra ? 'counted as zero' : standing)
+  }
   const isDue = since <= assignment.dueOn && assignment.dueOn < on
-  return result(book.rules.emptyCounts === 'zero after due' && isDue ? 'counted as zero' : 'empty')
+  return result(
+    rules.emptyCounts === 'zero after due' && isDue && !assignment.extra ? 'counted as zero' : 'empty',
+  )
 }
 
 const enters = (score: TreatedScore) => score.treatment === 'counted' || score.treatment === 'counted as zero'
 
-/** Marks the lowest shares of points as dropped; of equal shares the one due earlier goes first. At least one stays. */
+/** Below zero where the first has the lower share of its maximum. */
+function compareShares(a: TreatedScore, b: TreatedScore): number {
+  const [left, right] = [a.earned * b.max, b.earned * a.max]
+  if (left <= Number.MAX_SAFE_INTEGER && right <= Number.MAX_SAFE_INTEGER) return left - right
+  const exact = BigInt(a.earned) * BigInt(b.max) - BigInt(b.earned) * BigInt(a.max)
+  return exact < 0n ? -1 : exact > 0n ? 1 : 0
+}
+
+/**
+ * Marks the lowest shares of points as dropped; of equal shares the one due earlier goes first. At least one stays, and
+ * extra credit is never dropped.
+ */
 function dropLowest(scores: readonly TreatedScore[], count: number): readonly TreatedScore[] {
-  const counted = scores.filter(enters)
+  if (count === 0) return scores
+  const counted = scores.filter((s) => enters(s) && !s.assignment.extra)
   const going = Math.min(count, counted.length - 1)
   if (going <= 0) return scores
   const lowestFirst = [...counted].sort(
     (a, b) =>
-      (a.points ?? 0) * b.max - (b.points ?? 0) * a.max ||
+      compareShares(a, b) ||
       (a.assignment.dueOn < b.assignment.dueOn ? -1 : a.assignment.dueOn > b.assignment.dueOn ? 1 : 0),
   )
   const dropped = new Set(lowestFirst.slice(0, going))
   return scores.map((score) => (dropped.has(score) ? { ...score, treatment: 'dropped' } : score))
+}
+
+/** The mean of the shares of pieces, each as much as another; extra credit adds its share on top. */
+function meanShare(counted: readonly TreatedScore[], pieces: number, parts: number): Rational {
+  // Pieces out of the same maximum are added up first: a gradebook has few different ones.
+  const byMax = new Map<number, number>()
+  for (const { max, earned } of counted) byMax.set(max, (byMax.get(max) ?? 0) + earned)
+  const den = [...byMax.keys()].reduce((product, max) => product * BigInt(max), BigInt(parts))
+  const num = [...byMax].reduce((sum, [max, earned]) => sum + (BigInt(earned) * den) / BigInt(max), 0n)
+  return { num, den: den * BigInt(parts) * BigInt(pieces) }
+}
+
+function resultOfCategory(
+  book: Gradebook,
+  category: Category,
+  entries: ScoreEntries,
+  dates: Dates,
+): CategoryResult {
+  const parts = partsOf(book.rules)
+  const treated = book.assignments
+    .filter((a) => a.categoryId === category.id)
+    .map((a) => treat(book, a, entries, dates))
+  const scores = dropLowest(treated, category.dropLowest)
+  const counted = scores.filter(enters)
+  const regular = counted.filter((s) => !s.assignment.extra)
+  const earned = counted.reduce((sum, s) => sum + s.earned, 0)
+  const possible = regular.reduce((sum, s) => sum + s.max * parts, 0)
+  return {
+    category,
+    weight: hundredths(category.weight),
+    scores,
+    earned,
+    possible,
+    pieces: regular.length,
+    share:
+      possible === 0
+        ? undefined
+        : category.within === 'pieces' && book.rules.method === 'weights'
+          ? meanShare(counted, regular.length, parts)
+          : { num: BigInt(earned), den: BigInt(possible) },
+  }
 }
 
 /** The grade of a mark as shown: the highest band it reaches. */
@@ -93,40 +182,41 @@ export function gradeOf(mark: string, bands: readonly GradingBand[]): string | u
   return bands.find((band) => Number(mark) >= Number(band.fromPercent))?.grade
 }
 
+/** The weighted mean of the categories' shares, in percent. */
+function weighted(atWork: readonly (CategoryResult & { share: Rational })[], weightAtWork: number): Rational {
+  const common = atWork.reduce((product, c) => product * c.share.den, 1n)
+  const sum = atWork.reduce((total, c) => total + (BigInt(c.weight) * c.share.num * common) / c.share.den, 0n)
+  return { num: 100n * sum, den: BigInt(weightAtWork) * common }
+}
+
+/** The categories that a mark is made of where they have weights. */
+export const categoriesAtWork = (categories: readonly CategoryResult[]) =>
+  categories.filter((c): c is CategoryResult & { share: Rational } => c.share !== undefined && c.weight > 0)
+
 /**
- * A student's term mark: within each category all counted points over all possible points, the categories then
- * weighted. Where a category holds nothing yet, the other weights share the whole. Exact fractions throughout,
- * rounded once at the end, half up.
+ * A student's term mark: within each category all counted points over all possible points, or each piece alike, the
+ * categories then weighted; or all points in one pool. Where a category holds nothing yet, the other weights share the
+ * whole. Exact fractions throughout, rounded once at the end, half up.
  *
  * @param entries the student's cells by assignment id
  * @param dates the real or chosen date, which decides what is past its due date, and the day the student joined
  */
 export function termMark(book: Gradebook, entries: ScoreEntries, dates: Dates): TermMark {
-  const categories = book.categories.map((category): CategoryResult => {
-    const treated = book.assignments
-      .filter((a) => a.categoryId === category.id)
-      .map((a) => treat(book, a, entries, dates))
-    const scores = dropLowest(treated, category.dropLowest)
-    const counted = scores.filter(enters)
-    return {
-      category,
-      weight: hundredths(category.weight),
-      scores,
-      earned: counted.reduce((sum, s) => sum + (s.points ?? 0), 0),
-      possible: counted.reduce((sum, s) => sum + s.max, 0),
-    }
-  })
-  const atWork = categories.filter((c) => c.possible > 0 && c.weight > 0)
+  const { method, decimals, most, bands } = book.rules
+  const categories = book.categories.map((category) => resultOfCategory(book, category, entries, dates))
+  const atWork = method === 'weights' ? categoriesAtWork(categories) : []
   const weightAtWork = atWork.reduce((sum, c) => sum + c.weight, 0)
-  if (atWork.length === 0)
-    return { exact: undefined, mark: undefined, grade: undefined, categories, weightAtWork }
-
-  const common = atWork.reduce((product, c) => product * BigInt(c.possible), 1n)
-  const weighted = atWork.reduce(
-    (sum, c) => sum + (BigInt(c.weight) * BigInt(c.earned) * common) / BigInt(c.possible),
-    0n,
-  )
-  const exact = { num: 100n * weighted, den: BigInt(weightAtWork) * common }
-  const mark = writeUnits(roundHalfUp(exact, book.rules.decimals), book.rules.decimals)
-  return { exact, mark, grade: gradeOf(mark, book.rules.bands), categories, weightAtWork }
+  const earned = categories.reduce((sum, c) => sum + c.earned, 0)
+  const possible = categories.reduce((sum, c) => sum + c.possible, 0)
+  const about = { categories, weightAtWork, possible }
+  if (method === 'weights' ? atWork.length === 0 : possible === 0)
+    return { exact: undefined, over: undefined, mark: undefined, grade: undefined, ...about }
+  const reached =
+    method === 'weights'
+      ? weighted(atWork, weightAtWork)
+      : { num: 100n * BigInt(earned), den: BigInt(possible) }
+  const isOver = most !== null && 100n * reached.num > BigInt(hundredths(most)) * reached.den
+  const exact = isOver ? { num: BigInt(hundredths(most)), den: 100n } : reached
+  const mark = writeUnits(roundHalfUp(exact, decimals), decimals)
+  return { exact, over: isOver ? reached : undefined, mark, grade: gradeOf(mark, bands), ...about }
 }

@@ -26,16 +26,42 @@ describe('a typed score', () => {
     ['e', 'excused'],
     ['x', 'excused'],
     ['excused', 'excused'],
+    ['ex', 'excused'],
+    ['i', 'incomplete'],
+    ['Inc', 'incomplete'],
+    ['8l', '8 late'],
+    ['8,5 late', '8.5 late'],
+    ['L 8', '8 late'],
+    ['30/40', '30'],
+    ['30 / 40 l', '30 late'],
   ])('%j is %j', (typed, expected) => expect(entry(typed)).toBe(expected))
   test.each([
     ['41', '41 is over the maximum of 40.'],
     ['40.01', '40.01 is over the maximum of 40.'],
     ['-1', '-1 is below zero. Type a score from 0 to 40.'],
-    ['abc', '"abc" is not a score. Type a number, m for missing or e for excused.'],
-    ['1.2.3', '"1.2.3" is not a score. Type a number, m for missing or e for excused.'],
-    ['.', '"." is not a score. Type a number, m for missing or e for excused.'],
+    [
+      'abc',
+      '"abc" is not a score. Type a number, with l where it was late, or m for missing, e for excused, i for incomplete.',
+    ],
+    [
+      '1.2.3',
+      '"1.2.3" is not a score. Type a number, with l where it was late, or m for missing, e for excused, i for incomplete.',
+    ],
+    [
+      '.',
+      '"." is not a score. Type a number, with l where it was late, or m for missing, e for excused, i for incomplete.',
+    ],
+    ['9/10', '9/10 is out of 10, but this assignment is out of 40.'],
+    ['l', 'Type the points too: 8 l is 8 points, late.'],
     ['1.234', '1.234 has more than two decimals.'],
   ])('%j is refused: %s', (typed, problem) => expect(read(typed)).toEqual({ ok: false, problem }))
+  test('an L alone makes points late, or in time again', () => {
+    const late = { kind: 'points', points: '8', late: true } as const
+    const inTime = { kind: 'points', points: '8' } as const
+    expect(readTypedScore('l', '40', inTime)).toEqual({ ok: true, entry: late })
+    expect(readTypedScore('L', '40', late)).toEqual({ ok: true, entry: inTime })
+    expect(readTypedScore('l', '40', { kind: 'missing' }).ok).toBe(false)
+  })
   test('what is written can be read back as the same', () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 4000 }), (n) => {
@@ -66,7 +92,7 @@ describe('a pasted column', () => {
   test('names every row that cannot be read, and takes none', () => {
     const read = readPastedColumn('34\nfifty\n50', rows, '40')
     expect(!read.ok && read.problems).toEqual([
-      'Juno Bellweather: "fifty" is not a score. Type a number, m for missing or e for excused.',
+      'Juno Bellweather: "fifty" is not a score. Type a number, with l where it was late, or m for missing, e for excused, i for incomplete.',
       'Rui Castellane: 50 is over the maximum of 40.',
       'Nothing was pasted.',
     ])

@@ -33,12 +33,20 @@ export async function categoryOf({ db }: Context, classId: string, termId: strin
   if (!found) throw refuseField('categoryId', 'categoryOfOther', {})
 }
 
-const columnsOf = ({ name, categoryId, maxPoints, dueOn, counts }: z.infer<typeof assignmentInput>) => ({
+const columnsOf = ({
   name,
   categoryId,
   maxPoints,
   dueOn,
   counts,
+  extra,
+}: z.infer<typeof assignmentInput>) => ({
+  name,
+  categoryId,
+  maxPoints,
+  dueOn,
+  counts,
+  extra,
 })
 
 /** Adds an assignment to a class's gradebook, in the term of its due date. */
@@ -193,7 +201,7 @@ export const unlinkAssessment = defineCommand({
       from jsonb_to_recordset(${JSON.stringify(scores.map((s) => ({ student_id: s.studentId, points: s.points, unmarked: s.unmarked })))}::jsonb)
         as r(student_id uuid, points numeric, unmarked integer)
       where r.unmarked = 0 and exists (select 1 from class_member m where m.class_id = ${classId} and m.student_id = r.student_id)
-      on conflict (school_id, assignment_id, student_id) do update set points = excluded.points, standing = null,
+      on conflict (school_id, assignment_id, student_id) do update set points = excluded.points, standing = null, late = false,
         changed_by = excluded.changed_by, changed_at = excluded.changed_at`.execute(db)
     context.changed(gradebookTopic(classId), assessmentTopic(own.assessmentId))
     return { version: written }

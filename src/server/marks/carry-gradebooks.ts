@@ -16,12 +16,12 @@ export async function carryGradebooks(
   await sql`with pair as (
       select * from unnest(${pairs.map((p) => p.from)}::uuid[], ${pairs.map((p) => p.to)}::uuid[]) p(old_id, new_id)),
     book as (
-      insert into gradebook (school_id, class_id, term_id, decimals, empty_counts, missing_counts)
-      select ${school}, p.new_id, ${to}, g.decimals, g.empty_counts, g.missing_counts
+      insert into gradebook (school_id, class_id, term_id, method, decimals, empty_counts, missing_counts, incomplete_counts, late_percent, late_of, most)
+      select ${school}, p.new_id, ${to}, g.method, g.decimals, g.empty_counts, g.missing_counts, g.incomplete_counts, g.late_percent, g.late_of, g.most
       from pair p join gradebook g on g.class_id = p.old_id and g.term_id = ${from}
       on conflict do nothing returning class_id)
-    insert into category (school_id, id, class_id, term_id, name, weight, drop_lowest, position)
-    select ${school}, gen_random_uuid(), p.new_id, ${to}, c.name, c.weight, c.drop_lowest, c.position
+    insert into category (school_id, id, class_id, term_id, name, weight, within, drop_lowest, position)
+    select ${school}, gen_random_uuid(), p.new_id, ${to}, c.name, c.weight, c.within, c.drop_lowest, c.position
     from book join pair p on p.new_id = book.class_id
       join category c on c.class_id = p.old_id and c.term_id = ${from}`.execute(context.db)
   context.changed(...pairs.map((p) => gradebookTopic(p.to)))

@@ -9,6 +9,7 @@ import { classes, gradebook, linkedTo, scoreHistory } from './queries'
 import { listClasses, seeGradebook } from './rights'
 import { setScores } from './set-scores'
 import { saveSettings } from './settings'
+import { settingsOffers, settingsPreview } from './set-up'
 
 export { carryGradebooks } from './carry-gradebooks'
 export { gradebookTopic, loadGradebooks, plainDecimal } from './load-gradebooks'
@@ -18,8 +19,8 @@ export { seeGradebook } from './rights'
 export const marks = defineDomain({
   name: 'marks',
   tables: ['gradebook', 'category', 'assignment', 'score'],
-  reads: ['year', 'people', 'assessment'],
-  queries: { gradebook, linkedTo, linkTargets, scoreHistory, classes },
+  reads: ['staff', 'year', 'people', 'assessment'],
+  queries: { gradebook, linkedTo, linkTargets, scoreHistory, classes, settingsOffers, settingsPreview },
   commands: {
     setScores,
     saveSettings,
@@ -41,24 +42,39 @@ export const marks = defineDomain({
     score: {
       kind: 'Score',
       which: named('assignment_id'),
-      columns: { points: 'points', standing: 'standing' },
+      columns: { points: 'points', standing: 'standing', late: 'late' },
     },
     assignment: {
       kind: 'Assignment',
       which: (v) => textOf(v.name),
-      columns: { name: 'name', max_points: 'maximum', due_on: 'due', counts: 'counts' },
+      columns: {
+        name: 'name',
+        max_points: 'maximum',
+        due_on: 'due',
+        counts: 'counts',
+        extra: 'extra credit',
+      },
       name: 'name',
     },
     category: {
       kind: 'Category',
       which: (v) => textOf(v.name),
-      columns: { name: 'name', weight: 'weight', drop_lowest: 'lowest dropped' },
+      columns: { name: 'name', weight: 'weight', within: 'counted by', drop_lowest: 'lowest dropped' },
       name: 'name',
     },
     gradebook: {
       kind: 'Gradebook',
       which: named('class_id'),
-      columns: { decimals: 'decimal places', empty_counts: 'empty scores', missing_counts: 'missing work' },
+      columns: {
+        method: 'method',
+        decimals: 'decimal places',
+        empty_counts: 'empty scores',
+        missing_counts: 'missing work',
+        incomplete_counts: 'incomplete work',
+        late_percent: 'late work loses, per cent',
+        late_of: 'of',
+        most: 'highest mark',
+      },
     },
   },
 })

@@ -1,6 +1,13 @@
 import { groupBy } from '@/core/group-by'
 import { sql, type Transaction } from 'kysely'
-import type { CellEntry, Gradebook, GradingBand, ScoreEntries } from '@/core/marks/gradebook'
+import type {
+  CellEntry,
+  Gradebook,
+  GradingBand,
+  LateRule,
+  ScoreEntries,
+  Standing,
+} from '@/core/marks/gradebook'
 import type { Tables } from '@/db/tables'
 import { linkedMost, linkedScores } from './linked-scores'
 import { defineTopic } from '@/server/platform/topic'
@@ -34,7 +41,8 @@ interface ScoreRow {
   classId: string
   studentId: string
   points: string | null
-  standing: 'missing' | 'excused' | null
+  standing: Standing | null
+  late: boolean
   version: number
   changedBy: string
   changedAt: string
@@ -49,26 +57,65 @@ export const plainDecimal = (text: string) => text.replace(/(\.\d*?)0+$/, '$1').
 function entryOf({
   points,
   standing,
+  late,
   unmarked,
-}: Pick<ScoreRow, 'points' | 'standing' | 'unmarked'>): CellEntry | undefined {
+}: Pick<ScoreRow, 'points' | 'standing' | 'late' | 'unmarked'>): CellEntry | undefined {
   if (unmarked > 0) return { kind: 'unmarked' }
-  if (points !== null) return { kind: 'points', points: plainDecimal(points) }
+  if (points !== null) return { kind: 'points', points: plainDecimal(points), ...(late ? { late } : {}) }
   return standing ? { kind: standing } : undefined
 }
 
 interface Book {
   readonly classId: string
+  readonly termId: string
+  readonly method: Gradebook['rules']['method']
   readonly decimals: number
   readonly emptyCounts: Gradebook['rules']['emptyCounts']
   readonly missingCounts: Gradebook['rules']['missingCounts']
+  readonly incompleteCounts: Gradebook['rules']['incompleteCounts']
+  readonly latePercent: string | null
+  readonly lateOf: LateRule['of'] | null
+  readonly most: string | null
   readonly version: number
   readonly bands: readonly GradingBand[]
-  readonly categories: readonly {
-    readonly id: string
-    readonly name: string
-    readonly weight: string
-    readonly dropLowest: number
-  }[]
+  readonly categories: Gradebook['categories']
+}
+
+/** Gradebooks as they are set, without what is in them: a select of `Book`, with more conditions to be added. */
+const books = sql`
+  select g.class_id, g.term_id, g.method, g.decimals, g.empty_counts, g.missing_counts, g.incomplete_counts,
+    g.late_percent::text, g.late_of, g.most::text, g.version,
+    (select coalesce(json_agg(json_build_object('grade', b.grade, 'fromPercent', b.from_percent::text) order by b.from_percent desc), '[]')
+      from grading_band b where b.school_id = c.school_id and b.scale_id = c.scale_id) as bands,
+    (select coalesce(json_agg(json_build_object('id', k.id, 'name', k.name, 'weight', k.weight::text, 'within', k.within, 'dropLowest', k.drop_lowest) order by k.position), '[]')
+      from category k where k.school_id = g.school_id and k.class_id = g.class_id and k.term_id = g.term_id) as categories
+  from gradebook g join class c on c.school_id = g.school_id and c.id = g.class_id`
+
+/** The rules and categories of a row, as they are calculated with. */
+const setUp = (book: Book): Pick<Gradebook, 'rules' | 'categories'> => ({
+  rules: {
+    method: book.method,
+    decimals: book.decimals,
+    emptyCounts: book.emptyCounts,
+    missingCounts: book.missingCounts,
+    incompleteCounts: book.incompleteCounts,
+    late:
+      book.latePercent && book.lateOf ? { percent: plainDecimal(book.latePercent), of: book.lateOf } : null,
+    most: book.most === null ? null : plainDecimal(book.most),
+    bands: book.bands.map((b) => ({ grade: b.grade, fromPercent: plainDecimal(b.fromPercent) })),
+  },
+  categories: book.categories.map((c) => ({ ...c, weight: plainDecimal(c.weight) })),
+})
+
+/** How gradebooks of classes and terms are set, by `class term`. */
+export async function loadSettings(
+  db: Transaction<Tables>,
+  those: readonly { readonly classId: string; readonly termId: string }[],
+): Promise<ReadonlyMap<string, Pick<Gradebook, 'rules' | 'categories'>>> {
+  const { rows } =
+    await sql<Book>`${books} join unnest(${those.map((t) => t.classId)}::uuid[], ${those.map((t) => t.termId)}::uuid[])
+    as asked(class_id, term_id) on g.class_id = asked.class_id and g.term_id = asked.term_id`.execute(db)
+  return new Map(rows.map((book) => [`${book.classId} ${book.termId}`, setUp(book)]))
 }
 
 /**
@@ -82,15 +129,8 @@ export async function loadGradebooks(
 ): Promise<ReadonlyMap<string, LoadedGradebook>> {
   if (classIds.length === 0) return new Map()
   const ids = [...classIds]
-  const [books, assignments, scores] = await Promise.all([
-    sql<Book>`
-      select g.class_id, g.decimals, g.empty_counts, g.missing_counts, g.version,
-        (select coalesce(json_agg(json_build_object('grade', b.grade, 'fromPercent', b.from_percent::text) order by b.from_percent desc), '[]')
-          from grading_band b where b.school_id = c.school_id and b.scale_id = c.scale_id) as bands,
-        (select coalesce(json_agg(json_build_object('id', k.id, 'name', k.name, 'weight', k.weight::text, 'dropLowest', k.drop_lowest) order by k.position), '[]')
-          from category k where k.school_id = g.school_id and k.class_id = g.class_id and k.term_id = g.term_id) as categories
-      from gradebook g join class c on c.school_id = g.school_id and c.id = g.class_id
-      where g.class_id = any(${ids}::uuid[]) and g.term_id = ${termId}`.execute(db),
+  const [found, assignments, scores] = await Promise.all([
+    sql<Book>`${books} where g.class_id = any(${ids}::uuid[]) and g.term_id = ${termId}`.execute(db),
     sql<{
       id: string
       classId: string
@@ -99,10 +139,11 @@ export async function loadGradebooks(
       maxPoints: string
       dueOn: string
       counts: boolean
+      extra: boolean
       assessmentId: string | null
       version: number
     }>`
-      select a.id, a.class_id, a.category_id, a.name, a.due_on, a.counts, a.assessment_id, a.version,
+      select a.id, a.class_id, a.category_id, a.name, a.due_on, a.counts, a.extra, a.assessment_id, a.version,
         case when a.assessment_id is null or a.scaled then a.max_points else coalesce(${linkedMost}, a.max_points) end::text as max_points
       from assignment a join category c on c.school_id = a.school_id and c.id = a.category_id
       where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId} order by c.position, a.due_on, a.id`.execute(
@@ -111,19 +152,19 @@ export async function loadGradebooks(
     sql<ScoreRow>`
       with linked as materialized (
         ${linkedScores(sql`a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId}`)})
-      select a.id as assignment_id, a.class_id, s.student_id, s.points::text, s.standing, s.version, s.changed_by, s.changed_at, false as linked, 0 as unmarked
+      select a.id as assignment_id, a.class_id, s.student_id, s.points::text, s.standing, s.late, s.version, s.changed_by, s.changed_at, false as linked, 0 as unmarked
       from assignment a join score s on s.school_id = a.school_id and s.assignment_id = a.id
       where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId}
         and not exists (select 1 from linked l where l.id = a.id and l.student_id = s.student_id)
       union all
-      select l.id, l.class_id, l.student_id, l.points, null, l.version, l.changed_by, l.changed_at, true, l.unmarked from linked l`.execute(
+      select l.id, l.class_id, l.student_id, l.points, null, false as late, l.version, l.changed_by, l.changed_at, true, l.unmarked from linked l`.execute(
       db,
     ),
   ])
   const assignmentsOf = groupBy(assignments.rows, (a) => a.classId)
   const scoresOf = groupBy(scores.rows, (s) => s.classId)
   return new Map(
-    books.rows.map((book) => {
+    found.rows.map((book) => {
       const own = assignmentsOf.get(book.classId) ?? []
       const stored = (scoresOf.get(book.classId) ?? []).map((s) => ({
         assignmentId: s.assignmentId,
@@ -140,21 +181,7 @@ export async function loadGradebooks(
         {
           classId: book.classId,
           version: book.version,
-          rules: {
-            decimals: book.decimals,
-            emptyCounts: book.emptyCounts,
-            missingCounts: book.missingCounts,
-            bands: book.bands.map((b): GradingBand => ({
-              grade: b.grade,
-              fromPercent: plainDecimal(b.fromPercent),
-            })),
-          },
-          categories: book.categories.map((c) => ({
-            id: c.id,
-            name: c.name,
-            weight: plainDecimal(c.weight),
-            dropLowest: c.dropLowest,
-          })),
+          ...setUp(book),
           assignments: own.map((a) => ({
             id: a.id,
             name: a.name,
@@ -162,6 +189,7 @@ export async function loadGradebooks(
             maxPoints: plainDecimal(a.maxPoints),
             dueOn: a.dueOn,
             counts: a.counts,
+            extra: a.extra,
           })),
           versions: new Map(own.map((a) => [a.id, a.version])),
           linkedAssessments: new Map(

@@ -11,10 +11,8 @@ export const { refuse, refuseField } = refusals('marks', {
     `${about.points} is over the maximum of ${about.most} for ${about.assignment}. Enter a lower score, or raise the maximum.`,
   notInClass: () => 'One of the students is not in this class. Reload the page.',
   termOfOther: () => 'This class is not taught in that term. Choose another term on the year line.',
-  foreignCategory: ({ name }: { name: string }) =>
-    `${name} is not a category of this gradebook and term. Reload the page.`,
-  categoryInUse: ({ name }: { name: string }) =>
-    `${name} still holds assignments. Move them to another category first.`,
+  categoryInUse: ({ name, className }: { name: string; className: string }) =>
+    `${name} still holds assignments in ${className}. Keep it in the list, or move them to another category first.`,
   noTerm: () => 'This date is not in any term. Choose a day within a term.',
   categoryOfOther: () =>
     "This category is not in the gradebook of the date's term. Choose one from the list.",

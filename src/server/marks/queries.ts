@@ -58,11 +58,17 @@ export const gradebook = defineQuery({
 function shownIn(
   values: Readonly<Record<string, unknown>> | null,
   kind: string | null,
-): { readonly points?: number; readonly standing?: string; readonly answer?: string } | null {
+): {
+  readonly points?: number
+  readonly late?: true
+  readonly standing?: string
+  readonly answer?: string
+} | null {
   if (!values) return null
-  const { points, standing, value } = values
+  const { points, standing, late, value } = values
   return {
     ...(points == null ? {} : { points: Number(points) }),
+    ...(late === true ? { late } : {}),
     ...(standing == null ? {} : { standing: String(standing) }),
     ...(value === undefined || kind === null ? {} : { answer: kindOf(kind).show(value) }),
   }

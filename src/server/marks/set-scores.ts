@@ -1,7 +1,7 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
 import { limits } from '@/core/limits'
-import type { ScoreEntry } from '@/core/marks/gradebook'
+import { standings, type ScoreEntry, type Standing } from '@/core/marks/gradebook'
 import { resultsOf } from '@/server/assessment'
 import type { Context } from '@/server/platform/context'
 import { decimal, id } from '@/core/inputs'
@@ -13,9 +13,12 @@ import { refuse } from './messages'
 type Key = { assignmentId: string; studentId: string }
 
 const entry = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('points'), points: decimal('A score', limits.points) }),
-  z.object({ kind: z.literal('missing') }),
-  z.object({ kind: z.literal('excused') }),
+  z.object({
+    kind: z.literal('points'),
+    points: decimal('A score', limits.points),
+    late: z.literal(true).optional(),
+  }),
+  ...standings.map((kind) => z.object({ kind: z.literal(kind) })),
 ])
 
 async function check(
@@ -91,13 +94,14 @@ export const setScores = defineWrite<{ classId: string }, Key, ScoreEntry | null
   columns: (value) => ({
     points: value?.kind === 'points' ? value.points : null,
     standing: value && value.kind !== 'points' ? value.kind : null,
+    late: value?.kind === 'points' && value.late === true,
   }),
   keyOf: (row) => ({ assignmentId: row.assignmentId as string, studentId: row.studentId as string }),
-  valueOf: ({ points, standing }) =>
+  valueOf: ({ points, standing, late }) =>
     points !== null
-      ? { kind: 'points', points: plainDecimal(points as string) }
+      ? { kind: 'points', points: plainDecimal(points as string), ...(late ? { late: true } : {}) }
       : standing !== null
-        ? { kind: standing as 'missing' | 'excused' }
+        ? { kind: standing as Standing }
         : null,
   check,
   topics: (_context, { classId }) => [gradebookTopic(classId)],

@@ -1,41 +1,79 @@
+/* eslint-disable no-await-in-loop -- the version of each gradebook is looked at by itself; an act has few */
 import { v7 as uuid } from 'uuid'
-import type { z } from 'zod'
-import { settingsInput } from '@/core/marks/inputs'
+import { settingsInput, type Settings } from '@/core/marks/inputs'
+import { matchCategories } from '@/core/marks/settings'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { conflict } from '@/server/platform/failure'
 import { updateIfUnchanged } from '@/server/platform/write'
 import { gradebookTopic } from './load-gradebooks'
-import { enterScores } from './rights'
+import { enterScoresInAll } from './rights'
 import { refuse, refuseField } from './messages'
 
-type Settings = z.infer<typeof settingsInput>
+type Target = Settings['targets'][number] & { readonly className: string }
 
-/** Writes the rules where they still have the version seen; 0 creates the gradebook. */
-async function writeRules(context: Context, asked: Settings): Promise<number> {
+const rulesOf = ({
+  method,
+  decimals,
+  emptyCounts,
+  missingCounts,
+  incompleteCounts,
+  late,
+  most,
+}: Settings) => ({
+  method,
+  decimals,
+  emptyCounts,
+  missingCounts,
+  incompleteCounts,
+  latePercent: late?.percent ?? null,
+  lateOf: late?.of ?? null,
+  most,
+})
+
+/** The classes of the targets that run in the term, in an order in which two people never wait for each other. */
+async function targetsOf({ db }: Context, { termId, targets }: Settings): Promise<readonly Target[]> {
+  const rows = await db
+    .selectFrom('classTerm as t')
+    .innerJoin('class as c', 'c.id', 't.classId')
+    .select(['c.id', 'c.name'])
+    .where('t.termId', '=', termId)
+    .where(
+      'c.id',
+      'in',
+      targets.map((t) => t.classId),
+    )
+    .orderBy('c.id')
+    .execute()
+  if (rows.length < targets.length) throw refuse('termOfOther', {})
+  return rows.map(({ id, name }) => ({
+    classId: id,
+    className: name,
+    expectedVersion: targets.find((t) => t.classId === id)?.expectedVersion ?? 0,
+  }))
+}
+
+/** Writes the rules of one gradebook where they still have the version seen; 0 creates it. */
+async function writeRules(
+  context: Context,
+  { classId, className, expectedVersion }: Target,
+  asked: Settings,
+): Promise<number> {
   const { db, actor } = context
-  const { classId, termId, decimals, emptyCounts, missingCounts } = asked
-  const rules = { decimals, emptyCounts, missingCounts }
-  if (asked.expectedVersion > 0)
-    return updateIfUnchanged(context, 'gradebook', { classId, termId }, asked.expectedVersion, rules, {
-      what: 'these settings',
+  const { termId } = asked
+  if (expectedVersion > 0)
+    return updateIfUnchanged(context, 'gradebook', { classId, termId }, expectedVersion, rulesOf(asked), {
+      what: `the settings of ${className}`,
     })
-  const runs = await db
-    .selectFrom('classTerm')
-    .select('termId')
-    .where('classId', '=', classId)
-    .where('termId', '=', termId)
-    .executeTakeFirst()
-  if (!runs) throw refuse('termOfOther', {})
   const made = await db
     .insertInto('gradebook')
-    .values({ schoolId: actor.schoolId, classId, termId, ...rules })
+    .values({ schoolId: actor.schoolId, classId, termId, ...rulesOf(asked) })
     .onConflict((c) => c.doNothing())
     .returning('version')
     .executeTakeFirst()
   if (!made)
     throw conflict(
-      'Someone else has set up this gradebook in the meantime. Nothing was overwritten. Open it again to see their version.',
+      `Someone else has set up the gradebook of ${className} in the meantime. Nothing was overwritten. Open it again to see their version.`,
       [],
     )
   return made.version
@@ -44,54 +82,59 @@ async function writeRules(context: Context, asked: Settings): Promise<number> {
 /** Categories that are not in the list any more are deleted, unless they hold assignments. */
 async function writeCategories(
   { db, actor }: Context,
-  { classId, termId, categories }: Settings,
+  { termId, categories }: Settings,
+  targets: readonly Target[],
 ): Promise<void> {
-  const own = await db
+  const classIds = targets.map((t) => t.classId)
+  const all = await db
     .selectFrom('category as c')
     .select((eb) => [
       'c.id',
+      'c.classId',
       'c.name',
       eb
         .exists(eb.selectFrom('assignment as a').select('a.id').whereRef('a.categoryId', '=', 'c.id'))
         .as('used'),
     ])
-    .where('c.classId', '=', classId)
+    .where('c.classId', 'in', classIds)
     .where('c.termId', '=', termId)
+    .orderBy('c.position')
     .execute()
-  const ownIds = new Set(own.map((c) => c.id))
-  const foreign = categories.find((c) => c.id !== undefined && !ownIds.has(c.id))
-  if (foreign) throw refuseField('categories', 'foreignCategory', { name: foreign.name })
-  const kept = new Set(categories.map((c) => c.id))
-  const gone = own.filter((c) => !kept.has(c.id))
-  const used = gone.find((c) => c.used)
-  if (used) throw refuseField('categories', 'categoryInUse', { name: used.name })
-  if (gone.length > 0)
-    await db
-      .deleteFrom('category')
-      .where(
-        'id',
-        'in',
-        gone.map((c) => c.id),
-      )
-      .execute()
+  const matched = targets.map((target) => ({
+    ...target,
+    ...matchCategories(
+      all.filter((c) => c.classId === target.classId),
+      categories,
+    ),
+  }))
+  for (const { className, gone } of matched) {
+    const used = gone.find((c) => c.used)
+    if (used) throw refuseField('categories', 'categoryInUse', { name: used.name, className })
+  }
+  const gone = matched.flatMap((m) => m.gone.map((c) => c.id))
+  if (gone.length > 0) await db.deleteFrom('category').where('id', 'in', gone).execute()
   await db
     .insertInto('category')
     .values(
-      categories.map(({ id: categoryId = uuid(), name, weight, dropLowest }, i) => ({
-        schoolId: actor.schoolId,
-        classId,
-        termId,
-        id: categoryId,
-        name,
-        weight,
-        dropLowest,
-        position: i + 1,
-      })),
+      matched.flatMap(({ classId, lines }) =>
+        lines.map(({ line, own }, i) => ({
+          schoolId: actor.schoolId,
+          classId,
+          termId,
+          id: own?.id ?? uuid(),
+          name: line.name,
+          weight: line.weight,
+          within: line.within,
+          dropLowest: line.dropLowest,
+          position: i + 1,
+        })),
+      ),
     )
     .onConflict((c) =>
       c.columns(['schoolId', 'id']).doUpdateSet((eb) => ({
         name: eb.ref('excluded.name'),
         weight: eb.ref('excluded.weight'),
+        within: eb.ref('excluded.within'),
         dropLowest: eb.ref('excluded.dropLowest'),
         position: eb.ref('excluded.position'),
       })),
@@ -99,14 +142,25 @@ async function writeCategories(
     .execute()
 }
 
-/** Sets categories, weights and what counts. A category that holds assignments cannot be deleted. */
+/**
+ * Sets categories, weights and what counts, for one gradebook or several, all or none. A category that holds
+ * assignments cannot be deleted.
+ */
 export const saveSettings = defineCommand({
   input: settingsInput,
-  right: enterScores,
+  right: enterScoresInAll,
+  undo: {
+    days: 30,
+    whenChangedSince: 'stop',
+    topics: ({ targets }: Settings) => targets.map((t) => gradebookTopic(t.classId)),
+  },
   run: async (context, asked) => {
-    const version = await writeRules(context, asked)
-    await writeCategories(context, asked)
-    context.changed(gradebookTopic(asked.classId))
-    return { version }
+    const targets = await targetsOf(context, asked)
+    const versions: { classId: string; version: number }[] = []
+    for (const target of targets)
+      versions.push({ classId: target.classId, version: await writeRules(context, target, asked) })
+    await writeCategories(context, asked, targets)
+    context.changed(...targets.map((t) => gradebookTopic(t.classId)))
+    return { versions }
   },
 })

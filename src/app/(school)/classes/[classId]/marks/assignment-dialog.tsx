@@ -11,7 +11,7 @@ import Link from '@/screen/link'
 import { newKey, sendCommand } from '@/screen/server'
 import type { Book, BookAssignment } from './use-gradebook'
 
-const places = ['name', 'categoryId', 'maxPoints', 'dueOn', 'counts']
+const places = ['name', 'categoryId', 'maxPoints', 'dueOn', 'counts', 'extra']
 
 /** Creates an assignment, or edits one. */
 export function AssignmentDialog({
@@ -36,6 +36,7 @@ export function AssignmentDialog({
     maxPoints: edited?.maxPoints ?? '10',
     dueOn: edited?.dueOn ?? date,
     counts: edited?.counts ?? true,
+    extra: edited?.extra ?? false,
   }
   const shared = {
     schema: () => import('@/core/marks/inputs').then((m) => m.assignmentInput),
@@ -116,6 +117,7 @@ export function AssignmentDialog({
         <FormDate of={of} name="dueOn" label="Due" />
         <div className="self-end">
           <FormTick of={of} name="counts" label="Counts towards the mark" />
+          <FormTick of={of} name="extra" label="Extra credit" detail="on top of what can be earned" />
         </div>
       </div>
       {opened && asking && (

@@ -32,6 +32,7 @@ const focus = 'outline-[2.5px] -outline-offset-2 outline-magenta bg-panel'
 const tones: Readonly<Partial<Record<CellEntry['kind'], string>>> = {
   missing: 'hatch px-[4px]! text-[13px]! font-bold text-port',
   excused: 'px-[4px]! text-[13px]! text-muted italic',
+  incomplete: 'px-[4px]! text-[13px]! font-bold text-muted italic',
   unmarked: 'px-[4px]! text-[13px]! text-muted italic',
 }
 

@@ -14,6 +14,7 @@ import { Message, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
 import { contested } from '@/screen/use-recorded'
+import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useNarrow } from '@/screen/use-media'
 import { useRested } from '@/screen/use-rested'
 import { GradebookTable } from './gradebook-table'
@@ -37,7 +38,8 @@ const keyHelp: KeyGroup = {
   keys: [
     ['↑ ↓ ← →', 'Move between cells'],
     ['digits', 'Enter a score; Enter keeps it and goes down'],
-    ['m, e', 'Missing, excused'],
+    ['8 l', '8 points, late; l alone makes a score late, or in time again'],
+    ['m, e, i', 'Missing, excused, incomplete'],
     ['Backspace', 'Empty the cell'],
     ['Ctrl D', 'Fill the empty cells below with this score'],
     ['Ctrl C, Ctrl V', 'Copy the column, or paste one from a spreadsheet'],
@@ -61,6 +63,7 @@ export function GradebookPage({
   const g = useGradebook(input, initial)
   const grid = useRef<HTMLDivElement>(null)
   const messages = useMessage()
+  const undoable = useUndoable(g.refresh)
   const margin = useMargin()
   const isNarrow = useNarrow()
   const [open, setOpen] = useState<Open>()
@@ -86,11 +89,15 @@ export function GradebookPage({
     ),
   )
   /** After a dialog: to the assignment that was saved there. */
-  async function close(saved: boolean, assignmentId?: string) {
+  async function close(
+    saved: boolean,
+    { assignmentId, done }: { assignmentId?: string; done?: { words: string; run: string | undefined } } = {},
+  ) {
     setOpen(undefined)
     if (!saved) return
     await g.refresh()
     setArriving(assignmentId)
+    if (done) undoable.done(done.words, done.run)
   }
   const [arriving, setArriving] = useState<string>()
   const arrived = arriving !== undefined && assignments.some((a) => a.id === arriving)
@@ -193,12 +200,13 @@ export function GradebookPage({
             )}
           </>
         )}
+        <UndoableMessage of={undoable} />
         {open?.kind === 'settings' && (
           <SettingsDialog
             classId={input.classId}
             termId={server.term.id}
             book={book}
-            onClose={(saved) => void close(saved)}
+            onClose={(saved, done) => void close(saved, { done })}
           />
         )}
         {open?.kind === 'assignment' && book && (
@@ -207,7 +215,7 @@ export function GradebookPage({
             date={input.date}
             book={book}
             assignment={open.assignment}
-            onClose={(saved, assignmentId) => void close(saved, assignmentId)}
+            onClose={(saved, assignmentId) => void close(saved, { assignmentId })}
           />
         )}
       </div>

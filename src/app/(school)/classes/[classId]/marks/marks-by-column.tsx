@@ -107,15 +107,20 @@ export function MarksByColumn({
                 </span>
               )}
               {!locked && draft !== undefined && (
-                <span className="mt-1 flex justify-end gap-2">
-                  {(['m', 'e'] as const).map((letter) => (
+                <span className="mt-1 flex flex-wrap justify-end gap-2">
+                  {[
+                    ['Missing', 'm'],
+                    ['Excused', 'e'],
+                    ['Incomplete', 'i'],
+                    ...(read?.ok && read.entry?.kind === 'points' ? [['Late', `${draft} l`] as const] : []),
+                  ].map(([words, text]) => (
                     <Button
-                      key={letter}
+                      key={words}
                       kind="plain"
                       onPointerDown={(e) => e.preventDefault()}
-                      onClick={() => save(s.id, letter)}
+                      onClick={() => save(s.id, text)}
                     >
-                      {letter === 'm' ? 'Missing' : 'Excused'}
+                      {words}
                     </Button>
                   ))}
                 </span>

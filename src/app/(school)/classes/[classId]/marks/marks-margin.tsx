@@ -16,6 +16,7 @@ const endings: Readonly<Partial<Record<ExplainedScore['treatment'], string>>> = 
   excused: 'not counted',
   unmarked: 'not marked yet, not counted',
   missing: 'not counted',
+  incomplete: 'not counted',
   empty: '',
   'does not count': 'does not count',
   'counted as zero': 'zero',
@@ -56,7 +57,8 @@ export const MarksMargin = memo(function MarksMargin({
       {why.categories.map((c) => (
         <section key={c.name} className="mb-2">
           <h3 className="border-b border-ink pb-1">
-            {c.name}, weight {c.weight}
+            {c.name}
+            {c.weight !== undefined && `, weight ${c.weight}`}
           </h3>
           <dl className="grid grid-cols-[1fr_auto_56px] gap-x-2">
             {c.scores
@@ -66,7 +68,18 @@ export const MarksMargin = memo(function MarksMargin({
                   key={s.assignmentId}
                   className={`contents ${s.assignmentId === assignment?.id ? 'font-bold' : ''}`}
                 >
-                  <dt className={s.treatment === 'dropped' ? 'text-muted line-through' : ''}>{s.name}</dt>
+                  <dt>
+                    <span className={s.treatment === 'dropped' ? 'text-muted line-through' : ''}>
+                      {s.name}
+                    </span>
+                    {s.treatment === 'dropped' && <span className="text-[12px] text-muted"> lowest</span>}
+                    {s.extra && <span className="text-[12px] text-muted"> extra credit</span>}
+                    {s.lost !== undefined && (
+                      <span className="text-[12px] text-muted">
+                        {s.lost === '0' ? ' late' : ` late, ${s.lost} lost`}
+                      </span>
+                    )}
+                  </dt>
                   <dd className={`text-right ${s.treatment === 'dropped' ? 'text-muted' : ''}`}>
                     {s.scored}
                   </dd>
@@ -85,7 +98,9 @@ export const MarksMargin = memo(function MarksMargin({
       ))}
       {why.contributions.length > 0 && (
         <section>
-          <h3 className="border-b border-ink pb-1">Weighted total</h3>
+          <h3 className="border-b border-ink pb-1">
+            {book.rules.method === 'points' ? 'All points' : 'Weighted total'}
+          </h3>
           <dl className="grid grid-cols-[1fr_auto] gap-x-2">
             {why.contributions.map((c) => (
               <div key={c.category} className="contents">
@@ -100,7 +115,7 @@ export const MarksMargin = memo(function MarksMargin({
             ))}
           </dl>
           <p className="mt-1 border-t border-rule pt-1 text-[12px] text-muted">
-            <span data-testid="total">{why.total}</span>, shown as {why.mark}. {why.band}
+            <span data-testid="total">{why.total}</span>, shown as {why.mark}. {why.held} {why.band}
           </p>
           {why.weights && <p className="text-[12px] text-muted">{why.weights}</p>}
         </section>
@@ -127,7 +142,7 @@ type Changes = QueryOutput<'marks.scoreHistory'>
 
 function changeWords(change: Changes[number]): string {
   const value = (v: Changes[number]['before']) =>
-    v?.standing ?? (v?.points === undefined ? (v?.answer ?? 'empty') : String(v.points))
+    v?.standing ?? (v?.points === undefined ? (v?.answer ?? 'empty') : `${v.points}${v.late ? ' late' : ''}`)
   const what = change.question ? `question ${change.question}, ` : ''
   return `${what}${change.before ? `${value(change.before)} to ` : ''}${change.after ? value(change.after) : 'empty'}`
 }

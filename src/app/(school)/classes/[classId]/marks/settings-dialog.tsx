@@ -1,34 +1,94 @@
 'use client'
-import { useFieldArray } from 'react-hook-form'
-import { usualCategories } from '@/core/marks/usual-categories'
+import { useFieldArray, useWatch } from 'react-hook-form'
+import { fromHundredths } from '@/core/marks/rational'
+import { oddWeights, type GradebookSettings } from '@/core/marks/settings'
+import { usualSettings } from '@/core/marks/usual-settings'
 import { Button } from '@/ui/button'
+import { Problem, Select } from '@/ui/field'
+import { ClassTicks } from '@/screen/class-ticks'
 import { DialogForm } from '@/screen/form/dialog-form'
-import { FormCell, FormSelect } from '@/screen/form/fields'
+import { FormCell, FormSelect, FormText } from '@/screen/form/fields'
 import { Theirs } from '@/screen/form/theirs'
-import { useCommandForm } from '@/screen/form/use-command-form'
+import { useCommandForm, type CommandForm } from '@/screen/form/use-command-form'
+import { useAnswer } from '@/screen/use-live'
+import type { QueryOutput } from '@/server/registry'
 import type { Book } from './use-gradebook'
+import { SettingsPreview } from './settings-preview'
 
-interface Values {
-  readonly decimals: number
-  readonly emptyCounts: 'nothing' | 'zero after due'
-  readonly missingCounts: 'nothing' | 'zero'
-  readonly categories: { categoryId?: string; name: string; weight: string; dropLowest: number }[]
+type Category = Omit<GradebookSettings['categories'][number], 'was'> & { readonly was?: string }
+
+/** What the fields hold: late work is two fields, of which the second may be unused. */
+export interface SettingsValues extends Omit<GradebookSettings, 'categories' | 'late' | 'most'> {
+  readonly late: 'nothing' | NonNullable<GradebookSettings['late']>['of']
+  readonly latePercent: string
+  /** Empty for none. */
+  readonly most: string
+  readonly categories: Category[]
+  /** Further classes that get the same. */
+  readonly others: string[]
 }
 
-const begin = (book: Book | undefined): Values => ({
-  decimals: book?.rules.decimals ?? 1,
-  emptyCounts: book?.rules.emptyCounts ?? 'nothing',
-  missingCounts: book?.rules.missingCounts ?? 'zero',
-  categories:
-    book?.categories.map(({ id: categoryId, name, weight, dropLowest }) => ({
-      categoryId,
-      name,
-      weight,
-      dropLowest,
-    })) ?? usualCategories.map((c) => ({ ...c })),
+const asValues = ({
+  late,
+  most,
+  categories,
+  ...rules
+}: GradebookSettings): Omit<SettingsValues, 'others'> => ({
+  ...rules,
+  late: late?.of ?? 'nothing',
+  latePercent: late?.percent ?? '10',
+  most: most ?? '',
+  categories: categories.map((c) => ({ ...c })),
 })
 
-/** Categories, weights and rules. Weights that do not add up to 100 are shown while typing, with what then happens. */
+const settingsOfBook = ({ rules, categories }: Book): GradebookSettings => ({
+  ...rules,
+  categories: categories.map(({ name, weight, within, dropLowest }) => ({
+    was: name,
+    name,
+    weight,
+    within,
+    dropLowest,
+  })),
+})
+
+const begin = (book: Book | undefined): SettingsValues => ({
+  ...asValues(book ? settingsOfBook(book) : usualSettings),
+  others: [],
+})
+
+type Offers = QueryOutput<'marks.settingsOffers'>
+
+/** The input of the command, made of what the fields hold. */
+function inputOf(
+  { late, latePercent, most, categories, others, ...rules }: SettingsValues,
+  about: { classId: string; termId: string; version: number; offers: Offers | undefined },
+) {
+  const versionOf = (id: string) => about.offers?.targets.find((t) => t.classId === id)?.version ?? 0
+  return {
+    termId: about.termId,
+    targets: [
+      { classId: about.classId, expectedVersion: about.version },
+      ...others.map((classId) => ({ classId, expectedVersion: versionOf(classId) })),
+    ],
+    method: rules.method,
+    decimals: rules.decimals,
+    emptyCounts: rules.emptyCounts,
+    missingCounts: rules.missingCounts,
+    incompleteCounts: rules.incompleteCounts,
+    late: late === 'nothing' ? null : { percent: latePercent.trim().replace(',', '.'), of: late },
+    most: most.trim() === '' ? null : most.trim().replace(',', '.'),
+    categories: categories.map(({ was, name, weight, within, dropLowest }) => ({
+      ...(was === undefined ? {} : { was }),
+      name,
+      weight: weight.trim().replace(',', '.'),
+      within,
+      dropLowest,
+    })),
+  }
+}
+
+/** Categories, weights and rules, for one gradebook or several at once, with whose marks would change. */
 export function SettingsDialog({
   classId,
   termId,
@@ -38,36 +98,156 @@ export function SettingsDialog({
   classId: string
   termId: string
   book: Book | undefined
-  onClose: (saved: boolean) => void
+  /** Told whether anything was saved, and the run that can be undone. */
+  onClose: (saved: boolean, done?: { words: string; run: string | undefined }) => void
 }) {
+  const { answer: offers } = useAnswer('marks.settingsOffers', { classId, termId })
+  const about = { classId, termId, version: book?.version ?? 0, offers }
   const of = useCommandForm('marks.saveSettings', {
     schema: () => import('@/core/marks/inputs').then((m) => m.settingsInput),
     values: begin(book),
     edited: { version: book?.version ?? 0 },
-    places: ['categories', 'decimals', 'emptyCounts', 'missingCounts'],
-    input: ({ categories, ...rules }: Values) => ({
-      classId,
-      termId,
-      expectedVersion: book?.version ?? 0,
-      ...rules,
-      categories: categories.map(({ categoryId: id, ...c }) => ({ ...c, id })),
-    }),
-    onSaved: () => onClose(true),
+    places: [
+      'categories',
+      'decimals',
+      'emptyCounts',
+      'missingCounts',
+      'incompleteCounts',
+      'late',
+      'most',
+      'method',
+      'targets',
+    ],
+    input: (values: SettingsValues) => inputOf(values, about),
+    onSaved: ({ versions }, _, run) =>
+      onClose(true, {
+        words: versions.length === 1 ? 'Rules saved.' : `Rules saved for ${versions.length} gradebooks.`,
+        run,
+      }),
   })
-  const { control, watch } = of.form
-  const lines = useFieldArray({ control, name: 'categories' })
-  const total = Number(
-    watch('categories')
-      .reduce((sum, c) => sum + (Number(c.weight) || 0), 0)
-      .toFixed(2),
-  )
+  const { control } = of.form
+  const values = useWatch({ control }) as SettingsValues
+  const isPool = values.method === 'points'
   return (
     <DialogForm of={of} title="Weights and rules" onClose={() => onClose(false)} wide>
+      <div className="grid gap-4 sm:grid-cols-2">
+        <FormSelect of={of} name="method" label="The term mark is made of">
+          <option value="weights">categories with weights</option>
+          <option value="points">all points together</option>
+        </FormSelect>
+        {offers && offers.sources.length > 0 && <CopyFrom of={of} sources={offers.sources} />}
+      </div>
+      <Categories of={of} isPool={isPool} values={values} />
+      <div className="grid gap-4 sm:grid-cols-3">
+        <FormSelect of={of} name="emptyCounts" label="Empty scores">
+          <option value="nothing">ignored</option>
+          <option value="zero after due">zero after the due date</option>
+        </FormSelect>
+        <FormSelect of={of} name="missingCounts" label="Missing work">
+          <option value="zero">counts as zero</option>
+          <option value="nothing">ignored</option>
+        </FormSelect>
+        <FormSelect of={of} name="incompleteCounts" label="Incomplete work">
+          <option value="nothing">ignored</option>
+          <option value="zero">counts as zero</option>
+        </FormSelect>
+        <FormSelect of={of} name="late" label="Late work">
+          <option value="nothing">loses nothing</option>
+          <option value="points scored">loses a part of its points</option>
+          <option value="points possible">loses a part of its maximum</option>
+        </FormSelect>
+        {values.late !== 'nothing' && (
+          <FormText of={of} name="latePercent" label="Lost, in per cent" inputMode="decimal" />
+        )}
+        <FormText
+          of={of}
+          name="most"
+          label="Highest mark, in per cent"
+          inputMode="decimal"
+          help="Empty: as far as extra credit goes"
+        />
+        <FormSelect
+          of={of}
+          name="decimals"
+          label="Decimal places"
+          help="Rounded once, at the end, half up"
+          number
+        >
+          {[0, 1, 2, 3].map((d) => (
+            <option key={d} value={d}>
+              {d}
+            </option>
+          ))}
+        </FormSelect>
+      </div>
+      {of.problem('late.percent') && <Problem>{of.problem('late.percent')}</Problem>}
+      {offers && offers.targets.length > 0 && (
+        <fieldset>
+          <legend className="text-[13px] font-bold">Also for these gradebooks of yours</legend>
+          {of.problem('targets') && <Problem>{of.problem('targets')}</Problem>}
+          <div className="flex flex-wrap gap-x-6">
+            <ClassTicks
+              classes={offers.targets.map((t) => ({ ...t, id: t.classId }))}
+              chosen={values.others}
+              detail={(t) => (t.version === 0 ? 'not set up yet' : undefined)}
+              onChange={(others) => of.form.setValue('others', others, { shouldDirty: true })}
+            />
+          </div>
+        </fieldset>
+      )}
+      {/* A gradebook that is only set up now has no marks that could change. */}
+      {(book || values.others.length > 0) && of.isTyped && <SettingsPreview input={inputOf(values, about)} />}
+    </DialogForm>
+  )
+}
+
+/** Takes over the settings of another term, or of a colleague who teaches the course. */
+function CopyFrom({ of, sources }: { of: CommandForm<SettingsValues>; sources: Offers['sources'] }) {
+  return (
+    <label className="grid content-start gap-1 text-[13px] font-bold">
+      Copy from
+      <Select
+        className="font-normal"
+        value=""
+        onChange={(e) => {
+          const source = sources.find((s) => `${s.classId} ${s.termId}` === e.target.value)
+          if (!source) return
+          for (const [name, value] of Object.entries(asValues(source.settings)))
+            of.form.setValue(name as keyof SettingsValues, value as never, { shouldDirty: true })
+        }}
+      >
+        <option value="">Choose a gradebook</option>
+        {sources.map((s) => (
+          <option key={`${s.classId} ${s.termId}`} value={`${s.classId} ${s.termId}`}>
+            {s.name}
+          </option>
+        ))}
+      </Select>
+    </label>
+  )
+}
+
+function Categories({
+  of,
+  isPool,
+  values,
+}: {
+  of: CommandForm<SettingsValues>
+  /** All points are one pool: weights do not matter. */
+  isPool: boolean
+  values: SettingsValues
+}) {
+  const lines = useFieldArray({ control: of.form.control, name: 'categories' })
+  const odd = oddWeights(values)
+  const nameOf = (i: number) => values.categories[i]?.name || `category ${i + 1}`
+  return (
+    <>
       <table className="rows" aria-label="Categories">
         <thead>
           <tr>
             <th scope="col">Category</th>
-            <th scope="col">Weight</th>
+            {!isPool && <th scope="col">Weight</th>}
+            {!isPool && <th scope="col">Counted by</th>}
             <th scope="col">Lowest dropped</th>
             <th scope="col">
               <span className="sr-only">Remove</span>
@@ -80,29 +260,43 @@ export function SettingsDialog({
               <td>
                 <FormCell of={of} name={`categories.${i}.name`} label={`Name of category ${i + 1}`} />
               </td>
-              <td>
-                <FormCell
-                  of={of}
-                  name={`categories.${i}.weight`}
-                  label={`Weight of ${watch(`categories.${i}.name`)}`}
-                  inputMode="decimal"
-                  className="w-20 text-right"
-                />
-              </td>
+              {!isPool && (
+                <td>
+                  <FormCell
+                    of={of}
+                    name={`categories.${i}.weight`}
+                    label={`Weight of ${nameOf(i)}`}
+                    inputMode="decimal"
+                    className="w-20! text-right"
+                  />
+                </td>
+              )}
+              {!isPool && (
+                <td>
+                  <Select
+                    className="w-40!"
+                    aria-label={`How ${nameOf(i)} is counted`}
+                    {...of.form.register(`categories.${i}.within`)}
+                  >
+                    <option value="points">points</option>
+                    <option value="pieces">each piece alike</option>
+                  </Select>
+                </td>
+              )}
               <td>
                 <FormCell
                   of={of}
                   name={`categories.${i}.dropLowest`}
-                  label={`Lowest dropped in ${watch(`categories.${i}.name`)}`}
+                  label={`Lowest dropped in ${nameOf(i)}`}
                   number
                   min={0}
                   max={20}
-                  className="w-16 text-right"
+                  className="w-16! text-right"
                 />
               </td>
               <td>
                 <Button kind="quiet" onClick={() => lines.remove(i)}>
-                  Remove<span className="sr-only"> {watch(`categories.${i}.name`)}</span>
+                  Remove<span className="sr-only"> {nameOf(i)}</span>
                 </Button>
               </td>
             </tr>
@@ -126,42 +320,20 @@ export function SettingsDialog({
         </p>
       )}
       <div className="flex flex-wrap items-center gap-4">
-        <Button kind="plain" onClick={() => lines.append({ name: '', weight: '0', dropLowest: 0 })}>
+        <Button
+          kind="plain"
+          onClick={() => lines.append({ name: '', weight: '0', within: 'points', dropLowest: 0 })}
+        >
           Add a category
         </Button>
-        <p role="status" className={total === 100 ? 'text-muted' : 'hint'}>
-          {total === 100
-            ? 'The weights add up to 100.'
-            : `The weights add up to ${total}, not 100. You can still save. Each weight will count as a share of ${total}.`}
+        <p role="status" className={odd === undefined ? 'text-muted' : 'hint'}>
+          {isPool
+            ? 'All points earned out of all points possible; categories only group them.'
+            : odd === undefined
+              ? 'The weights add up to 100.'
+              : `The weights add up to ${fromHundredths(odd)}, not 100. You can still save. Each weight will count as a share of ${fromHundredths(odd)}.`}
         </p>
       </div>
-      <div className="grid gap-4 sm:grid-cols-3">
-        <FormSelect of={of} name="emptyCounts" label="Empty scores">
-          <option value="nothing">ignored</option>
-          <option value="zero after due">zero after the due date</option>
-        </FormSelect>
-        <FormSelect of={of} name="missingCounts" label="Missing work">
-          <option value="zero">counts as zero</option>
-          <option value="nothing">ignored</option>
-        </FormSelect>
-        <FormSelect
-          of={of}
-          name="decimals"
-          label="Decimal places"
-          help="Rounded once, at the end, half up"
-          number
-        >
-          {[0, 1, 2, 3].map((d) => (
-            <option key={d} value={d}>
-              {d}
-            </option>
-          ))}
-        </FormSelect>
-      </div>
-      <p className="text-[13px] text-muted">
-        A category counts all points earned out of all points possible. The lowest percentages are dropped
-        first. The grade follows from the mark as shown.
-      </p>
-    </DialogForm>
+    </>
   )
 }

@@ -21,6 +21,12 @@ export function TouchKeys({ onPress }: { onPress: (key: string) => void }) {
       <Button kind="plain" onClick={type('e')}>
         Excused
       </Button>
+      <Button kind="plain" onClick={type('i')}>
+        Incomplete
+      </Button>
+      <Button kind="plain" onClick={type('l')}>
+        Late
+      </Button>
       <Button kind="plain" onClick={() => onPress('Backspace')}>
         Empty
       </Button>

@@ -43,7 +43,7 @@ export function useGradebookKeys(
     read: (text, at) => {
       const [student, assignment] = [studentOf(at.row), assignmentOf(at.column)]
       if (!student || !assignment) return { kind: 'open' }
-      const read = readTypedScore(text, assignment.maxPoints)
+      const read = readTypedScore(text, assignment.maxPoints, g.entryAt(assignment.id, student.id))
       return {
         kind: 'open',
         why: read.ok ? undefined : `${spokenName(student.name)}, ${assignment.name}: ${read.problem}`,
@@ -63,8 +63,9 @@ export function useGradebookKeys(
 
   function keep(at: At, text: string) {
     const [student, assignment] = [studentOf(at.row), assignmentOf(at.column)]
-    const read = assignment && readTypedScore(text, assignment.maxPoints)
-    if (!student || !assignment || !read?.ok) return
+    if (!student || !assignment) return
+    const read = readTypedScore(text, assignment.maxPoints, g.entryAt(assignment.id, student.id))
+    if (!read.ok) return
     say('')
     const words = writeEntry(read.entry) || 'empty'
     g.change(

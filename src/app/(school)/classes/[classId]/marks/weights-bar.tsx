@@ -1,4 +1,5 @@
-import { fromHundredths, hundredths } from '@/core/marks/rational'
+import { fromHundredths } from '@/core/marks/rational'
+import { oddWeights } from '@/core/marks/settings'
 import type { Book } from './use-gradebook'
 
 export const categoryTones = ['bg-shoal', 'bg-buff', 'bg-panel', 'bg-shoal-light', 'bg-rule'] as const
@@ -6,23 +7,28 @@ export const categoryEdges = ['bg-line', 'bg-ochre', 'bg-ink', 'bg-muted', 'bg-r
 
 /** The rules of a gradebook in sentences. */
 export function rulesInWords({ categories, rules }: Book): string {
-  const total = categories.reduce((sum, c) => sum + hundredths(c.weight), 0)
-  const dropped = categories
-    .filter((c) => c.dropLowest > 0)
-    .map((c) =>
-      c.dropLowest === 1
-        ? `The lowest in ${c.name} is dropped.`
-        : `The lowest ${c.dropLowest} in ${c.name} are dropped.`,
-    )
+  const odd = oddWeights({ ...rules, categories })
+  const { late, most } = rules
+  const alike = categories.filter((c) => c.within === 'pieces').map((c) => c.name)
   return [
-    total === 10000
-      ? ''
-      : `The weights add up to ${fromHundredths(total)}, not 100: each counts as a share of ${fromHundredths(total)}.`,
-    ...dropped,
+    rules.method === 'points' && 'All points earned out of all points possible.',
+    odd !== undefined &&
+      `The weights add up to ${fromHundredths(odd)}, not 100: each counts as a share of ${fromHundredths(odd)}.`,
+    rules.method === 'weights' && alike.length > 0 && `Each piece counts alike in ${alike.join(' and ')}.`,
+    ...categories
+      .filter((c) => c.dropLowest > 0)
+      .map((c) =>
+        c.dropLowest === 1
+          ? `The lowest in ${c.name} is dropped.`
+          : `The lowest ${c.dropLowest} in ${c.name} are dropped.`,
+      ),
     rules.emptyCounts === 'nothing'
       ? 'Empty scores are ignored.'
       : 'Empty scores count as zero after the due date.',
     rules.missingCounts === 'zero' ? 'Missing work counts as zero.' : 'Missing work is ignored.',
+    rules.incompleteCounts === 'zero' && 'Incomplete work counts as zero.',
+    late && `Late work loses ${late.percent}% of its ${late.of === 'points scored' ? 'points' : 'maximum'}.`,
+    most !== '100' && (most === null ? 'Extra credit has no limit.' : `No mark is above ${most}.`),
   ]
     .filter(Boolean)
     .join(' ')
@@ -30,19 +36,21 @@ export function rulesInWords({ categories, rules }: Book): string {
 
 /** The categories as wide as their weights, as far as their names allow. */
 export function WeightsBar({ book }: { book: Book }) {
+  const isPool = book.rules.method === 'points'
+  const words = (c: Book['categories'][number]) => (isPool ? c.name : `${c.name} ${c.weight}%`)
   return (
     <div
       className="flex w-[450px] max-w-full overflow-hidden rounded-[3px] border border-ink text-[12px]"
       role="img"
-      aria-label={book.categories.map((c) => `${c.name} ${c.weight}%`).join(', ')}
+      aria-label={book.categories.map(words).join(', ')}
     >
       {book.categories.map((c, i) => (
         <span
           key={c.id}
-          style={{ flex: `${Number(c.weight)} 1 0`, minWidth: 'max-content' }}
+          style={{ flex: `${isPool ? 1 : Number(c.weight)} 1 0`, minWidth: 'max-content' }}
           className={`border-r border-ink px-[6px] py-[5px] last:border-r-0 ${categoryTones[i % categoryTones.length]}`}
         >
-          {c.name} {c.weight}%
+          {words(c)}
         </span>
       ))}
     </div>

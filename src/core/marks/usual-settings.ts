@@ -1,0 +1,17 @@
+import type { GradebookSettings } from './settings'
+
+/** What most gradebooks begin with. */
+export const usualSettings: GradebookSettings = {
+  method: 'weights',
+  decimals: 1,
+  emptyCounts: 'nothing',
+  missingCounts: 'zero',
+  incompleteCounts: 'nothing',
+  late: null,
+  most: '100',
+  categories: [
+    { name: 'Unit tests', weight: '60', within: 'points', dropLowest: 0 },
+    { name: 'Written work', weight: '25', within: 'points', dropLowest: 0 },
+    { name: 'Homework', weight: '15', within: 'points', dropLowest: 1 },
+  ],
+}
