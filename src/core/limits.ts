@@ -89,6 +89,8 @@ export const limits = {
   listColumns: 200,
   dropLowest: 20,
   categories: 20,
+  /** What a calculated column is worked out from. */
+  columnParts: 40,
   decimals: 3,
   questionPoints: '9999.99',
   points: '99999.99',

@@ -549,6 +549,36 @@ export interface Tables {
     kind: Generated<string>
     about: Json<unknown>
   }
+  markColumn: {
+    schoolId: string
+    id: string
+    classId: string
+    termId: string | null
+    name: string
+    does: 'mean' | 'sum' | 'best' | 'latest' | 'count'
+    take: number | null
+    decimals: Generated<number>
+    position: Generated<number>
+    version: Generated<number>
+  }
+  markColumnLevel: {
+    schoolId: string
+    columnId: string
+    position: number
+    name: string
+    fromValue: Decimal
+  }
+  markColumnPart: {
+    schoolId: string
+    columnId: string
+    position: number
+    weight: Generated<Decimal>
+    assignmentId: string | null
+    categoryId: string | null
+    marksTermId: string | null
+    periodId: string | null
+    partColumnId: string | null
+  }
   membership: {
     schoolId: string
     accountId: string

@@ -1,6 +1,6 @@
 import { addDays, schoolDays, type CivilDate, type Term } from '@/core/calendar/school-year'
 import { placesOf, type DemoPeople, type DemoStudent } from './people'
-import type { Random } from './random'
+import { seeded, type Random } from './random'
 import type { DemoClass, DemoStructure } from './structure'
 
 interface Planned {
@@ -74,6 +74,13 @@ export interface DemoCategory {
   readonly name: string
 }
 
+interface DemoAssignment extends Readonly<Record<string, unknown>> {
+  readonly id: string
+  readonly class_id: string
+  readonly term_id: string
+  readonly name: string
+}
+
 interface MarksRows {
   readonly rows: readonly (readonly [string, readonly object[]])[]
   readonly categories: readonly DemoCategory[]
@@ -95,6 +102,73 @@ function rulesOf(c: DemoClass) {
   }
 }
 
+/** Classes with columns that are worked out: the best weeks of the term, what that comes to, and the year so far. */
+const withColumns = new Set(['8 Science A', '9 Mathematics A'])
+
+function columnRows(
+  own: { school_id: string },
+  s: DemoStructure,
+  random: Random,
+  assignments: readonly DemoAssignment[],
+): MarksRows['rows'] {
+  const columns: object[] = []
+  const parts: object[] = []
+  const levels: object[] = []
+  for (const c of s.classes.filter((x) => withColumns.has(x.name))) {
+    const terms = s.year.terms.filter((t) => c.terms.includes(t.id))
+    const [first] = terms
+    const weeks = assignments.filter(
+      (a) => a.class_id === c.id && a.term_id === first?.id && a.name.startsWith('Week'),
+    )
+    if (!first || weeks.length < 3) continue
+    const add = (
+      row: { name: string; term_id: string | null; does: string; take: number | null; decimals: number },
+      read: readonly { assignment_id?: string; marks_term_id?: string; part_column_id?: string }[],
+    ) => {
+      const id = random.uuid()
+      const position = columns.length + 1
+      columns.push({ ...own, id, class_id: c.id, ...row, position, version: 1 })
+      read.forEach((part, i) =>
+        parts.push({
+          ...own,
+          column_id: id,
+          position: i + 1,
+          weight: 1,
+          assignment_id: part.assignment_id ?? null,
+          category_id: null,
+          marks_term_id: part.marks_term_id ?? null,
+          period_id: null,
+          part_column_id: part.part_column_id ?? null,
+        }),
+      )
+      return id
+    }
+    const best = add(
+      { name: 'Best three weeks', term_id: first.id, does: 'best', take: 3, decimals: 1 },
+      weeks.map((a) => ({ assignment_id: a.id })),
+    )
+    const level = add({ name: 'Weeks level', term_id: first.id, does: 'mean', take: null, decimals: 0 }, [
+      { part_column_id: best },
+    ])
+    ;[
+      ['secure', 85],
+      ['nearly', 65],
+      ['not yet', 0],
+    ].forEach(([name, from], i) =>
+      levels.push({ ...own, column_id: level, position: i + 1, name, from_value: from }),
+    )
+    add(
+      { name: 'Year so far', term_id: null, does: 'mean', take: null, decimals: 1 },
+      terms.map((t) => ({ marks_term_id: t.id })),
+    )
+  }
+  return [
+    ['mark_column', columns],
+    ['mark_column_part', parts],
+    ['mark_column_level', levels],
+  ]
+}
+
 /** Gradebooks of every class for each term so far, with scores that go together as a student's do. */
 export function marksRows(
   school: { id: string },
@@ -105,7 +179,7 @@ export function marksRows(
   const own = { school_id: school.id }
   const gradebooks: object[] = []
   const categories: (DemoCategory & { row: object })[] = []
-  const assignments: object[] = []
+  const assignments: DemoAssignment[] = []
   const scores: object[] = []
   const members = new Map<string, { student: DemoStudent; from: CivilDate; until: CivilDate | null }[]>()
   for (const student of students)
@@ -148,7 +222,6 @@ export function marksRows(
       if (chance < student.forgets * (isHomework ? 1.2 : 0.25)) row.standing = 'missing'
       else if (chance > 0.992) row.standing = 'excused'
       else if (chance > 0.985) continue
-      else if (chance > 0.975 && c.subject === 'Art') row.standing = 'incomplete'
       else {
         const share = clamp(
           0.77 +
@@ -159,8 +232,10 @@ export function marksRows(
           0.2,
           1,
         )
-        row.points =
-          planned.max >= 20 ? Math.round(share * planned.max) : Math.round(share * planned.max * 2) / 2
+        if (c.subject === 'Art' && chance > 0.975) row.standing = 'incomplete'
+        else
+          row.points =
+            planned.max >= 20 ? Math.round(share * planned.max) : Math.round(share * planned.max * 2) / 2
         row.late = isLate && chance > 0.95
       }
       scores.push(row)
@@ -223,11 +298,13 @@ export function marksRows(
         }
       })
     }
+  const calculated = columnRows(own, s, seeded(31), assignments)
   return {
     rows: [
       ['gradebook', gradebooks],
       ['category', categories.map((c) => c.row)],
       ['assignment', assignments],
+      ...calculated,
       ['score', scores],
     ],
     categories,

@@ -250,7 +250,7 @@ test('the right to edit, withdrawn while a colleague types, is said, and what wa
 })
 
 test('a result goes into the gradebooks of two classes in one act, and is taken out again in one', async () => {
-  const [fair] = await app.rows("select id from assessment where name = 'Fair tests'")
+  const [fair] = await app.rows("select id from assessment where name = 'Measuring in the harbour'")
   const id = String(fair?.id)
   await app.rows(
     `insert into sitting_class (school_id, assessment_id, sitting_id, class_id)

@@ -264,6 +264,16 @@ const forms: readonly Form[] = [
       "select empty_counts from gradebook g join class c on c.id = g.class_id where c.name = '7 Science A'",
   },
   {
+    file: 'classes/[classId]/marks/column-dialog.tsx',
+    who: 'r.achterberg',
+    path: '/classes/{eight}/marks',
+    opens: 'Year so far',
+    field: 'Name',
+    theirs: 'The year',
+    mine: 'The whole year',
+    saved: "select name from mark_column where name like 'The %'",
+  },
+  {
     file: 'classes/[classId]/marks/assignment-dialog.tsx',
     who: 'r.achterberg',
     path: '/classes/{science}/marks',
@@ -284,6 +294,7 @@ beforeAll(async () => {
   names = {
     ilse: await one("select id from student where sort_name = 'Okonjo-Marsh, Ilse'"),
     science: await one("select id from class where name = '7 Science A'"),
+    eight: await one("select id from class where name = '8 Science A'"),
     fair: await one("select id from assessment where name = 'Fair tests'"),
     assignment: await one(
       `select a.name from assignment a join class c on c.id = a.class_id where c.name = '7 Science A'

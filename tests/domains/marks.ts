@@ -55,6 +55,25 @@ export const entries: Entries = {
   settingsOffers: { who: teacherOwn, input: (o) => ({ classId: o.classId, termId: o.termId }) },
   settingsPreview: { who: teacherOwn, input: settings },
   saveSettings: { who: teacherOwn, input: settings },
+  saveColumn: {
+    who: teacherOwn,
+    input: (o) => ({
+      classId: o.classId,
+      columnId: null,
+      expectedVersion: 0,
+      termId: o.termId,
+      name: 'Best',
+      does: 'best',
+      take: 2,
+      decimals: 1,
+      parts: [{ operand: { of: 'marks', termId: o.termId, periodId: null }, weight: '1' }],
+      levels: [{ name: 'secure', from: '80' }],
+    }),
+  },
+  removeColumn: {
+    who: teacherOwn,
+    input: (o) => ({ classId: o.classId, columnId: o.roundId, expectedVersion: 999 }),
+  },
   createAssignment: {
     who: teacherOwn,
     input: assignmentOf,

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { writeAnswers } from '@/core/assessment/typed'
 import type { Actor } from '@/server/platform/actor'
+import type { CommandInput } from '@/server/registry'
 import { bad, good, openSchool, type TestSchool } from './school'
 import type { ScoreEntry } from '@/core/marks/gradebook'
 import { settingsOf, type GradebookSettings } from '@/core/marks/settings'
@@ -665,5 +666,150 @@ describe('settings and assignments', () => {
     expect(back.scores.filter((s) => s.assignmentId === assignmentId).map((s) => s.entry)).toEqual([
       { kind: 'points', points: '18' },
     ])
+  })
+})
+
+describe('calculated columns', () => {
+  const offered = async () => {
+    const answer = good(await school.query('marks.gradebook', teacher, { classId, date }))
+    if (!answer.book) throw new Error('there is a gradebook')
+    return { ...answer, book: answer.book }
+  }
+  const save = async (own: Partial<CommandInput<'marks.saveColumn'>>) => {
+    const { term, columns } = await offered()
+    const version = columns.find((c) => c.id === own.columnId)?.version ?? 0
+    return school.execute('marks.saveColumn', teacher, {
+      classId,
+      columnId: null,
+      expectedVersion: version,
+      termId: term.id,
+      name: 'Column',
+      does: 'mean',
+      take: null,
+      decimals: 1,
+      parts: [{ operand: { of: 'marks', termId: term.id, periodId: null }, weight: '1' }],
+      levels: [],
+      ...own,
+    })
+  }
+  const reads = (...ids: string[]): CommandInput<'marks.saveColumn'>['parts'] =>
+    ids.map((id) => ({ operand: { of: 'column', id }, weight: '1' }))
+
+  test('read each other, and a circle through others is refused with its names', async () => {
+    const { columnId: a } = good(await save({ name: 'First' }))
+    const { columnId: b } = good(await save({ name: 'Second', parts: reads(a) }))
+    const { columnId: c } = good(await save({ name: 'Third', parts: reads(b) }))
+    expect(bad(await save({ columnId: a, name: 'First', parts: reads(c) })).message).toContain(
+      'First reads Third reads Second reads First',
+    )
+    expect(bad(await save({ columnId: a, name: 'First', parts: reads(a) })).message).toContain(
+      'feed themselves',
+    )
+    // Two at once, each of which would be right without the other.
+    const [one, two] = await Promise.all([
+      save({ columnId: a, name: 'First', parts: reads(b) }),
+      save({ columnId: b, name: 'Second', parts: reads(a) }),
+    ])
+    expect([one.ok, two.ok].filter(Boolean).length).toBeLessThan(2)
+    const { columns } = await offered()
+    const remove = (columnId: string) =>
+      school.execute('marks.removeColumn', teacher, {
+        classId,
+        columnId,
+        expectedVersion: columns.find((x) => x.id === columnId)?.version ?? 0,
+      })
+    expect(bad(await remove(b)).message).toContain('Second is part of the calculated column Third')
+    good(await remove(c))
+    const { id } = await school.row<{ id: string }>(
+      "select id from command_run where command = 'marks.removeColumn' order by at desc limit 1",
+    )
+    good(await school.execute('history.undo', teacher, { run: id }))
+    expect((await offered()).columns.find((x) => x.id === c)).toMatchObject({
+      name: 'Third',
+      parts: reads(b),
+    })
+  })
+  test('a year mark reads the terms, exactly, and the other term as its gradebook stands', async () => {
+    const { terms, term, students } = await offered()
+    const other = terms.find((t) => t.id !== term.id)
+    if (!other) throw new Error('the class has several terms')
+    good(
+      await save({
+        name: 'Year',
+        termId: null,
+        parts: terms.map((t, i) => ({
+          operand: { of: 'marks', termId: t.id, periodId: null },
+          weight: String(i + 1),
+        })),
+      }),
+    )
+    // Seen from the other term, this one is elsewhere.
+    const there = good(await school.query('marks.gradebook', teacher, { classId, date: other.firstDay }))
+    expect(there.columns.map((c) => c.name)).toContain('Year')
+    expect(there.columns.map((c) => c.name)).not.toContain('Column')
+    const { book, scores } = { ...(await offered()), scores: (await offered()).book.scores }
+    const [student] = students
+    const entries = new Map(
+      scores.flatMap((s) =>
+        s.studentId === student?.id && s.entry ? [[s.assignmentId, s.entry] as const] : [],
+      ),
+    )
+    const { exact } = termMark(book, entries, { on: date, since: student?.since ?? '' })
+    const found = there.elsewhere.find((m) => m.studentId === student?.id)
+    expect(BigInt(found?.num ?? 0) * (exact?.den ?? 0n)).toBe((exact?.num ?? 1n) * BigInt(found?.den ?? 1))
+  })
+  test('what a column reads stays: an assignment and a category are not taken away under it', async () => {
+    const { book, term } = await offered()
+    const [category] = book.categories
+    const { assignmentId } = good(
+      await school.execute('marks.createAssignment', teacher, {
+        classId,
+        name: 'Read',
+        categoryId: category?.id ?? '',
+        maxPoints: '10',
+        dueOn: date,
+        counts: true,
+      }),
+    )
+    good(
+      await save({
+        name: 'Reads one',
+        parts: [{ operand: { of: 'assignment', id: assignmentId }, weight: '1' }],
+      }),
+    )
+    expect(
+      bad(
+        await school.execute('marks.removeAssignment', teacher, {
+          classId,
+          assignmentId,
+          expectedVersion: (await offered()).book.assignments.find((a) => a.id === assignmentId)?.version ?? 0,
+        }),
+      ).message,
+    ).toContain('Read is part of the calculated column Reads one')
+    for (const parts of [
+      [{ operand: { of: 'assignment' as const, id: term.id }, weight: '1' }],
+      [{ operand: { of: 'marks' as const, termId: term.id, periodId: term.id }, weight: '1' }],
+    ])
+      expect(bad(await save({ parts })).message).toContain('no longer in the gradebook')
+    // The whole year has no assignments of a term.
+    expect(
+      bad(
+        await save({
+          termId: null,
+          parts: [{ operand: { of: 'assignment', id: assignmentId }, weight: '1' }],
+        }),
+      ).kind,
+    ).toBe('invalid')
+    expect(bad(await save({ does: 'best', take: null })).kind).toBe('invalid')
+    expect(
+      bad(
+        await save({
+          levels: [
+            { name: 'low', from: '10' },
+            { name: 'high', from: '50' },
+          ],
+        }),
+      ).message,
+    ).toContain('below the one above')
   })
 })

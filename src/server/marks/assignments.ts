@@ -9,6 +9,7 @@ import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { updateIfUnchanged } from '@/server/platform/write'
 import { loadYear } from '@/server/school/load-year'
+import { checkNotRead } from './columns'
 import { linkedMost, linkedScores } from './linked-scores'
 import { gradebookTopic, plainDecimal } from './load-gradebooks'
 import { enterScores } from './rights'
@@ -147,6 +148,7 @@ export const removeAssignment = defineCommand({
         saved: () => Promise.resolve({ value: null }),
       },
     )
+    await checkNotRead(context, 'assignmentId', [assignmentId])
     await context.db.deleteFrom('score').where('assignmentId', '=', assignmentId).execute()
     await context.db.deleteFrom('assignment').where('id', '=', assignmentId).execute()
     context.changed(gradebookTopic(classId))

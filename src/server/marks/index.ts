@@ -3,8 +3,9 @@ import { bestFirst, defineDomain, holdsAll, plainText, type Found } from '@/serv
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
 import { createAssignment, unlinkAssessment, removeAssignment, saveAssignment } from './assignments'
+import { removeColumn, saveColumn } from './columns'
 import { linkAssessment, linkTargets } from './link'
-import { scoresAreOfMembers, scoresFit } from './invariants'
+import { columnsAreNoCircle, columnsReadTheirClass, scoresAreOfMembers, scoresFit } from './invariants'
 import { classes, gradebook, linkedTo, scoreHistory } from './queries'
 import { listClasses, seeGradebook } from './rights'
 import { setScores } from './set-scores'
@@ -18,12 +19,14 @@ export { seeGradebook } from './rights'
 /** Gradebooks: assignments, scores and the rules of the term mark. */
 export const marks = defineDomain({
   name: 'marks',
-  tables: ['gradebook', 'category', 'assignment', 'score'],
+  tables: ['gradebook', 'category', 'assignment', 'score', 'markColumn', 'markColumnPart', 'markColumnLevel'],
   reads: ['staff', 'year', 'people', 'assessment'],
   queries: { gradebook, linkedTo, linkTargets, scoreHistory, classes, settingsOffers, settingsPreview },
   commands: {
     setScores,
     saveSettings,
+    saveColumn,
+    removeColumn,
     createAssignment,
     saveAssignment,
     removeAssignment,
@@ -37,7 +40,7 @@ export const marks = defineDomain({
         and ${whereMay(context, seeGradebook, sql.ref('c.id'))} order by ${bestFirst(plainText(sql.ref('c.name')), words)}, c.name limit 8`,
   ],
   places: [{ name: 'Classes', href: '/classes', right: listClasses, position: 3 }],
-  invariants: [scoresAreOfMembers, scoresFit],
+  invariants: [scoresAreOfMembers, scoresFit, columnsReadTheirClass, columnsAreNoCircle],
   history: {
     score: {
       kind: 'Score',
@@ -61,6 +64,22 @@ export const marks = defineDomain({
       which: (v) => textOf(v.name),
       columns: { name: 'name', weight: 'weight', within: 'counted by', drop_lowest: 'lowest dropped' },
       name: 'name',
+    },
+    markColumn: {
+      kind: 'Calculated column',
+      which: (v) => textOf(v.name),
+      columns: { name: 'name', does: 'does', take: 'takes', decimals: 'decimal places', term_id: 'term' },
+      name: 'name',
+    },
+    markColumnPart: {
+      kind: 'Part of a column',
+      which: named('column_id'),
+      columns: { weight: 'weight' },
+    },
+    markColumnLevel: {
+      kind: 'Level of a column',
+      which: named('column_id'),
+      columns: { name: 'name', from_value: 'from' },
     },
     gradebook: {
       kind: 'Gradebook',

@@ -27,3 +27,36 @@ export const scoresFit: Invariant = {
     join class c on c.school_id = a.school_id and c.id = a.class_id
     where x.points > a.max_points or (a.assessment_id is not null and x.points is not null)`,
 }
+
+/** A formula reads what is in its own class, and in sight: of its term, or of the whole year. */
+export const columnsReadTheirClass: Invariant = {
+  rule: 'A calculated column reads only its own class: of its term, or of the whole year',
+  words: 'Calculated columns would read another class or term',
+  tables: ['markColumn', 'markColumnPart', 'assignment', 'category'],
+  broken: sql`select c.name || ', ' || m.name as which from mark_column_part p
+    join mark_column m on m.school_id = p.school_id and m.id = p.column_id
+    join class c on c.school_id = m.school_id and c.id = m.class_id
+    left join assignment a on a.school_id = p.school_id and a.id = p.assignment_id
+    left join category k on k.school_id = p.school_id and k.id = p.category_id
+    left join mark_column o on o.school_id = p.school_id and o.id = p.part_column_id
+    left join term_period r on r.school_id = p.school_id and r.id = p.period_id
+    where (coalesce(a.class_id, k.class_id, o.class_id, m.class_id), coalesce(a.term_id, k.term_id, o.term_id, m.term_id))
+        is distinct from (m.class_id, m.term_id)
+      or (o.id is not null and o.term_id is not null and m.term_id is null)
+      or r.term_id <> p.marks_term_id`,
+}
+
+/** No column feeds itself, not through others either. */
+export const columnsAreNoCircle: Invariant = {
+  rule: 'No calculated column feeds itself, directly or through others',
+  words: 'Calculated columns would feed themselves',
+  tables: ['markColumn', 'markColumnPart'],
+  broken: sql`with recursive reads(school_id, start_id, at_id) as (
+      select school_id, column_id, part_column_id from mark_column_part where part_column_id is not null
+      union
+      select r.school_id, r.start_id, p.part_column_id from reads r
+      join mark_column_part p on p.school_id = r.school_id and p.column_id = r.at_id and p.part_column_id is not null)
+    select c.name || ', ' || m.name as which from reads r
+    join mark_column m on m.school_id = r.school_id and m.id = r.start_id
+    join class c on c.school_id = m.school_id and c.id = m.class_id where r.start_id = r.at_id`,
+}

@@ -13,6 +13,12 @@ export const { refuse, refuseField } = refusals('marks', {
   termOfOther: () => 'This class is not taught in that term. Choose another term on the year line.',
   categoryInUse: ({ name, className }: { name: string; className: string }) =>
     `${name} still holds assignments in ${className}. Keep it in the list, or move them to another category first.`,
+  partGone: () => 'This is no longer in the gradebook, or not in its term. Choose another one.',
+  columnGone: () => 'This column is no longer in the gradebook. Reload the page.',
+  columnCircle: ({ names }: { names: readonly string[] }) =>
+    `The columns would feed themselves: ${names.join(' reads ')}. Take one of them out.`,
+  columnIsRead: ({ name, reader }: { name: string; reader: string }) =>
+    `${name} is part of the calculated column ${reader}. Take it out there first.`,
   noTerm: () => 'This date is not in any term. Choose a day within a term.',
   categoryOfOther: () =>
     "This category is not in the gradebook of the date's term. Choose one from the list.",

@@ -11,6 +11,8 @@ import { isOpen, isTeacherOf, sizeByClass, teachersByClass } from '@/server/scho
 import { loadYear } from '@/server/school/load-year'
 import { membersOf } from '@/server/school/members'
 import { rollTopic, yearTopic } from '@/server/school/topics'
+import { loadColumns } from './columns'
+import { marksElsewhere, termsOf } from './elsewhere'
 import { gradebookTopic, loadGradebooks } from './load-gradebooks'
 import { enterScores, listClasses, seeGradebook } from './rights'
 import { refuse } from './messages'
@@ -26,14 +28,19 @@ export const gradebook = defineQuery({
     const term = year && termShownOn(year, date)
     if (!term) throw refuse('noYear', {})
     const memberDate = date < term.firstDay ? term.firstDay : date > term.lastDay ? term.lastDay : date
-    const [schoolClass, students, books, mayEdit] = await Promise.all([
+    const [schoolClass, students, books, mayEdit, columns, terms] = await Promise.all([
       db.selectFrom('class').select(['id', 'name']).where('id', '=', classId).executeTakeFirstOrThrow(),
       membersOf(context, classId, memberDate),
       loadGradebooks(db, [classId], term.id),
       context.may(enterScores, { classId }),
+      loadColumns(db, classId, term.id),
+      termsOf(context, classId),
     ])
     const book = books.get(classId)
     return {
+      columns,
+      terms,
+      elsewhere: await marksElsewhere(context, { classId, termId: term.id, columns, students, terms }),
       class: schoolClass,
       term,
       date,

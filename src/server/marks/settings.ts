@@ -6,6 +6,7 @@ import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { conflict } from '@/server/platform/failure'
 import { updateIfUnchanged } from '@/server/platform/write'
+import { checkNotRead } from './columns'
 import { gradebookTopic } from './load-gradebooks'
 import { enterScoresInAll } from './rights'
 import { refuse, refuseField } from './messages'
@@ -81,10 +82,11 @@ async function writeRules(
 
 /** Categories that are not in the list any more are deleted, unless they hold assignments. */
 async function writeCategories(
-  { db, actor }: Context,
+  context: Context,
   { termId, categories }: Settings,
   targets: readonly Target[],
 ): Promise<void> {
+  const { db, actor } = context
   const classIds = targets.map((t) => t.classId)
   const all = await db
     .selectFrom('category as c')
@@ -112,6 +114,7 @@ async function writeCategories(
     if (used) throw refuseField('categories', 'categoryInUse', { name: used.name, className })
   }
   const gone = matched.flatMap((m) => m.gone.map((c) => c.id))
+  await checkNotRead(context, 'categoryId', gone)
   if (gone.length > 0) await db.deleteFrom('category').where('id', 'in', gone).execute()
   await db
     .insertInto('category')

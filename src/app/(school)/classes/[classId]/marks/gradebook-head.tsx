@@ -2,7 +2,7 @@
 import { memo } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { columnWidth, gradeWidth, headHeight, markWidth, type Columns } from './use-columns'
-import type { Book, BookAssignment } from './use-gradebook'
+import type { Book, ShownColumn } from './use-gradebook'
 import { categoryEdges } from './weights-bar'
 
 const computed =
@@ -16,17 +16,21 @@ export const GradebookHead = memo(function GradebookHead({
   width,
   mayEdit,
   chosen,
-  onAssignment,
+  calculated,
+  onOpen,
 }: {
   book: Book
+  calculated: readonly ShownColumn[]
   columns: Columns
   nameWidth: number
   width: number
   mayEdit: boolean
   /** The column of the cursor, while it is up here. */
   chosen: string | undefined
-  onAssignment: (assignment: BookAssignment) => void
+  /** Opens an assignment, or a calculated column. */
+  onOpen: (id: string) => void
 }) {
+  const count = book.assignments.length + calculated.length
   const places = new Map(book.categories.map((c, i) => [c.id, i]))
   return (
     <div
@@ -46,6 +50,34 @@ export const GradebookHead = memo(function GradebookHead({
       <div className="flex-none" style={{ width: columns.before }} />
       {columns.drawn.map((c) => {
         const a = book.assignments[c]
+        const column = calculated[c - book.assignments.length]
+        if (column)
+          return (
+            <div
+              key={column.id}
+              role="columnheader"
+              id={`cell-head-${c}`}
+              aria-colindex={c + 2}
+              aria-selected={chosen === column.id}
+              style={{ width: columnWidth }}
+              className={`flex flex-none items-end border-l border-rule bg-shoal-light text-[12px] ${chosen === column.id ? 'outline-[2.5px] -outline-offset-2 outline-magenta' : ''}`}
+            >
+              <button
+                type="button"
+                disabled={!mayEdit}
+                tabIndex={-1}
+                title={`${column.name}, calculated`}
+                onMouseDown={(e) => e.stopPropagation()}
+                onClick={() => onOpen(column.id)}
+                className="block w-full px-[6px] pt-2 pb-1 text-right leading-[15px] font-bold text-ink enabled:hover:underline"
+              >
+                <span className="line-clamp-3 break-words">{column.name}</span>
+                <span className="block text-[11px] font-normal whitespace-nowrap text-muted">
+                  {column.termId === null ? 'year' : 'calculated'}
+                </span>
+              </button>
+            </div>
+          )
         if (!a) return null
         const place = places.get(a.categoryId) ?? 0
         const words = [
@@ -74,7 +106,7 @@ export const GradebookHead = memo(function GradebookHead({
               tabIndex={-1}
               title={words.filter(Boolean).join(', ')}
               onMouseDown={(e) => e.stopPropagation()}
-              onClick={() => onAssignment(a)}
+              onClick={() => onOpen(a.id)}
               className="block w-full px-[6px] pt-2 pb-1 text-right leading-[15px] text-ink enabled:hover:underline"
             >
               <span className={`break-words ${a.assessmentId ? 'line-clamp-2' : 'line-clamp-3'}`}>
@@ -89,8 +121,8 @@ export const GradebookHead = memo(function GradebookHead({
       <div className="flex-none" style={{ width: columns.after }} />
       <div
         role="columnheader"
-        id={`cell-head-${book.assignments.length}`}
-        aria-colindex={book.assignments.length + 2}
+        id={`cell-head-${count}`}
+        aria-colindex={count + 2}
         aria-selected={chosen === 'mark'}
         style={{ width: markWidth, right: gradeWidth }}
         className={`${computed} ${chosen === 'mark' ? 'outline-[2.5px] -outline-offset-2 outline-magenta' : ''}`}
@@ -101,8 +133,8 @@ export const GradebookHead = memo(function GradebookHead({
       </div>
       <div
         role="columnheader"
-        id={`cell-head-${book.assignments.length + 1}`}
-        aria-colindex={book.assignments.length + 3}
+        id={`cell-head-${count + 1}`}
+        aria-colindex={count + 3}
         aria-selected={chosen === 'grade'}
         style={{ width: gradeWidth, right: 0 }}
         className={`${computed} ${chosen === 'grade' ? 'outline-[2.5px] -outline-offset-2 outline-magenta' : ''}`}

@@ -1,10 +1,11 @@
 'use client'
 import { memo } from 'react'
 import type { CellEntry, ScoreEntries } from '@/core/marks/gradebook'
+import type { Evaluated } from '@/core/marks/columns/evaluate'
 import type { TermMark } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
 import { columnWidth, gradeWidth, markWidth, type Columns } from './use-columns'
-import type { BookAssignment, GradebookAnswer } from './use-gradebook'
+import type { BookAssignment, GradebookAnswer, ShownColumn } from './use-gradebook'
 
 export type Student = GradebookAnswer['students'][number]
 
@@ -18,6 +19,8 @@ export interface RowProps {
   readonly width: number
   readonly entries: ScoreEntries
   readonly mark: TermMark | undefined
+  readonly calculated: readonly ShownColumn[]
+  readonly values: ReadonlyMap<string, Evaluated>
   /** The column of the cursor, when it is in this row. */
   readonly column: string | undefined
   readonly typed: string | undefined
@@ -54,6 +57,8 @@ export const GradebookRow = memo(function GradebookRow({
   width,
   entries,
   mark,
+  calculated,
+  values,
   column,
   typed,
   touched,
@@ -81,6 +86,28 @@ export const GradebookRow = memo(function GradebookRow({
       <div className="flex-none" style={{ width: columns.before }} />
       {columns.drawn.map((c) => {
         const a = assignments[c]
+        const own = calculated[c - assignments.length]
+        if (own) {
+          const value = values.get(own.id)
+          const shown = value?.level ?? value?.text
+          return (
+            <div
+              key={own.id}
+              role="gridcell"
+              id={`cell-${index}-${c}`}
+              data-at={`${index}:${c}`}
+              aria-colindex={c + 2}
+              aria-selected={column === own.id}
+              aria-label={`${student.name}, ${own.name}: ${shown ?? 'not calculated yet'}`}
+              title={value?.level === undefined ? undefined : `${value.level}, ${value.text}`}
+              onMouseDown={() => onChoose(student.id, own.id)}
+              style={{ width: columnWidth }}
+              className={`${cellBase} bg-shoal-light ${value?.level === undefined ? '' : 'px-[4px]! text-[13px]!'} ${column === own.id ? focus : ''}`}
+            >
+              {shown ?? '–'}
+            </div>
+          )
+        }
         if (!a) return null
         const entry = entries.get(a.id)
         const chosen = column === a.id
@@ -114,7 +141,7 @@ export const GradebookRow = memo(function GradebookRow({
       })}
       <div className="flex-none" style={{ width: columns.after }} />
       {(['mark', 'grade'] as const).map((part, i) => {
-        const c = assignments.length + i
+        const c = assignments.length + calculated.length + i
         const text = mark?.[part]
         return (
           <div

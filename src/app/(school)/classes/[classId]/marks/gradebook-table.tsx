@@ -9,6 +9,7 @@ import {
   type RefObject,
 } from 'react'
 import type { ScoreEntries } from '@/core/marks/gradebook'
+import type { Evaluated } from '@/core/marks/columns/evaluate'
 import type { TermMark } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
 import { GradebookHead } from './gradebook-head'
@@ -17,7 +18,7 @@ import { useIsTouch } from '@/screen/use-media'
 import { TouchField, type Touch } from './touch-field'
 import { columnWidth, gradeWidth, headHeight, markWidth, touchHeight, useColumns } from './use-columns'
 import { headRow } from './use-gradebook-keys'
-import type { Book, BookAssignment } from './use-gradebook'
+import type { Book, ShownColumn } from './use-gradebook'
 import type { At } from '@/ui/grid/grid'
 
 interface Props {
@@ -26,6 +27,8 @@ interface Props {
   readonly students: readonly Student[]
   readonly entriesOf: ReadonlyMap<string, ScoreEntries>
   readonly markOf: (studentId: string) => TermMark | undefined
+  readonly calculated: readonly ShownColumn[]
+  readonly columnsOf: (studentId: string) => ReadonlyMap<string, Evaluated>
   readonly isLinked: RowProps['isLinked']
   readonly at: At
   readonly typed: string | undefined
@@ -36,7 +39,7 @@ interface Props {
   readonly touch: Touch
   readonly onPaste: (event: ClipboardEvent) => void
   readonly onCopy: (event: ClipboardEvent) => void
-  readonly onAssignment: (assignment: BookAssignment) => void
+  readonly onOpen: (id: string) => void
   readonly onLeave: () => void
 }
 
@@ -58,6 +61,8 @@ export function GradebookTable({
   students,
   entriesOf,
   markOf,
+  calculated,
+  columnsOf,
   isLinked,
   at,
   typed,
@@ -68,17 +73,17 @@ export function GradebookTable({
   touch,
   onPaste,
   onCopy,
-  onAssignment,
+  onOpen,
   onLeave,
 }: Props) {
-  const count = book.assignments.length
+  const count = book.assignments.length + calculated.length
   const nameWidth = useMemo(() => widthOfNames(students), [students])
   const { drawn, before, after, reveal } = useColumns(gridRef, count, nameWidth)
   const columns = useMemo(() => ({ drawn, before, after }), [drawn, before, after])
   const width = nameWidth + count * columnWidth + markWidth + gradeWidth
   const typing = typed !== undefined
   const row = students.findIndex((s) => s.id === at.row)
-  const found = book.assignments.findIndex((a) => a.id === at.column)
+  const found = [...book.assignments, ...calculated].findIndex((c) => c.id === at.column)
   const column = found >= 0 ? found : at.column === 'grade' ? count + 1 : count
 
   const isHead = at.row === headRow
@@ -133,7 +138,8 @@ export function GradebookTable({
         width={width}
         mayEdit={mayEdit}
         chosen={isHead ? at.column : undefined}
-        onAssignment={onAssignment}
+        calculated={calculated}
+        onOpen={onOpen}
       />
       {students.map((s, i) => (
         <GradebookRow
@@ -146,6 +152,8 @@ export function GradebookTable({
           width={width}
           entries={entriesOf.get(s.id) ?? nothing}
           mark={markOf(s.id)}
+          calculated={calculated}
+          values={columnsOf(s.id)}
           column={i === row ? at.column : undefined}
           typed={i === row ? typed : undefined}
           touched={touched.size > 0 ? touched : undefined}

@@ -17,20 +17,29 @@ import { contested } from '@/screen/use-recorded'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useNarrow } from '@/screen/use-media'
 import { useRested } from '@/screen/use-rested'
+import { ColumnMargin } from './column-margin'
 import { GradebookTable } from './gradebook-table'
 import { MarksMargin } from './marks-margin'
-import { cellOf, useGradebook, type BookAssignment, type GradebookAnswer } from './use-gradebook'
+import {
+  cellOf,
+  useGradebook,
+  type BookAssignment,
+  type GradebookAnswer,
+  type ShownColumn,
+} from './use-gradebook'
 import { TouchKeys } from './touch-field'
 import { useGradebookKeys } from './use-gradebook-keys'
 import { rulesInWords, WeightsBar } from './weights-bar'
 
 const AssignmentDialog = later(() => import('./assignment-dialog').then((m) => m.AssignmentDialog))
+const ColumnDialog = later(() => import('./column-dialog').then((m) => m.ColumnDialog))
 const MarksByColumn = later(() => import('./marks-by-column').then((m) => m.MarksByColumn))
 const SettingsDialog = later(() => import('./settings-dialog').then((m) => m.SettingsDialog))
 
 type Open =
   | { readonly kind: 'settings' }
   | { readonly kind: 'assignment'; readonly assignment: BookAssignment | undefined }
+  | { readonly kind: 'column'; readonly column: ShownColumn | undefined }
 
 const nothing: ScoreEntries = new Map()
 const keyHelp: KeyGroup = {
@@ -45,7 +54,7 @@ const keyHelp: KeyGroup = {
     ['Ctrl C, Ctrl V', 'Copy the column, or paste one from a spreadsheet'],
     ['Ctrl Z, Ctrl Y', 'Undo, redo'],
     ['Escape', 'Cancel what is being typed'],
-    ['↑ to the head, Enter', 'Open the assignment of the column'],
+    ['↑ to the head, Enter', 'Open the assignment or calculated column'],
   ],
 }
 
@@ -67,16 +76,20 @@ export function GradebookPage({
   const margin = useMargin()
   const isNarrow = useNarrow()
   const [open, setOpen] = useState<Open>()
-  const openAssignment = useCallback(
-    (assignment: BookAssignment) => setOpen({ kind: 'assignment', assignment }),
-    [],
-  )
-  const keys = useGradebookKeys(g, grid, messages, openAssignment, studentId)
-  const place = useSchool()
   const { server, book } = g
-  const { students } = server
+  const openColumn = useCallback(
+    (id: string) => {
+      const assignment = server.book?.assignments.find((a) => a.id === id)
+      const column = server.columns.find((c) => c.id === id)
+      setOpen(assignment ? { kind: 'assignment', assignment } : { kind: 'column', column })
+    },
+    [server],
+  )
+  const keys = useGradebookKeys(g, grid, messages, openColumn, studentId)
+  const place = useSchool()
+  const { students, columns } = server
   const assignments = book?.assignments ?? []
-  const { student, assignment } = keys
+  const { student, assignment, column } = keys
   const entries = (student && g.entriesOf.get(student.id)) ?? nothing
   useKeys(keyHelp)
   useEffect(() => grid.current?.focus({ preventScroll: true }), [])
@@ -84,10 +97,14 @@ export function GradebookPage({
   const { datesOf } = g
   const explained = useRested(
     useMemo(
-      () => ({ book, student, assignment, entries, dates: datesOf(student?.id ?? '') }),
-      [book, student, assignment, entries, datesOf],
+      () => ({ book, student, assignment, column, entries, dates: datesOf(student?.id ?? '') }),
+      [book, student, assignment, column, entries, datesOf],
     ),
   )
+  const shownValue =
+    explained.column && explained.student
+      ? g.columnsOf(explained.student.id).get(explained.column.id)
+      : undefined
   /** After a dialog: to the assignment that was saved there. */
   async function close(
     saved: boolean,
@@ -127,6 +144,9 @@ export function GradebookPage({
               <>
                 <Button kind="plain" onClick={() => setOpen({ kind: 'settings' })}>
                   Weights and rules
+                </Button>
+                <Button kind="plain" onClick={() => setOpen({ kind: 'column', column: undefined })}>
+                  Add column
                 </Button>
                 <Button onClick={() => setOpen({ kind: 'assignment', assignment: undefined })}>
                   Add assignment
@@ -184,6 +204,8 @@ export function GradebookPage({
                 students={students}
                 entriesOf={g.entriesOf}
                 markOf={g.markOf}
+                calculated={columns}
+                columnsOf={g.columnsOf}
                 isLinked={g.isLinked}
                 at={keys.at}
                 typed={keys.typed}
@@ -194,7 +216,7 @@ export function GradebookPage({
                 touch={keys.touch}
                 onPaste={keys.onPaste}
                 onCopy={keys.onCopy}
-                onAssignment={openAssignment}
+                onOpen={openColumn}
                 onLeave={keys.end}
               />
             )}
@@ -206,6 +228,14 @@ export function GradebookPage({
             classId={input.classId}
             termId={server.term.id}
             book={book}
+            onClose={(saved, done) => void close(saved, { done })}
+          />
+        )}
+        {open?.kind === 'column' && book && (
+          <ColumnDialog
+            classId={input.classId}
+            gradebook={server}
+            column={open.column}
             onClose={(saved, done) => void close(saved, { done })}
           />
         )}
@@ -221,6 +251,14 @@ export function GradebookPage({
       </div>
       {explained.book && explained.student && (
         <Margin label="How the mark is worked out" opens="How it is worked out" of={margin}>
+          {explained.column && shownValue && (
+            <ColumnMargin
+              gradebook={server}
+              column={explained.column}
+              value={shownValue}
+              student={explained.student}
+            />
+          )}
           <MarksMargin
             classId={input.classId}
             dates={explained.dates}

@@ -30,7 +30,7 @@ export function SettingsPreview({ input }: { input: CommandInput<'marks.saveSett
               </>
             ) : (
               <details>
-                <summary className="cursor-pointer">
+                <summary className="min-h-7 cursor-pointer py-1 pointer-coarse:min-h-11">
                   {c.name}: <strong>{c.changes.length}</strong> of {c.students}
                 </summary>
                 <ul className="ml-4 columns-2 gap-6 text-[13px] max-sm:columns-1">

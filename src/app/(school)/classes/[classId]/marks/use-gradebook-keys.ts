@@ -8,7 +8,7 @@ import { useGrid } from '@/ui/grid/use-grid'
 import { useAnnounce } from '@/screen/announce'
 import type { useMessage } from '@/screen/message'
 import { useBeforeLeaving } from '@/screen/saving'
-import type { BookAssignment, OpenGradebook } from './use-gradebook'
+import type { OpenGradebook } from './use-gradebook'
 
 /** The row of the assignments' names, above the students. */
 export const headRow = 'head'
@@ -20,22 +20,25 @@ export function useGradebookKeys(
   g: OpenGradebook,
   grid: RefObject<HTMLDivElement | null>,
   { say, warn }: ReturnType<typeof useMessage>,
-  onAssignment: (assignment: BookAssignment) => void,
+  /** Opens an assignment, or a calculated column. */
+  onOpen: (id: string) => void,
   studentId?: string,
 ) {
   const announce = useAnnounce()
   const { students, mayEdit } = g.server
   const assignments = useMemo(() => g.book?.assignments ?? [], [g.book])
+  const { columns } = g.server
+  const columnOf = (id: string) => columns.find((c) => c.id === id)
   const studentOf = (id: string) => students.find((s) => s.id === id)
   const assignmentOf = (id: string) => assignments.find((a) => a.id === id)
 
   const shape = useMemo(
     () => ({
       rows: [headRow, ...students.map((s) => s.id)],
-      columns: [...assignments.map((a) => a.id), 'mark', 'grade'],
+      columns: [...assignments.map((a) => a.id), ...columns.map((c) => c.id), 'mark', 'grade'],
       end: 'mark',
     }),
-    [students, assignments],
+    [students, assignments, columns],
   )
   const rules: GridRules = {
     acts,
@@ -51,8 +54,9 @@ export function useGradebookKeys(
     },
     locked: (at) => {
       const assignment = assignmentOf(at.column)
-      if (at.row === headRow)
-        return 'Press Enter to open the assignment. Scores are entered in the rows below.'
+      if (at.row === headRow) return 'Press Enter to open this column. Scores are entered in the rows below.'
+      const column = columnOf(at.column)
+      if (column) return `${column.name} is calculated. Its parts can be changed, or the scores it rests on.`
       if (!assignment) return 'Term marks are calculated. Select a score to change it.'
       if (!mayEdit) return 'Only the class’s teachers can change scores.'
       if (g.isLinked(assignment.id, at.row))
@@ -155,6 +159,8 @@ export function useGradebookKeys(
     const assignment = assignmentOf(at.column)
     const column = students.map((s) => {
       if (assignment) return writeEntry(g.entryAt(assignment.id, s.id))
+      const value = g.columnsOf(s.id).get(at.column)
+      if (value) return value.text ?? ''
       return g.markOf(s.id)?.[at.column === 'grade' ? 'grade' : 'mark'] ?? ''
     })
     event.clipboardData.setData('text/plain', column.join('\n'))
@@ -165,14 +171,15 @@ export function useGradebookKeys(
   const onGridKey = useCallback(
     (event: KeyboardEvent) => {
       if (event.target !== grid.current) return
-      const assignment = at.row === headRow ? assignmentOf(at.column) : undefined
-      if (assignment && mayEdit && (event.key === 'Enter' || event.key === ' ')) {
+      const isHead = at.row === headRow && mayEdit && (event.key === 'Enter' || event.key === ' ')
+      const opened = isHead ? (assignmentOf(at.column) ?? columnOf(at.column)) : undefined
+      if (opened) {
         event.preventDefault()
-        return onAssignment(assignment)
+        return onOpen(opened.id)
       }
       onKeyDown(event)
     },
-    [grid, onKeyDown, at, mayEdit, assignments, onAssignment], // eslint-disable-line react-hooks/exhaustive-deps -- assignmentOf is of the assignments
+    [grid, onKeyDown, at, mayEdit, assignments, columns, onOpen], // eslint-disable-line react-hooks/exhaustive-deps -- assignmentOf is of the assignments, columnOf of the columns
   )
   // The margin goes on explaining the student one came from while the cursor is in the head.
   const lastStudent = useRef(students[0]?.id ?? '')
@@ -182,6 +189,7 @@ export function useGradebookKeys(
     typed: cursor.typed,
     student: studentOf(at.row === headRow ? lastStudent.current : at.row),
     assignment: assignmentOf(at.column),
+    column: columnOf(at.column),
     end: cursor.end,
     goTo,
     onChoose,

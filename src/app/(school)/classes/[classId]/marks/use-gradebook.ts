@@ -1,6 +1,8 @@
 'use client'
 import { useCallback, useMemo, useRef } from 'react'
 import type { CellEntry, Gradebook, ScoreEntries, ScoreEntry } from '@/core/marks/gradebook'
+import { evaluateAll, sourceIn, type Evaluated, type PartValue } from '@/core/marks/columns/evaluate'
+import { sourceOf } from '@/core/marks/columns/student-source'
 import { termMark, type Dates, type TermMark } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
 import type { QueryOutput } from '@/server/registry'
@@ -11,6 +13,8 @@ import { useTouched } from '@/screen/use-touched'
 export type GradebookAnswer = QueryOutput<'marks.gradebook'>
 export type Book = NonNullable<GradebookAnswer['book']>
 export type BookAssignment = Book['assignments'][number]
+/** A calculated column, as the gradebook shows it. */
+export type ShownColumn = GradebookAnswer['columns'][number]
 
 /** A cell and what is entered in it. */
 export interface CellChange {
@@ -93,6 +97,53 @@ function useMarks(
   )
 }
 
+const noValues: ReadonlyMap<string, Evaluated> = new Map()
+
+/** The calculated columns of a student, each calculated once for the entries they rest on. */
+function useColumnValues(
+  server: GradebookAnswer,
+  entriesOf: ReadonlyMap<string, ScoreEntries>,
+  datesOf: (studentId: string) => Dates,
+  markOf: (studentId: string) => TermMark | undefined,
+): (studentId: string) => ReadonlyMap<string, Evaluated> {
+  const { book, columns, terms, term, elsewhere } = server
+  const known = useRef(
+    new WeakMap<ScoreEntries, { server: GradebookAnswer; values: ReadonlyMap<string, Evaluated> }>(),
+  )
+  const elsewhereBy = useMemo(() => {
+    const by = new Map<string, Map<string, PartValue>>()
+    for (const { studentId, key, num, den, on } of elsewhere) {
+      const own = by.get(studentId) ?? new Map<string, PartValue>()
+      own.set(key, { value: { num: BigInt(num), den: BigInt(den) }, on })
+      by.set(studentId, own)
+    }
+    return by
+  }, [elsewhere])
+  return useCallback(
+    (studentId) => {
+      const entries = entriesOf.get(studentId)
+      if (!book || !entries || columns.length === 0) return noValues
+      const found = known.current.get(entries)
+      if (found?.server === server) return found.values
+      const source = sourceOf(
+        {
+          term,
+          periods: terms.find((t) => t.id === term.id)?.periods ?? [],
+          book,
+          entries,
+          dates: datesOf(studentId),
+          mark: markOf(studentId),
+        },
+        sourceIn(elsewhereBy.get(studentId) ?? new Map()),
+      )
+      const values = evaluateAll(columns, source)
+      known.current.set(entries, { server, values })
+      return values
+    },
+    [server, book, columns, terms, term, entriesOf, datesOf, markOf, elsewhereBy],
+  )
+}
+
 /** A gradebook as it is being filled in: stored scores, with what was typed here on top until it is saved. */
 export function useGradebook(input: { classId: string; date: string }, initial: GradebookAnswer) {
   const { classId, date } = input
@@ -141,6 +192,7 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
     [date, since],
   )
   const markOf = useMarks(book, entriesOf, datesOf)
+  const columnsOf = useColumnValues(server, entriesOf, datesOf, markOf)
   const isLinked = useCallback(
     (assignmentId: string, studentId: string) =>
       scores.get(recordOf(assignmentId, studentId))?.linked ?? false,
@@ -165,6 +217,7 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
     book,
     recorded,
     markOf,
+    columnsOf,
     datesOf,
     entriesOf,
     entryAt,

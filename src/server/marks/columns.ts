@@ -1,0 +1,218 @@
+import { sql, type Transaction } from 'kysely'
+import { v7 as uuid } from 'uuid'
+import { z } from 'zod'
+import { expectedVersion, id } from '@/core/inputs'
+import { circleIn, type CalculatedColumn, type Operand } from '@/core/marks/columns/column'
+import { columnInput, type ColumnInput } from '@/core/marks/columns/inputs'
+import type { Tables } from '@/db/tables'
+import type { Context } from '@/server/platform/context'
+import { defineCommand } from '@/server/platform/define'
+import { updateIfUnchanged } from '@/server/platform/write'
+import { gradebookTopic, plainDecimal } from './load-gradebooks'
+import { enterScores } from './rights'
+import { refuse, refuseField } from './messages'
+
+export interface StoredColumn extends CalculatedColumn {
+  readonly version: number
+}
+
+interface PartRow {
+  readonly weight: string
+  readonly assignment: string | null
+  readonly category: string | null
+  readonly term: string | null
+  readonly period: string | null
+  readonly column: string | null
+}
+
+const operandOf = ({ assignment, category, term, period, column }: PartRow): Operand =>
+  assignment !== null
+    ? { of: 'assignment', id: assignment }
+    : category !== null
+      ? { of: 'category', id: category }
+      : column !== null
+        ? { of: 'column', id: column }
+        : { of: 'marks', termId: term ?? '', periodId: period }
+
+/**
+ * The calculated columns of a class, those of one term with those of the whole year, in order.
+ * @param termId without one, those of all terms
+ */
+export async function loadColumns(
+  db: Transaction<Tables>,
+  classId: string,
+  termId?: string,
+): Promise<readonly StoredColumn[]> {
+  const { rows } = await sql<
+    Omit<StoredColumn, 'parts'> & {
+      parts: readonly PartRow[]
+    }
+  >`
+    select c.id, c.name, c.term_id, c.does, c.take, c.decimals, c.version,
+      (select coalesce(json_agg(json_build_object('weight', p.weight::text, 'assignment', p.assignment_id, 'category', p.category_id,
+        'term', p.marks_term_id, 'period', p.period_id, 'column', p.part_column_id) order by p.position), '[]')
+        from mark_column_part p where p.school_id = c.school_id and p.column_id = c.id) as parts,
+      (select coalesce(json_agg(json_build_object('name', l.name, 'from', l.from_value::text) order by l.position), '[]')
+        from mark_column_level l where l.school_id = c.school_id and l.column_id = c.id) as levels
+    from mark_column c where c.class_id = ${classId}
+      and (${termId ?? null}::uuid is null or c.term_id is null or c.term_id = ${termId ?? null})
+    order by c.position, c.id`.execute(db)
+  return rows.map(({ parts, levels, ...column }) => ({
+    ...column,
+    parts: parts.map((part) => ({ operand: operandOf(part), weight: plainDecimal(part.weight) })),
+    levels: levels.map(({ name, from }) => ({ name, from: plainDecimal(from) })),
+  }))
+}
+
+/** Refuses parts that are not there, or not in sight of the column. */
+async function checkParts({ db }: Context, { classId, termId, parts }: ColumnInput): Promise<void> {
+  const { rows } = await sql<{ at: number }>`
+    select p.at::int as at from jsonb_to_recordset(${JSON.stringify(
+      parts.map(({ operand }, at) => ({ at, ...operand })),
+    )}::jsonb) as p(at int, "of" text, id uuid, "termId" uuid, "periodId" uuid)
+    where not case p."of"
+      when 'assignment' then exists (select 1 from assignment a where a.id = p.id and a.class_id = ${classId} and a.term_id = ${termId})
+      when 'category' then exists (select 1 from category k where k.id = p.id and k.class_id = ${classId} and k.term_id = ${termId})
+      when 'column' then exists (select 1 from mark_column c where c.id = p.id and c.class_id = ${classId}
+        and (c.term_id is null or c.term_id = ${termId}))
+      else exists (select 1 from class_term t where t.class_id = ${classId} and t.term_id = p."termId")
+        and (p."periodId" is null or exists (select 1 from term_period r where r.id = p."periodId" and r.term_id = p."termId")) end
+    order by p.at limit 1`.execute(db)
+  const [first] = rows
+  if (first) throw refuseField(`parts.${first.at}`, 'partGone', {})
+}
+
+/** Writes the parts and levels of a column anew. */
+async function writeParts(
+  { db, actor: { schoolId } }: Context,
+  columnId: string,
+  { parts, levels }: ColumnInput,
+): Promise<void> {
+  await db.deleteFrom('markColumnPart').where('columnId', '=', columnId).execute()
+  await db.deleteFrom('markColumnLevel').where('columnId', '=', columnId).execute()
+  await db
+    .insertInto('markColumnPart')
+    .values(
+      parts.map(({ operand, weight }, i) => ({
+        schoolId,
+        columnId,
+        position: i + 1,
+        weight,
+        assignmentId: operand.of === 'assignment' ? operand.id : null,
+        categoryId: operand.of === 'category' ? operand.id : null,
+        partColumnId: operand.of === 'column' ? operand.id : null,
+        marksTermId: operand.of === 'marks' ? operand.termId : null,
+        periodId: operand.of === 'marks' ? operand.periodId : null,
+      })),
+    )
+    .execute()
+  if (levels.length > 0)
+    await db
+      .insertInto('markColumnLevel')
+      .values(
+        levels.map(({ name, from }, i) => ({ schoolId, columnId, position: i + 1, name, fromValue: from })),
+      )
+      .execute()
+}
+
+/** The class, held until the end: no two columns of it are written at once, or each could feed the other. */
+const holdClass = ({ db }: Context, classId: string) =>
+  db.selectFrom('class').select('id').where('id', '=', classId).forNoKeyUpdate().execute()
+
+const undo = {
+  days: 30,
+  whenChangedSince: 'stop',
+  topics: ({ classId }: { classId: string }) => [gradebookTopic(classId)],
+} as const
+
+/** Creates a calculated column of a class, or changes one. Columns that would feed each other in a circle are refused. */
+export const saveColumn = defineCommand({
+  input: columnInput,
+  right: enterScores,
+  undo,
+  run: async (context, asked) => {
+    const { db, actor } = context
+    const { classId, termId, name, does, take, decimals } = asked
+    await holdClass(context, classId)
+    const all = await loadColumns(db, classId)
+    const known = all.find((c) => c.id === asked.columnId)
+    if (asked.columnId !== null && !known) throw refuse('columnGone', {})
+    if (termId !== null) {
+      const book = await db
+        .selectFrom('gradebook')
+        .select('classId')
+        .where('classId', '=', classId)
+        .where('termId', '=', termId)
+        .executeTakeFirst()
+      if (!book) throw refuseField('termId', 'termOfOther', {})
+    }
+    await checkParts(context, asked)
+    const id = known?.id ?? uuid()
+    const circle = circleIn([{ id, parts: asked.parts }, ...all.filter((c) => c.id !== id)])
+    if (circle) {
+      const names = circle.map((one) => (one === id ? name : (all.find((c) => c.id === one)?.name ?? '')))
+      throw refuseField('parts', 'columnCircle', { names })
+    }
+    const row = { name, termId, does, take, decimals }
+    if (known) {
+      // Others of a term cannot read it where it is not shown.
+      const reader = all.find(
+        (c) =>
+          c.termId !== termId &&
+          termId !== null &&
+          c.parts.some((p) => p.operand.of === 'column' && p.operand.id === id),
+      )
+      if (reader) throw refuseField('termId', 'columnIsRead', { name, reader: reader.name })
+      await updateIfUnchanged(context, 'markColumn', { id }, asked.expectedVersion, row, { what: known.name })
+    } else
+      await db
+        .insertInto('markColumn')
+        .values({ schoolId: actor.schoolId, id, classId, position: all.length + 1, ...row })
+        .execute()
+    await writeParts(context, id, asked)
+    context.changed(gradebookTopic(classId))
+    return { columnId: id }
+  },
+})
+
+/** Deletes a calculated column that no other one reads. */
+export const removeColumn = defineCommand({
+  input: z.object({ classId: id, columnId: id, expectedVersion }),
+  right: enterScores,
+  undo,
+  run: async (context, { classId, columnId, expectedVersion: version }) => {
+    const { db } = context
+    await holdClass(context, classId)
+    const all = await loadColumns(db, classId)
+    const own = all.find((c) => c.id === columnId)
+    if (!own) throw refuse('columnGone', {})
+    const reader = all.find((c) =>
+      c.parts.some((p) => p.operand.of === 'column' && p.operand.id === columnId),
+    )
+    if (reader) throw refuse('columnIsRead', { name: own.name, reader: reader.name })
+    await updateIfUnchanged(context, 'markColumn', { id: columnId }, version, {}, { what: own.name })
+    for (const table of ['markColumnPart', 'markColumnLevel'] as const)
+      await db.deleteFrom(table).where('columnId', '=', columnId).execute() // eslint-disable-line no-await-in-loop -- two
+    await db.deleteFrom('markColumn').where('id', '=', columnId).execute()
+    context.changed(gradebookTopic(classId))
+    return null
+  },
+})
+
+/** Refuses to take away what a calculated column reads. */
+export async function checkNotRead(
+  { db }: Context,
+  what: 'assignmentId' | 'categoryId',
+  ids: readonly string[],
+): Promise<void> {
+  if (ids.length === 0) return
+  const reader = await db
+    .selectFrom('markColumnPart as p')
+    .innerJoin('markColumn as c', 'c.id', 'p.columnId')
+    .leftJoin('assignment as a', 'a.id', 'p.assignmentId')
+    .leftJoin('category as k', 'k.id', 'p.categoryId')
+    .select((eb) => ['c.name as reader', eb.fn.coalesce('a.name', 'k.name').as('name')])
+    .where(`p.${what}`, 'in', [...ids])
+    .executeTakeFirst()
+  if (reader) throw refuse('columnIsRead', { name: reader.name ?? '', reader: reader.reader })
+}
