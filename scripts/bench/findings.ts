@@ -85,5 +85,27 @@ for (let n = 0; n < 25; n++) {
   })
   if (n > 4) bare.push(performance.now() - began)
 }
+// What was made for it does not stay: guests are enrolled nowhere, and no rule of a school holds for them.
+await inSchool(async (tx) => {
+  await sql`select set_config('kedge.history', 'off', true)`.execute(tx)
+  for (const table of [
+    ...[
+      'response_points',
+      'response',
+      'attempt',
+      'question_key',
+      'question',
+      'assessment_level',
+      'key_version',
+    ],
+    ...['sitting_class', 'sitting', 'form'],
+  ])
+    await sql`delete from ${sql.table(table)} where assessment_id = ${assessmentId}`.execute(tx)
+  await sql`delete from assessment where id = ${assessmentId}`.execute(tx)
+  await sql`delete from class_member m using student s where s.id = m.student_id and s.legal_given_name = 'Guest'`.execute(
+    tx,
+  )
+  await sql`delete from student where legal_given_name = 'Guest'`.execute(tx)
+})
 console.log(JSON.stringify({ students, own, bare, statements }))
 process.exit(0)

@@ -10,23 +10,6 @@ export async function openPdf(address: string): Promise<PDFDocumentLoadingTask> 
   return pdfjs.getDocument({ url: address, isEvalSupported: false })
 }
 
-const begun = new Map<string, Promise<PDFDocumentLoadingTask>>()
-
-/** Begins to load a document that a page is about to show; `openBegunPdf` takes it over. */
-export function beginPdf(address: string): void {
-  const opening = openPdf(address)
-  // Who takes it over says that it failed.
-  opening.catch(() => undefined)
-  begun.set(address, opening)
-}
-
-/** Opens a document, the one that was begun where there is one; what it answers must be destroyed. */
-export function openBegunPdf(address: string): Promise<PDFDocumentLoadingTask> {
-  const opening = begun.get(address)
-  begun.delete(address)
-  return opening ?? openPdf(address)
-}
-
 /** A line of text; lengths are shares of the page's width and height from its upper left corner. */
 export interface PdfLine {
   readonly page: number

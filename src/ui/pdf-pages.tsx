@@ -1,12 +1,7 @@
 'use client'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
 import type { PDFDocumentProxy } from 'pdfjs-dist'
-import { beginPdf, openBegunPdf } from './open-pdf'
-
-// A page that came with a document begins to load it while the rest becomes live.
-if (typeof document !== 'undefined')
-  for (const { dataset } of document.querySelectorAll<HTMLElement>('[data-pdf]'))
-    if (dataset.pdf) beginPdf(dataset.pdf)
+import { openPdf } from './open-pdf'
 
 /** Draws one page at a time of a PDF, as wide as there is room. */
 export function PdfPages({
@@ -31,7 +26,7 @@ export function PdfPages({
     let gone = false
     setState('loading')
     setPdf(undefined)
-    const opening = openBegunPdf(address)
+    const opening = openPdf(address)
     opening
       .then((task) => task.promise)
       .then((opened) => !gone && setPdf(opened))
@@ -127,7 +122,6 @@ export function PdfPages({
           ref={canvas}
           role="img"
           aria-label={`${name}, page ${shown}: ${words}`}
-          data-pdf={address}
           data-state={state}
           className={`w-full border border-rule bg-panel ${state === 'failed' ? 'hidden' : ''}`}
         />
