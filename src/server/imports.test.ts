@@ -16,6 +16,8 @@ function filesIn(folder: string): readonly string[] {
 
 interface Import {
   readonly to: string
+  /** Loaded when it is needed, and not with the file. */
+  readonly isLater: boolean
   /** Types alone, which are gone when it runs. */
   readonly isType: boolean
 }
@@ -36,9 +38,9 @@ const resolve = (from: string, name: string): string | undefined => {
 function importsOf(path: string): { readonly isClient: boolean; readonly imports: readonly Import[] } {
   const source = ts.createSourceFile(path, readFileSync(path, 'utf8'), ts.ScriptTarget.Latest, false)
   const imports: Import[] = []
-  const add = (name: string, isType: boolean) => {
+  const add = (name: string, isType: boolean, isLater = false) => {
     const to = resolve(path, name)
-    if (to) imports.push({ to, isType })
+    if (to) imports.push({ to, isType, isLater })
   }
   const visit = (node: ts.Node): void => {
     if (ts.isImportDeclaration(node) && ts.isStringLiteral(node.moduleSpecifier)) {
@@ -64,7 +66,7 @@ function importsOf(path: string): { readonly isClient: boolean; readonly imports
       node.arguments[0] &&
       ts.isStringLiteral(node.arguments[0])
     )
-      add(node.arguments[0].text, false)
+      add(node.arguments[0].text, false, true)
     ts.forEachChild(node, visit)
   }
   visit(source)
@@ -80,13 +82,20 @@ function importsOf(path: string): { readonly isClient: boolean; readonly imports
 const files = new Map(filesIn(root).map((path) => [path, importsOf(path)]))
 const short = (path: string) => relative(root, path)
 
-/** The way from a file to the first one that is meant, through what runs; undefined where there is none. */
-function wayTo(from: string, isMeant: (to: string) => boolean): readonly string[] | undefined {
+/**
+ * The way from a file to the first one that is meant, through what runs; undefined where there is none.
+ * @param options.atOnce not through what is loaded only when it is needed
+ */
+function wayTo(
+  from: string,
+  isMeant: (to: string) => boolean,
+  { atOnce = false } = {},
+): readonly string[] | undefined {
   const seen = new Set([from])
   const queue: (readonly string[])[] = [[from]]
   for (let way = queue.shift(); way; way = queue.shift()) {
-    for (const { to, isType } of files.get(way.at(-1) ?? '')?.imports ?? []) {
-      if (isType || seen.has(to)) continue
+    for (const { to, isType, isLater } of files.get(way.at(-1) ?? '')?.imports ?? []) {
+      if (isType || (atOnce && isLater) || seen.has(to)) continue
       seen.add(to)
       if (isMeant(to)) return [...way, to]
       if (files.has(to)) queue.push([...way, to])
@@ -108,6 +117,19 @@ test('nothing of the server reaches the browser, through whatever file', () => {
       const way = wayTo(path, isServer)
       return way ? [way.map(short).join(' → ')] : []
     })
+  expect(ways).toEqual([])
+})
+
+test('what a page loads before it can be used does not hold the schemas: they come with the first form', () => {
+  const isServed = (path: string) => /\/(page|layout)\.tsx$/.test(path)
+  // What the server draws with is not sent; what is sent begins at the client's own files.
+  const sent = [...files].flatMap(([path, { imports }]) =>
+    isServed(path) ? imports.flatMap(({ to }) => (files.get(to)?.isClient ? [to] : [])) : [],
+  )
+  const ways = [...new Set(sent)].flatMap((path) => {
+    const way = wayTo(path, (to) => to === 'zod', { atOnce: true })
+    return way ? [way.map(short).join(' → ')] : []
+  })
   expect(ways).toEqual([])
 })
 

@@ -1,6 +1,6 @@
 import { sql, type RawBuilder } from 'kysely'
 import { z } from 'zod'
-import { largeActInput } from '@/core/work'
+import { largeActInput } from '@/core/work-input'
 import { roles, staffRoles } from '@/server/platform/actor'
 import type { Context } from '@/server/platform/context'
 import { defineCommand, defineDomain, defineQuery, nameOf, type AnyCommand } from '@/server/platform/define'

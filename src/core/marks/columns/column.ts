@@ -4,6 +4,9 @@ import type { CivilDate } from '@/core/calendar/school-year'
 export const doings = ['mean', 'sum', 'best', 'latest', 'count'] as const
 export type Doing = (typeof doings)[number]
 
+/** Whether a formula takes only so many of its parts. */
+export const takes = (does: Doing): boolean => does === 'best' || does === 'latest'
+
 /** What a calculated column can read: one thing each. */
 export type Operand =
   | { readonly of: 'assignment'; readonly id: string }

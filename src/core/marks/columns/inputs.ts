@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { decimal, expectedVersion, id, named, whole } from '@/core/inputs'
 import { limits } from '@/core/limits'
-import { doings, type Doing } from './column'
+import { doings, takes } from './column'
 
 const operand = z.discriminatedUnion('of', [
   z.object({ of: z.literal('assignment'), id }),
@@ -9,9 +9,6 @@ const operand = z.discriminatedUnion('of', [
   z.object({ of: z.literal('marks'), termId: id, periodId: id.nullable() }),
   z.object({ of: z.literal('column'), id }),
 ])
-
-/** Whether a formula takes only so many of its parts. */
-export const takes = (does: Doing): boolean => does === 'best' || does === 'latest'
 
 /** A calculated column, new or changed. */
 export const columnInput = z

@@ -1,7 +1,6 @@
 'use client'
 import { useFieldArray, useWatch } from 'react-hook-form'
-import { inWords, keyOf, type Operand } from '@/core/marks/columns/column'
-import { takes } from '@/core/marks/columns/inputs'
+import { inWords, keyOf, takes, type Operand } from '@/core/marks/columns/column'
 import { Button } from '@/ui/button'
 import { Problem, Tick } from '@/ui/field'
 import { useDialogAct } from '@/screen/form/dialog-act'
