@@ -3,6 +3,7 @@
 import type { ScoreEntry, Gradebook } from '@/core/marks/gradebook'
 import { explainMark } from '@/core/marks/explanation'
 import { termMark } from '@/core/marks/term-mark'
+import { usualRules } from '@/core/marks/usual-settings'
 import { median } from './median'
 
 const categories = ['a', 'b', 'c', 'd'].map((id, i) => ({
@@ -15,13 +16,7 @@ const categories = ['a', 'b', 'c', 'd'].map((id, i) => ({
 const dates = { on: '2026-11-23', since: '2026-09-01' }
 const book: Gradebook = {
   rules: {
-    method: 'weights',
-    decimals: 1,
-    emptyCounts: 'nothing',
-    missingCounts: 'zero',
-    incompleteCounts: 'nothing',
-    late: null,
-    most: '100',
+    ...usualRules,
     bands: [
       { grade: 'A', fromPercent: '90' },
       { grade: 'E', fromPercent: '0' },

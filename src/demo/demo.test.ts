@@ -1,4 +1,5 @@
 import { termMark } from '@/core/marks/term-mark'
+import { usualRules } from '@/core/marks/usual-settings'
 import type { ScoreEntry } from '@/core/marks/gradebook'
 import { attendanceRows } from './attendance'
 import { demoDate, septemberOf, wracklineYear } from './calendar'
@@ -89,16 +90,7 @@ test('scores go together as a student does: marks of two classes correlate', () 
         ]),
     )
     const book = {
-      rules: {
-        method: 'weights',
-        decimals: 1,
-        emptyCounts: 'nothing',
-        missingCounts: 'zero',
-        incompleteCounts: 'nothing',
-        late: null,
-        most: '100',
-        bands: [],
-      } as const,
+      rules: { ...usualRules, bands: [] },
       categories: categories.map((x) => ({
         id: x.id,
         name: x.name,

@@ -1,6 +1,6 @@
 import { settingsInput } from './inputs'
 import { matchCategories, oddWeights, settingsOf, withSettings } from './settings'
-import { usualSettings } from './usual-settings'
+import { usualRules, usualSettings } from './usual-settings'
 
 const named = (name: string, was?: string) => ({
   name,
@@ -31,10 +31,9 @@ test('a category under another name stays the same, also where another takes its
 })
 
 test('a gradebook set to what it is set to is the same', () => {
-  const { categories, ...rules } = usualSettings
   const book = {
-    rules: { ...rules, bands: [] },
-    categories: categories.map((c, i) => ({ ...c, id: String(i) })),
+    rules: { ...usualRules, bands: [] },
+    categories: usualSettings.categories.map((c, i) => ({ ...c, id: String(i) })),
     assignments: [],
   }
   expect(withSettings(book, settingsOf(book))).toEqual(book)

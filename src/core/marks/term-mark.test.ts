@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import type { Assignment, Category, ScoreEntries, ScoreEntry, Gradebook } from './gradebook'
 import { explainMark } from './explanation'
 import { gradeOf, termMark } from './term-mark'
+import { usualRules } from './usual-settings'
 
 const bands = [
   ['A', '90'],
@@ -11,16 +12,7 @@ const bands = [
   ['D', '60'],
   ['E', '0'],
 ].map(([grade = '', fromPercent = '']) => ({ grade, fromPercent }))
-const rules: Gradebook['rules'] = {
-  method: 'weights',
-  decimals: 1,
-  emptyCounts: 'nothing',
-  missingCounts: 'zero',
-  incompleteCounts: 'nothing',
-  late: null,
-  most: '100',
-  bands,
-}
+const rules: Gradebook['rules'] = { ...usualRules, bands }
 const category = (id: string, weight: string, dropLowest = 0): Category => ({
   id,
   name: id,

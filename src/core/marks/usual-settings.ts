@@ -1,7 +1,8 @@
+import type { GradebookRules } from './gradebook'
 import type { GradebookSettings } from './settings'
 
-/** What most gradebooks begin with. */
-export const usualSettings: GradebookSettings = {
+/** What counts, and how, where nobody says otherwise. */
+export const usualRules: Omit<GradebookRules, 'bands'> = {
   method: 'weights',
   decimals: 1,
   emptyCounts: 'nothing',
@@ -9,6 +10,11 @@ export const usualSettings: GradebookSettings = {
   incompleteCounts: 'nothing',
   late: null,
   most: '100',
+}
+
+/** What most gradebooks begin with. */
+export const usualSettings: GradebookSettings = {
+  ...usualRules,
   categories: [
     { name: 'Unit tests', weight: '60', within: 'points', dropLowest: 0 },
     { name: 'Written work', weight: '25', within: 'points', dropLowest: 0 },

@@ -199,7 +199,7 @@ export const removeColumn = defineCommand({
   },
 })
 
-/** Refuses to take away what a calculated column reads. */
+/** Refuses to delete what a calculated column reads. */
 export async function checkNotRead(
   { db }: Context,
   what: 'assignmentId' | 'categoryId',

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { cases } from '@tests/cases'
 import type { Gradebook } from '@/core/marks/gradebook'
+import { usualRules } from '@/core/marks/usual-settings'
 import { circleIn, inWords, type CalculatedColumn, type Operand, type Part } from './column'
 import { evaluate, evaluateAll, sourceIn, type PartValue } from './evaluate'
 import { sourceOf } from './student-source'
@@ -171,16 +172,7 @@ describe('a calculated column', () => {
 
 test('what formulas read of a student: scores with what late work lost, categories, the term and its periods', () => {
   const book: Gradebook = {
-    rules: {
-      method: 'weights',
-      decimals: 1,
-      emptyCounts: 'nothing',
-      missingCounts: 'zero',
-      incompleteCounts: 'nothing',
-      late: { percent: '10', of: 'points scored' },
-      most: '100',
-      bands: [],
-    },
+    rules: { ...usualRules, late: { percent: '10', of: 'points scored' }, bands: [] },
     categories: [{ id: 'k', name: 'k', weight: '100', within: 'points', dropLowest: 1 }],
     assignments: ['2026-09-10', '2026-10-10', '2026-11-10', '2026-11-12'].map((dueOn, i) => ({
       id: `a${i}`,

@@ -14,7 +14,7 @@ export interface PartValue {
   readonly isEntered?: boolean
 }
 
-/** Looks up what a part is for one student; nothing for a part that is not there any more. */
+/** Looks up what a part is for one student; nothing for a part that does not exist any more. */
 export type Source = (operand: Operand) => PartValue | undefined
 
 /** One part of a formula, worked out. */
