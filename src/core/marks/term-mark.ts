@@ -70,42 +70,89 @@ export interface Dates {
   readonly since: CivilDate
 }
 
-/** What late work loses, in parts. */
-function lost({ late }: GradebookRules, points: number, max: number): number {
-  if (!late) return 0
-  const percent = hundredths(late.percent)
-  return Math.min(points * 10_000, (late.of === 'points scored' ? points : max) * percent)
+/** What is the same for every student of a gradebook, worked out once. */
+interface Plan {
+  readonly parts: number
+  /** What late work loses, in hundredths of a per cent. */
+  readonly latePercent: number
+  readonly categories: readonly {
+    readonly category: Category
+    readonly weight: number
+    readonly assignments: readonly { readonly assignment: Assignment; readonly max: number }[]
+  }[]
 }
 
-function treat(
-  book: Gradebook,
+const plans = new WeakMap<Gradebook, Plan>()
+
+function planOf(book: Gradebook): Plan {
+  const known = plans.get(book)
+  if (known) return known
+  const { late } = book.rules
+  const made = {
+    parts: partsOf(book.rules),
+    latePercent: late ? hundredths(late.percent) : 0,
+    categories: book.categories.map((category) => ({
+      category,
+      weight: hundredths(category.weight),
+      assignments: book.assignments
+        .filter((a) => a.categoryId === category.id)
+        .map((assignment) => ({ assignment, max: hundredths(assignment.maxPoints) })),
+    })),
+  }
+  plans.set(book, made)
+  return made
+}
+
+/** What work without points comes to: a standing, or nothing at all. */
+function treatmentWithout(
+  rules: GradebookRules,
   assignment: Assignment,
-  entries: ScoreEntries,
+  standing: 'missing' | 'incomplete' | undefined,
   { on, since }: Dates,
-): TreatedScore {
-  const { rules } = book
-  const entry = entries.get(assignment.id)
-  const max = hundredths(assignment.maxPoints)
-  const standing = entry?.kind === 'missing' || entry?.kind === 'incomplete' ? entry.kind : undefined
-  const points = entry?.kind === 'points' ? hundredths(entry.points) : undefined
-  const late = entry?.kind === 'points' && entry.late === true
-  const earned = points === undefined ? 0 : points * partsOf(rules) - (late ? lost(rules, points, max) : 0)
-  const result = (treatment: Treatment) => ({ assignment, treatment, standing, late, points, earned, max })
-  // Work without points cannot change a mark, and would only take the place of a score that is dropped.
-  if (!assignment.counts || max === 0) return result('does not count')
-  if (entry?.kind === 'excused') return result('excused')
-  // A total that is not final would pull the mark down until everything is marked.
-  if (entry?.kind === 'unmarked') return result('unmarked')
-  if (entry?.kind === 'points') return result('counted')
+): Treatment {
   // Nobody loses by extra work that is not done.
   if (standing) {
     const counting = standing === 'missing' ? rules.missingCounts : rules.incompleteCounts
-    return result(counting === 'zero' && !assignment.extra ? 'counted as zero' : standing)
+    return counting === 'zero' && !assignment.extra ? 'counted as zero' : standing
   }
   const isDue = since <= assignment.dueOn && assignment.dueOn < on
-  return result(
-    rules.emptyCounts === 'zero after due' && isDue && !assignment.extra ? 'counted as zero' : 'empty',
-  )
+  return rules.emptyCounts === 'zero after due' && isDue && !assignment.extra ? 'counted as zero' : 'empty'
+}
+
+function treat(
+  { rules }: Gradebook,
+  { parts, latePercent }: Plan,
+  { assignment, max }: Plan['categories'][number]['assignments'][number],
+  entries: ScoreEntries,
+  dates: Dates,
+): TreatedScore {
+  const entry = entries.get(assignment.id)
+  const kind = entry?.kind
+  const points = kind === 'points' ? hundredths(entry?.points ?? '0') : undefined
+  const late = kind === 'points' && entry?.late === true
+  const lost =
+    late && points !== undefined
+      ? Math.min(points * parts, (rules.late?.of === 'points possible' ? max : points) * latePercent)
+      : 0
+  const standing = kind === 'missing' || kind === 'incomplete' ? kind : undefined
+  return {
+    assignment,
+    treatment:
+      // Work without points cannot change a mark, and would only take the place of a score that is dropped.
+      !assignment.counts || max === 0
+        ? 'does not count'
+        : kind === 'points'
+          ? 'counted'
+          : // A total that is not final would pull the mark down until everything is marked.
+            kind === 'excused' || kind === 'unmarked'
+            ? kind
+            : treatmentWithout(rules, assignment, standing, dates),
+    standing,
+    late,
+    points,
+    earned: points === undefined ? 0 : points * parts - lost,
+    max,
+  }
 }
 
 const enters = (score: TreatedScore) => score.treatment === 'counted' || score.treatment === 'counted as zero'
@@ -148,31 +195,38 @@ function meanShare(counted: readonly TreatedScore[], pieces: number, parts: numb
 
 function resultOfCategory(
   book: Gradebook,
-  category: Category,
+  plan: Plan,
+  { category, weight, assignments }: Plan['categories'][number],
   entries: ScoreEntries,
   dates: Dates,
 ): CategoryResult {
-  const parts = partsOf(book.rules)
-  const treated = book.assignments
-    .filter((a) => a.categoryId === category.id)
-    .map((a) => treat(book, a, entries, dates))
-  const scores = dropLowest(treated, category.dropLowest)
-  const counted = scores.filter(enters)
-  const regular = counted.filter((s) => !s.assignment.extra)
-  const earned = counted.reduce((sum, s) => sum + s.earned, 0)
-  const possible = regular.reduce((sum, s) => sum + s.max * parts, 0)
+  const { parts } = plan
+  const scores = dropLowest(
+    assignments.map((a) => treat(book, plan, a, entries, dates)),
+    category.dropLowest,
+  )
+  let earned = 0
+  let possible = 0
+  let pieces = 0
+  for (const score of scores) {
+    if (!enters(score)) continue
+    earned += score.earned
+    if (score.assignment.extra) continue
+    possible += score.max * parts
+    pieces++
+  }
   return {
     category,
-    weight: hundredths(category.weight),
+    weight,
     scores,
     earned,
     possible,
-    pieces: regular.length,
+    pieces,
     share:
       possible === 0
         ? undefined
         : category.within === 'pieces' && book.rules.method === 'weights'
-          ? meanShare(counted, regular.length, parts)
+          ? meanShare(scores.filter(enters), pieces, parts)
           : { num: BigInt(earned), den: BigInt(possible) },
   }
 }
@@ -203,7 +257,8 @@ export const categoriesAtWork = (categories: readonly CategoryResult[]) =>
  */
 export function termMark(book: Gradebook, entries: ScoreEntries, dates: Dates): TermMark {
   const { method, decimals, most, bands } = book.rules
-  const categories = book.categories.map((category) => resultOfCategory(book, category, entries, dates))
+  const plan = planOf(book)
+  const categories = plan.categories.map((c) => resultOfCategory(book, plan, c, entries, dates))
   const atWork = method === 'weights' ? categoriesAtWork(categories) : []
   const weightAtWork = atWork.reduce((sum, c) => sum + c.weight, 0)
   const earned = categories.reduce((sum, c) => sum + c.earned, 0)
