@@ -782,7 +782,8 @@ describe('calculated columns', () => {
         await school.execute('marks.removeAssignment', teacher, {
           classId,
           assignmentId,
-          expectedVersion: (await offered()).book.assignments.find((a) => a.id === assignmentId)?.version ?? 0,
+          expectedVersion:
+            (await offered()).book.assignments.find((a) => a.id === assignmentId)?.version ?? 0,
         }),
       ).message,
     ).toContain('Read is part of the calculated column Reads one')
