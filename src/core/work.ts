@@ -1,5 +1,3 @@
-import { limits } from '@/core/limits'
-
 /** Background work as the person who asked for it sees it. */
 export interface Work {
   readonly id: string

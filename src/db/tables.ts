@@ -741,7 +741,7 @@ export interface Tables {
     version: Generated<number>
     changedBy: string
     changedAt: Moment<string>
-    late: Generated<boolean>
+    late: boolean | null
   }
   sitting: {
     schoolId: string

@@ -216,7 +216,7 @@ export function marksRows(
         changed_at: changedAt,
         points: null as number | null,
         standing: null as string | null,
-        late: false,
+        late: null as true | null,
       }
       const chance = random.next()
       if (chance < student.forgets * (isHomework ? 1.2 : 0.25)) row.standing = 'missing'
@@ -236,7 +236,7 @@ export function marksRows(
         else
           row.points =
             planned.max >= 20 ? Math.round(share * planned.max) : Math.round(share * planned.max * 2) / 2
-        row.late = isLate && chance > 0.95
+        row.late = isLate && chance > 0.95 && row.points !== null ? true : null
       }
       scores.push(row)
     }

@@ -55,13 +55,13 @@ test('three gradebooks are set up in one act, with whose marks change; undo brin
   await teacher.enterOn('Save')
   await teacher.sees('Rules saved for 3 gradebooks.')
   expect(await weights()).toEqual(
-    ['10 Biology A', '7 Science A', '8 Science A'].map((name) => ({ name, weight: 40 })),
+    ['7 Science A', '8 Science A', '10 Biology A'].map((name) => ({ name, weight: 40 })),
   )
   await teacher.sees('Late work loses 20% of its points.')
   await teacher.enterOn('Undo')
   await teacher.sees('Undone.')
   expect(await weights()).toEqual(
-    ['10 Biology A', '7 Science A', '8 Science A'].map((name) => ({ name, weight: 60 })),
+    ['7 Science A', '8 Science A', '10 Biology A'].map((name) => ({ name, weight: 60 })),
   )
 })
 
@@ -129,6 +129,22 @@ test('columns that would feed each other are refused, with the circle', async ()
   await teacher.press('Escape')
   await teacher.enterOn('Discard')
   await closed()
+})
+
+test('an assignment is added to two gradebooks at once, and taken back in one act', async () => {
+  const added = async () => (await app.rows("select 1 from assignment where name = 'Tide tables'")).length
+  await teacher.enterOn('Add assignment')
+  await teacher.fill('Short name', 'Tide tables')
+  await teacher.sees('Also in Unit tests of')
+  await teacher.focus('7 Science A[role="checkbox"]')
+  await teacher.press('Space')
+  await teacher.enterOn('Save')
+  await closed()
+  await teacher.sees('Tide tables added to 2 gradebooks.')
+  expect(await added()).toBe(2)
+  await teacher.enterOn('Undo')
+  await teacher.sees('Undone.')
+  expect(await added()).toBe(0)
 })
 
 test('nobody has seen an error', () => {

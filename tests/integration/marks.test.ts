@@ -669,6 +669,41 @@ describe('settings and assignments', () => {
   })
 })
 
+test('an assignment for several classes goes into the category of the same name, in all of them or in none', async () => {
+  const { book: b, term } = await book()
+  const { targets } = good(await school.query('marks.settingsOffers', teacher, { classId, termId: term.id }))
+  const category = b.categories.find((c) => targets.some((t) => t.categories.includes(c.name)))
+  const [alike] = targets.filter((t) => t.categories.includes(category?.name ?? ''))
+  const asked = {
+    classId,
+    name: 'For both',
+    categoryId: category?.id ?? '',
+    maxPoints: '10',
+    dueOn: date,
+    counts: true,
+  }
+  const made = () => school.rows("select class_id, category_id from assignment where name = 'For both'")
+  const foreign = await school.row<{ id: string }>(
+    'select id from class where not exists (select 1 from class_teacher t where t.class_id = class.id and t.staff_id = $1) limit 1',
+    [teacher.staffId],
+  )
+  const create = (...others: string[]) =>
+    school.execute('marks.createAssignment', teacher, { ...asked, others })
+  expect(bad(await create(alike?.classId ?? '', foreign.id)).kind).toBe('not found')
+  await school.rows("update category set name = 'Elsewhere' where class_id = $1 and name = $2", [
+    alike?.classId,
+    category?.name,
+  ])
+  expect(bad(await create(alike?.classId ?? '')).message).toContain(`has no category ${category?.name}`)
+  expect(await made()).toEqual([])
+  await school.rows("update category set name = $2 where class_id = $1 and name = 'Elsewhere'", [
+    alike?.classId,
+    category?.name,
+  ])
+  expect(good(await create(alike?.classId ?? '', classId)).classes).toBe(2)
+  expect((await made()).length).toBe(2)
+})
+
 describe('calculated columns', () => {
   const offered = async () => {
     const answer = good(await school.query('marks.gradebook', teacher, { classId, date }))

@@ -19,6 +19,14 @@ export const assignmentInput = z.object({
   extra: z.boolean().default(false),
 })
 
+/** A new one, also for other classes whose gradebooks have a category of the same name. */
+export const newAssignmentInput = assignmentInput.extend({
+  others: z
+    .array(id)
+    .max(limits.classesOfAssessment, `Add it to at most ${limits.classesOfAssessment} classes at once.`)
+    .default([]),
+})
+
 const category = z.object({
   /** What it is called in the gradebooks now, where it gets another name. */
   was: named('the name of each category', limits.shortName).optional(),

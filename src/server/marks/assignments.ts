@@ -3,7 +3,7 @@ import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
 import { id, expectedVersion } from '@/core/inputs'
-import { assignmentInput } from '@/core/marks/inputs'
+import { assignmentInput, newAssignmentInput } from '@/core/marks/inputs'
 import { assessmentTopic } from '@/server/assessment'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
@@ -12,7 +12,7 @@ import { loadYear } from '@/server/school/load-year'
 import { checkNotRead } from './columns'
 import { linkedMost, linkedScores } from './linked-scores'
 import { gradebookTopic, plainDecimal } from './load-gradebooks'
-import { enterScores } from './rights'
+import { enterScores, enterScoresHereAndIn } from './rights'
 import { refuse, refuseField } from './messages'
 
 export async function termOfDue({ db }: Context, dueOn: string) {
@@ -50,28 +50,55 @@ const columnsOf = ({
   extra,
 })
 
-/** Adds an assignment to a class's gradebook, in the term of its due date. */
+/** The categories of the same name in other classes' gradebooks of the term; a class that has none is refused. */
+async function alikeIn(
+  { db }: Context,
+  classIds: readonly string[],
+  { termId, categoryId }: { termId: string; categoryId: string },
+): Promise<readonly { classId: string; categoryId: string }[]> {
+  const { rows } = await sql<{ classId: string; className: string; name: string; categoryId: string | null }>`
+    select distinct on (c.id) c.id as class_id, c.name as class_name, own.name, k.id as category_id
+    from class c join category own on own.school_id = c.school_id and own.id = ${categoryId}
+    left join category k on k.school_id = c.school_id and k.class_id = c.id and k.term_id = ${termId}
+      and lower(btrim(k.name)) = lower(btrim(own.name))
+    where c.id = any(${[...classIds]}::uuid[]) order by c.id, k.position`.execute(db)
+  return rows.map(({ classId, className, name, categoryId: found }) => {
+    if (found === null) throw refuseField('others', 'categoryMissing', { className, name })
+    return { classId, categoryId: found }
+  })
+}
+
+/** Adds an assignment to the gradebook of a class, and of others at once, in the term of its due date; all or none. */
 export const createAssignment = defineCommand({
-  input: assignmentInput,
-  right: enterScores,
+  input: newAssignmentInput,
+  right: enterScoresHereAndIn,
   needsNoVersion: 'creates',
-  run: async (context, asked) => {
+  undo: {
+    days: 30,
+    whenChangedSince: 'stop',
+    topics: ({ classId, others }: z.infer<typeof newAssignmentInput>) =>
+      [classId, ...others].map(gradebookTopic),
+  },
+  run: async (context, { others, ...asked }) => {
     const term = await termOfDue(context, asked.dueOn)
-    await categoryOf(context, asked.classId, term.id, asked.categoryId)
-    const assignmentId = uuid()
-    await context.db
-      .insertInto('assignment')
-      .values({
-        schoolId: context.actor.schoolId,
-        id: assignmentId,
-        classId: asked.classId,
-        termId: term.id,
-        assessmentId: null,
-        ...columnsOf(asked),
-      })
-      .execute()
-    context.changed(gradebookTopic(asked.classId))
-    return { assignmentId }
+    const { classId, categoryId } = asked
+    await categoryOf(context, classId, term.id, categoryId)
+    const alike = await alikeIn(
+      context,
+      others.filter((other) => other !== classId),
+      { termId: term.id, categoryId },
+    )
+    const made = [{ classId, categoryId }, ...alike].map((place) => ({
+      schoolId: context.actor.schoolId,
+      id: uuid(),
+      termId: term.id,
+      assessmentId: null,
+      ...columnsOf({ ...asked, ...place }),
+      classId: place.classId,
+    }))
+    await context.db.insertInto('assignment').values(made).execute()
+    context.changed(...made.map((m) => gradebookTopic(m.classId)))
+    return { assignmentId: made[0]?.id ?? '', classes: made.length }
   },
 })
 
@@ -203,7 +230,7 @@ export const unlinkAssessment = defineCommand({
       from jsonb_to_recordset(${JSON.stringify(scores.map((s) => ({ student_id: s.studentId, points: s.points, unmarked: s.unmarked })))}::jsonb)
         as r(student_id uuid, points numeric, unmarked integer)
       where r.unmarked = 0 and exists (select 1 from class_member m where m.class_id = ${classId} and m.student_id = r.student_id)
-      on conflict (school_id, assignment_id, student_id) do update set points = excluded.points, standing = null, late = false,
+      on conflict (school_id, assignment_id, student_id) do update set points = excluded.points, standing = null, late = null,
         changed_by = excluded.changed_by, changed_at = excluded.changed_at`.execute(db)
     context.changed(gradebookTopic(classId), assessmentTopic(own.assessmentId))
     return { version: written }

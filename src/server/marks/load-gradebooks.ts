@@ -42,7 +42,7 @@ interface ScoreRow {
   studentId: string
   points: string | null
   standing: Standing | null
-  late: boolean
+  late: true | null
   version: number
   changedBy: string
   changedAt: string
@@ -157,7 +157,7 @@ export async function loadGradebooks(
       where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId}
         and not exists (select 1 from linked l where l.id = a.id and l.student_id = s.student_id)
       union all
-      select l.id, l.class_id, l.student_id, l.points, null, false as late, l.version, l.changed_by, l.changed_at, true, l.unmarked from linked l`.execute(
+      select l.id, l.class_id, l.student_id, l.points, null, null::boolean as late, l.version, l.changed_by, l.changed_at, true, l.unmarked from linked l`.execute(
       db,
     ),
   ])

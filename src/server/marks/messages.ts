@@ -11,6 +11,8 @@ export const { refuse, refuseField } = refusals('marks', {
     `${about.points} is over the maximum of ${about.most} for ${about.assignment}. Enter a lower score, or raise the maximum.`,
   notInClass: () => 'One of the students is not in this class. Reload the page.',
   termOfOther: () => 'This class is not taught in that term. Choose another term on the year line.',
+  categoryMissing: ({ className, name }: { className: string; name: string }) =>
+    `The gradebook of ${className} has no category ${name} in that term. Leave the class out, or add the category there first.`,
   categoryInUse: ({ name, className }: { name: string; className: string }) =>
     `${name} still holds assignments in ${className}. Keep it in the list, or move them to another category first.`,
   partGone: () => 'This is no longer in the gradebook, or not in its term. Choose another one.',

@@ -26,4 +26,12 @@ export const enterScoresInAll: Right<{ targets: readonly { classId: string }[] }
   of: ({ targets }) => targets.map((t) => t.classId),
 }
 
+/** The same for a class and others beside it. */
+export const enterScoresHereAndIn: Right<{ classId: string; others: readonly string[] }> = {
+  words: enterScores.words,
+  grants: enterScores.grants,
+  object: 'class',
+  of: ({ classId, others }) => [classId, ...others],
+}
+
 export const listClasses = onlyRoles('list the classes', ...staffRoles)

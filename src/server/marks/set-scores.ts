@@ -94,7 +94,7 @@ export const setScores = defineWrite<{ classId: string }, Key, ScoreEntry | null
   columns: (value) => ({
     points: value?.kind === 'points' ? value.points : null,
     standing: value && value.kind !== 'points' ? value.kind : null,
-    late: value?.kind === 'points' && value.late === true,
+    late: value?.kind === 'points' && value.late ? true : null,
   }),
   keyOf: (row) => ({ assignmentId: row.assignmentId as string, studentId: row.studentId as string }),
   valueOf: ({ points, standing, late }) =>

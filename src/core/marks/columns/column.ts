@@ -1,5 +1,3 @@
-import type { CivilDate } from '@/core/calendar/school-year'
-
 /** What a calculated column does with its parts. */
 export const doings = ['mean', 'sum', 'best', 'latest', 'count'] as const
 export type Doing = (typeof doings)[number]
@@ -42,13 +40,6 @@ export interface CalculatedColumn {
   readonly decimals: number
   /** The highest first; none where the number stands for itself. */
   readonly levels: readonly AttainmentLevel[]
-}
-
-/** What names and dates formulas are read back and worked out with. */
-export interface Named {
-  readonly name: string
-  /** When it is due, or begins: the latest are taken by it. */
-  readonly on?: CivilDate
 }
 
 /** The same text for the same thing, to look it up by. */

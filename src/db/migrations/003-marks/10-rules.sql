@@ -23,8 +23,9 @@ alter table assignment add column extra boolean not null default false;
 select kedge_keep_history_of('assignment', '{id}');
 
 alter table score
-  add column late boolean not null default false,
+  -- Yes or nothing: the history of a score that is in time does not tell of it.
+  add column late boolean check (late),
   drop constraint score_standing_check,
   add constraint score_standing check (standing in ('missing', 'excused', 'incomplete')),
-  add constraint score_late check (not late or points is not null);
+  add constraint score_late_points check (late is null or points is not null);
 select kedge_keep_history_of('score', '{assignment_id, student_id}');

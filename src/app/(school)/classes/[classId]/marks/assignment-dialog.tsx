@@ -1,64 +1,87 @@
 'use client'
 import { useState } from 'react'
+import { useWatch } from 'react-hook-form'
+import { sameName } from '@/core/marks/settings'
 import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
+import { ClassTicks } from '@/screen/class-ticks'
 import { useDialogAct } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormDate, FormSelect, FormText, FormTick } from '@/screen/form/fields'
 import { useAtOpening } from '@/screen/form/use-opened'
-import { useCommandForm } from '@/screen/form/use-command-form'
+import { useCommandForm, type CommandForm } from '@/screen/form/use-command-form'
 import Link from '@/screen/link'
 import { newKey, sendCommand } from '@/screen/server'
+import { useAnswer } from '@/screen/use-live'
 import type { Book, BookAssignment } from './use-gradebook'
 
-const places = ['name', 'categoryId', 'maxPoints', 'dueOn', 'counts', 'extra']
+const places = ['name', 'categoryId', 'maxPoints', 'dueOn', 'counts', 'extra', 'others']
 
-/** Creates an assignment, or edits one. */
+interface NewAssignment {
+  name: string
+  categoryId: string
+  maxPoints: string
+  dueOn: string
+  counts: boolean
+  extra: boolean
+  others: string[]
+}
+
+/** Creates an assignment, in one class or several, or edits one. */
 export function AssignmentDialog({
   classId,
+  termId,
   date,
   book,
   assignment,
   onClose,
 }: {
   classId: string
+  termId: string
   date: string
   book: Book
   assignment: BookAssignment | undefined
-  /** Told whether anything changed, and which assignment was saved. */
-  onClose: (saved: boolean, assignmentId?: string) => void
+  /** Told whether anything changed, which assignment was saved, and what can be undone. */
+  onClose: (
+    saved: boolean,
+    result?: { assignmentId?: string; done?: { words: string; run: string | undefined } },
+  ) => void
 }) {
   const opened = useAtOpening(assignment)
   const edited = opened && book.assignments.find((a) => a.id === opened.id)
-  const values = {
+  const values: NewAssignment = {
     name: edited?.name ?? '',
     categoryId: edited?.categoryId ?? book.categories[0]?.id ?? '',
     maxPoints: edited?.maxPoints ?? '10',
     dueOn: edited?.dueOn ?? date,
     counts: edited?.counts ?? true,
     extra: edited?.extra ?? false,
+    others: [],
   }
   const shared = {
-    schema: () => import('@/core/marks/inputs').then((m) => m.assignmentInput),
+    schema: () => import('@/core/marks/inputs').then((m) => m.newAssignmentInput),
     values,
     places,
   }
-  const onSaved = ({ assignmentId }: { assignmentId: string }) => onClose(true, assignmentId)
   const creating = useCommandForm('marks.createAssignment', {
     ...shared,
-    input: (v: typeof values) => ({ classId, ...v }),
-    onSaved,
+    input: (v: NewAssignment) => ({ classId, ...v }),
+    onSaved: ({ assignmentId, classes }, { name }, run) =>
+      onClose(true, {
+        assignmentId,
+        ...(classes > 1 ? { done: { words: `${name} added to ${classes} gradebooks.`, run } } : {}),
+      }),
   })
   const editing = useCommandForm('marks.saveAssignment', {
     ...shared,
     edited,
-    input: (v: typeof values) => ({
+    input: ({ others: _, ...v }: NewAssignment) => ({
       classId,
       assignmentId: opened?.id ?? '',
       expectedVersion: edited?.version ?? 0,
       ...v,
     }),
-    onSaved,
+    onSaved: ({ assignmentId }) => onClose(true, { assignmentId }),
   })
   const of = opened ? editing : creating
   const [asking, setAsking] = useState(false)
@@ -69,7 +92,7 @@ export function AssignmentDialog({
         { classId, assignmentId: opened?.id ?? '', expectedVersion: edited?.version ?? 0 },
         key,
       ),
-    () => onClose(true, opened?.id),
+    () => onClose(true, opened ? { assignmentId: opened.id } : {}),
   )
   return (
     <DialogForm
@@ -120,6 +143,7 @@ export function AssignmentDialog({
           <FormTick of={of} name="extra" label="Extra credit" detail="on top of what can be earned" />
         </div>
       </div>
+      {!opened && <AlsoIn of={creating} classId={classId} termId={termId} book={book} />}
       {opened && asking && (
         <Deleting
           classId={classId}
@@ -129,6 +153,40 @@ export function AssignmentDialog({
         />
       )}
     </DialogForm>
+  )
+}
+
+/** The other gradebooks of the term that have a category of the same name, one tick each. */
+function AlsoIn({
+  of,
+  classId,
+  termId,
+  book,
+}: {
+  of: CommandForm<NewAssignment>
+  classId: string
+  termId: string
+  book: Book
+}) {
+  const { answer } = useAnswer('marks.settingsOffers', { classId, termId })
+  const [categoryId, others] = useWatch({ control: of.form.control, name: ['categoryId', 'others'] })
+  const name = book.categories.find((c) => c.id === categoryId)?.name ?? ''
+  const classes = (answer?.targets ?? [])
+    .filter((t) => t.categories.some((c) => sameName(c) === sameName(name)))
+    .map((t) => ({ id: t.classId, name: t.name }))
+  if (classes.length === 0) return null
+  return (
+    <fieldset>
+      <legend className="text-[13px] font-bold">Also in {name} of</legend>
+      {of.problem('others') && <Problem>{of.problem('others')}</Problem>}
+      <div className="flex flex-wrap gap-x-6">
+        <ClassTicks
+          classes={classes}
+          chosen={others}
+          onChange={(next) => of.form.setValue('others', next, { shouldDirty: true })}
+        />
+      </div>
+    </fieldset>
   )
 }
 

@@ -242,10 +242,11 @@ export function GradebookPage({
         {open?.kind === 'assignment' && book && (
           <AssignmentDialog
             classId={input.classId}
+            termId={server.term.id}
             date={input.date}
             book={book}
             assignment={open.assignment}
-            onClose={(saved, assignmentId) => void close(saved, { assignmentId })}
+            onClose={(saved, result) => void close(saved, result)}
           />
         )}
       </div>

@@ -100,6 +100,16 @@ export function MarksByColumn({
                   {g.markOf(s.id)?.mark ?? '–'} {g.markOf(s.id)?.grade}
                 </span>
               </span>
+              {g.server.columns.length > 0 && (
+                <span className="block text-[12px] wrap-anywhere text-muted">
+                  {g.server.columns
+                    .map((c) => {
+                      const value = g.columnsOf(s.id).get(c.id)
+                      return `${c.name} ${value?.level ?? value?.text ?? '–'}`
+                    })
+                    .join(', ')}
+                </span>
+              )}
               {read && !read.ok && (
                 <span role="alert" className="block text-right text-[13px] text-port">
                   <span aria-hidden>▲ </span>
