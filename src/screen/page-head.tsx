@@ -91,8 +91,8 @@ export const PageHead = memo(function PageHead({
           <h1>{whole}</h1>
           {detail && <span className="text-muted">{detail}</span>}
         </div>
-        <div className="grid flex-none justify-items-end gap-1">
-          {act && <div className="flex flex-wrap gap-3 no-print">{act}</div>}
+        <div className="grid max-w-full flex-none justify-items-end gap-1">
+          {act && <div className="flex max-w-full flex-wrap justify-end gap-3 no-print">{act}</div>}
           <StatusLine saves={saves} />
         </div>
       </div>
