@@ -1,32 +1,25 @@
 import type { Context } from '@/server/platform/context'
 import { firstDayOf, holds } from './facts'
 
-/** Members of a class on a date, in name order, with the date they joined it. */
-export function membersOf({ db }: Context, classId: string, date: string) {
-  return db
+/** Who is in any class on a date, in name order, with the date they joined it. */
+const members = ({ db }: Context, date: string) =>
+  db
     .selectFrom('classMember as m')
     .innerJoin('student as s', (j) =>
       j.onRef('s.schoolId', '=', 'm.schoolId').onRef('s.id', '=', 'm.studentId'),
     )
     .select(['s.id', 's.sortName as name', 's.number', firstDayOf('m.period').as('since')])
-    .where('m.classId', '=', classId)
     .where(holds('m.period', date))
     .orderBy('s.sortName')
     .orderBy('s.number')
-    .execute()
-}
 
-/** The members of several classes on a date, in name order, with the date they joined. */
-export function membersOfAll({ db }: Context, classIds: readonly string[], date: string) {
-  return db
-    .selectFrom('classMember as m')
-    .innerJoin('student as s', (j) =>
-      j.onRef('s.schoolId', '=', 'm.schoolId').onRef('s.id', '=', 'm.studentId'),
-    )
-    .select(['m.classId', 's.id', 's.sortName as name', firstDayOf('m.period').as('since')])
+/** Members of a class on a date, in name order, with the date they joined it. */
+export const membersOf = (context: Context, classId: string, date: string) =>
+  members(context, date).where('m.classId', '=', classId).execute()
+
+/** The members of several classes on a date, each with the class. */
+export const membersOfAll = (context: Context, classIds: readonly string[], date: string) =>
+  members(context, date)
+    .select('m.classId')
     .where('m.classId', 'in', [...classIds])
-    .where(holds('m.period', date))
-    .orderBy('s.sortName')
-    .orderBy('s.number')
     .execute()
-}

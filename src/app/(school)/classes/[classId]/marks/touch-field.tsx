@@ -2,6 +2,13 @@
 import type { KeyboardEvent, RefObject } from 'react'
 import { Button } from '@/ui/button'
 
+const standingKeys = [
+  ['Missing', 'm'],
+  ['Excused', 'e'],
+  ['Incomplete', 'i'],
+  ['Late', 'l'],
+] as const
+
 /** The acts of a cell that have no digit, for fingers. */
 export function TouchKeys({ onPress }: { onPress: (key: string) => void }) {
   // Enter keeps what was typed and goes down.
@@ -15,18 +22,11 @@ export function TouchKeys({ onPress }: { onPress: (key: string) => void }) {
       role="group"
       aria-label="The selected cell"
     >
-      <Button kind="plain" onClick={type('m')}>
-        Missing
-      </Button>
-      <Button kind="plain" onClick={type('e')}>
-        Excused
-      </Button>
-      <Button kind="plain" onClick={type('i')}>
-        Incomplete
-      </Button>
-      <Button kind="plain" onClick={type('l')}>
-        Late
-      </Button>
+      {standingKeys.map(([words, key]) => (
+        <Button key={key} kind="plain" onClick={type(key)}>
+          {words}
+        </Button>
+      ))}
       <Button kind="plain" onClick={() => onPress('Backspace')}>
         Empty
       </Button>
