@@ -162,6 +162,11 @@ export interface Tables {
     standardId: string | null
     scaled: Generated<boolean>
     extra: Generated<boolean>
+    description: Generated<string>
+    tags: Generated<string[]>
+    givenOn: CivilDate | null
+    shownFrom: CivilDate | null
+    position: number | null
   }
   attempt: {
     schoolId: string
@@ -254,6 +259,18 @@ export interface Tables {
     changedAt: Moment<string | null>
     version: Generated<number>
   }
+  classMarks: {
+    schoolId: string
+    id: string
+    classId: string
+    termId: string | null
+    periodId: string | null
+    state: 'open' | 'confirmed' | 'closed'
+    reason: string | null
+    changedBy: string
+    changedAt: Moment<string>
+    version: Generated<number>
+  }
   classMember: {
     schoolId: string
     classId: string
@@ -281,6 +298,15 @@ export interface Tables {
     lastDay: CivilDate
     version: Generated<number>
     countedUntil: CivilDate | null
+  }
+  columnEntry: {
+    schoolId: string
+    columnId: string
+    studentId: string
+    value: string | null
+    version: Generated<number>
+    changedBy: string
+    changedAt: Moment<string>
   }
   commandRun: {
     schoolId: string
@@ -344,6 +370,14 @@ export interface Tables {
     yearId: string
     yearGroupId: string
     period: Period
+  }
+  feed: {
+    schoolId: string
+    roundId: string
+    classId: string
+    lineId: string
+    columnId: string | null
+    version: Generated<number>
   }
   form: {
     schoolId: string
@@ -413,6 +447,19 @@ export interface Tables {
     contactOrder: number
     mayReceiveReports: Generated<boolean>
     version: Generated<number>
+  }
+  heldMark: {
+    schoolId: string
+    marksId: string
+    studentId: string
+    source: string
+    columnId: string | null
+    num: Decimal | null
+    den: Decimal | null
+    mark: string | null
+    grade: string | null
+    explanation: Json<unknown>
+    rulesVersion: number
   }
   history: {
     schoolId: string
@@ -555,7 +602,7 @@ export interface Tables {
     classId: string
     termId: string | null
     name: string
-    does: 'mean' | 'sum' | 'best' | 'latest' | 'count'
+    does: 'mean' | 'sum' | 'best' | 'latest' | 'count' | 'choice' | 'number'
     take: number | null
     decimals: Generated<number>
     position: Generated<number>
@@ -566,7 +613,7 @@ export interface Tables {
     columnId: string
     position: number
     name: string
-    fromValue: Decimal
+    fromValue: Decimal | null
   }
   markColumnPart: {
     schoolId: string
@@ -673,11 +720,17 @@ export interface Tables {
     studentId: string
     effort: 'excellent' | 'good' | 'uneven' | 'low' | null
     comment: Generated<string>
-    handedMark: string | null
-    handedGrade: string | null
     version: Generated<number>
     changedBy: string
     changedAt: Moment<string>
+  }
+  reportLine: {
+    schoolId: string
+    id: string
+    roundId: string
+    name: string
+    kind: 'mark' | 'word'
+    position: number
   }
   reportRound: {
     schoolId: string
@@ -742,6 +795,15 @@ export interface Tables {
     changedBy: string
     changedAt: Moment<string>
     late: boolean | null
+  }
+  scoreNote: {
+    schoolId: string
+    assignmentId: string
+    studentId: string
+    note: Generated<string>
+    version: Generated<number>
+    changedBy: string
+    changedAt: Moment<string>
   }
   sitting: {
     schoolId: string

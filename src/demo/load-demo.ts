@@ -17,6 +17,7 @@ import { makePeople, peopleRows, type DemoPeople } from './people'
 import { seeded } from './random'
 import { reportRows } from './reports'
 import { tellStories } from './stories'
+import { targetRows } from './targets'
 import { makeStructure, structureRows, type DemoStructure } from './structure'
 
 const schoolId = '00000000-0000-7000-8000-00000000aaaa'
@@ -98,6 +99,7 @@ export async function loadDemo(ownerUrl: string, date: CivilDate): Promise<Civil
       const structure = makeStructure(year, today, random)
       const people = makePeople(structure, random)
       const marks = marksRows(school, structure, people, random)
+      const { rows: targetsOfClasses, targets } = targetRows(school, structure, people)
       const accounts = await accountRows(structure, people, schoolId)
       const tables: readonly (readonly [string, readonly object[]])[] = [
         [
@@ -117,15 +119,16 @@ export async function loadDemo(ownerUrl: string, date: CivilDate): Promise<Civil
         ...peopleRows(school, structure, people),
         ...attendanceRows(school, structure, people, random),
         ...marks.rows,
+        ...targetsOfClasses,
         ...assessmentRows(school, structure, people, marks.categories, random),
-        ...reportRows(school, structure, people, random),
+        ...reportRows(school, structure, people, targets, random),
         ['auth.user', accounts.users],
         ['auth.account', accounts.accounts],
         ['membership', accounts.memberships],
       ]
       for (const [table, rows] of tables) await loadRows(tx, table, rows)
       await tellStories(tx, school, structure, people)
-      await holdMarks(tx, today)
+      await holdMarks(tx, today, school)
       const bytes = await printTest('Heat and ice', heatAndIce)
       const owner = structure.staff.find((t) => t.username === 'r.achterberg')
       const documentId = random.uuid()

@@ -1,6 +1,6 @@
 import { addDays, schoolDays, termShownOn } from '@/core/calendar/school-year'
 import { placesOf, type DemoPeople, type DemoStudent } from './people'
-import type { Random } from './random'
+import { seeded, type Random } from './random'
 import type { DemoStructure } from './structure'
 
 const openings = [
@@ -47,6 +47,8 @@ export function reportRows(
   school: { id: string },
   s: DemoStructure,
   { students }: DemoPeople,
+  /** The column of each class that holds its targets. */
+  targets: ReadonlyMap<string, string>,
   random: Random,
 ): readonly (readonly [string, readonly object[]])[] {
   const own = { school_id: school.id }
@@ -83,6 +85,10 @@ export function reportRows(
       })
     })
   })
+  const ids = seeded(47)
+  const [mark, target] = [ids.uuid(), ids.uuid()]
+  // A few classes have still to say what fills their targets.
+  const unsettled = new Set(['7 Science A', '7 Mathematics A', '7 History B'])
   return [
     [
       'report_round',
@@ -111,6 +117,28 @@ export function reportRows(
         changed_by: handedIn.has(c.name) ? `${c.teacher.given} ${c.teacher.family}` : null,
         changed_at: handedIn.has(c.name) ? `${addDays(s.today, -1)}T15:10:00Z` : null,
       })),
+    ],
+    [
+      'report_line',
+      [
+        { ...own, id: mark, round_id: roundId, name: 'Mark', kind: 'mark', position: 1 },
+        { ...own, id: target, round_id: roundId, name: 'Target', kind: 'word', position: 2 },
+      ],
+    ],
+    [
+      'feed',
+      classes.flatMap((c) => {
+        const feed = (line_id: string, column_id: string | null) => ({
+          ...own,
+          round_id: roundId,
+          class_id: c.id,
+          line_id,
+          column_id,
+          version: 1,
+        })
+        const column = targets.get(c.id)
+        return [feed(mark, null), ...(column && !unsettled.has(c.name) ? [feed(target, column)] : [])]
+      }),
     ],
     ['report_entry', entries],
   ]

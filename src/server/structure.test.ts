@@ -123,9 +123,15 @@ test('the facts that several domains look at are only looked at there', () => {
   expect(shared.flatMap(({ text }) => touched(text)).filter(({ writes }) => writes)).toEqual([])
 })
 
+test('what reads in a history is a table, by the name it has in the database', () => {
+  const tables = new Set(domains.flatMap((d) => d.tables.map(snakeCase)))
+  const named = domains.flatMap((d) => Object.keys(d.history ?? {}))
+  expect(named.filter((name) => !tables.has(name))).toEqual([])
+})
+
 test('a command takes the version that was seen, or says why it needs none', () => {
   const takesVersion = ({ input }: AnyCommand) => {
-    const read = input.safeParse({ targets: [{}] })
+    const read = input.safeParse({ targets: [{}], feeds: [{}], does: 'mean' })
     return (
       !read.success &&
       read.error.issues.some(

@@ -36,6 +36,7 @@ export const views = {
       '/assessments/{assessment Measuring in the harbour}/findings',
       '/reports',
       '/reports/{report_round Autumn report, Year 7}',
+      '/reports/{report_round Autumn report, Year 7}/feeds',
       '/classes/{class 7 Science A}/entries/{report_round Autumn report, Year 7}',
       '/reports/{report_round Autumn report, Year 7}/cards/{homeroom 7 Tern}',
       '/school/year',

@@ -1,5 +1,5 @@
 import { usualSettings } from '@/core/marks/usual-settings'
-import { staff, teacherOwnAndLead, teacherOwn, type Entries, type Objects } from './entry'
+import { lead, row, staff, teacherOwnAndLead, teacherOwn, type Entries, type Objects } from './entry'
 
 const assignmentOf = (o: Objects) => ({
   classId: o.classId,
@@ -9,6 +9,8 @@ const assignmentOf = (o: Objects) => ({
   dueOn: '2026-11-23',
   counts: true,
 })
+
+const term = (o: Objects) => ({ termId: o.termId, periodId: null })
 
 const settings = (o: Objects) => ({
   termId: o.termId,
@@ -55,6 +57,34 @@ export const entries: Entries = {
   settingsOffers: { who: teacherOwn, input: (o) => ({ classId: o.classId, termId: o.termId }) },
   settingsPreview: { who: teacherOwn, input: settings },
   saveSettings: { who: teacherOwn, input: settings },
+  periodMarks: { who: teacherOwnAndLead, input: (o) => ({ classId: o.classId, period: term(o) }) },
+  heldMark: {
+    who: teacherOwnAndLead,
+    input: (o) => ({ classId: o.classId, period: term(o), studentId: o.studentId }),
+  },
+  confirmMarks: {
+    who: teacherOwn,
+    input: (o) => ({ classId: o.classId, period: term(o), expectedVersion: 999, withBlanks: true }),
+  },
+  takeBackMarks: {
+    who: teacherOwn,
+    input: (o) => ({ classId: o.classId, period: term(o), expectedVersion: 999 }),
+  },
+  closeMarks: {
+    who: lead,
+    input: (o) => ({ period: term(o), targets: [{ classId: o.classId, expectedVersion: 999 }] }),
+  },
+  reopenMarks: {
+    who: row({ administrator: 'all', head: 'all', office: 'all' }),
+    input: (o) => ({ classId: o.classId, period: term(o), expectedVersion: 999, reason: 'x' }),
+  },
+  setColumnEntries: {
+    who: teacherOwn,
+    input: (o) => ({
+      classId: o.classId,
+      cells: [{ key: { columnId: o.roundId, studentId: o.studentId }, value: 'good', expectedVersion: 0 }],
+    }),
+  },
   saveColumn: {
     who: teacherOwn,
     input: (o) => ({

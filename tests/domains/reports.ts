@@ -13,6 +13,18 @@ export const entries: Entries = {
     input: (o) => ({ roundId: o.roundId }),
   },
   classEntries: { who: teacherOwnAndLead, input: (o) => classEntries(o) },
+  feeds: {
+    who: row({ administrator: 'all', head: 'all', office: 'all', teacher: 'all' }),
+    aboutOneself: true,
+    input: (o) => ({ roundId: o.roundId }),
+  },
+  saveFeeds: {
+    who: teacherOwnAndLead,
+    input: (o) => ({
+      roundId: o.roundId,
+      feeds: [{ classId: o.classId, lineId: o.roundId, columnId: null, expectedVersion: 999 }],
+    }),
+  },
   setEntries: {
     who: teacherOwn,
     input: (o) => ({

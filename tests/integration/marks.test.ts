@@ -710,7 +710,8 @@ describe('calculated columns', () => {
     if (!answer.book) throw new Error('there is a gradebook')
     return { ...answer, book: answer.book }
   }
-  const save = async (own: Partial<CommandInput<'marks.saveColumn'>>) => {
+  type Calculated = Extract<CommandInput<'marks.saveColumn'>, { parts: unknown }>
+  const save = async (own: Partial<Calculated>) => {
     const { term, columns } = await offered()
     const version = columns.find((c) => c.id === own.columnId)?.version ?? 0
     return school.execute('marks.saveColumn', teacher, {
@@ -727,7 +728,7 @@ describe('calculated columns', () => {
       ...own,
     })
   }
-  const reads = (...ids: string[]): CommandInput<'marks.saveColumn'>['parts'] =>
+  const reads = (...ids: string[]): Calculated['parts'] =>
     ids.map((id) => ({ operand: { of: 'column', id }, weight: '1' }))
 
   test('read each other, and a circle through others is refused with its names', async () => {

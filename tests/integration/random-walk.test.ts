@@ -164,7 +164,10 @@ const ownChildren = async () =>
 
 const actorOf = (username: string) => school.actor(username).catch(() => undefined)
 
-/** Carries it out as a person would: what a colleague has saved meanwhile is seen, and one's own kept. */
+/**
+ * Carries it out as a person would: what a colleague has saved meanwhile is seen, and one's own kept. Not with a key: the
+ * same is sent as it is.
+ */
 async function carryOut(act: Act, key?: string): Promise<Result<unknown> | undefined> {
   const actor = await actorOf(act.username)
   if (!actor) return undefined
@@ -176,7 +179,7 @@ async function carryOut(act: Act, key?: string): Promise<Result<unknown> | undef
     input as never,
     key ? { key } : {},
   )
-  for (let again = 0; again < 2 && !result.ok && result.failure.kind === 'conflict'; again++) {
+  for (let again = 0; !key && again < 2 && !result.ok && result.failure.kind === 'conflict'; again++) {
     input = withVersions(input as never, result.failure.standing)
     result = await school.execute(act.name as never, actor, input as never)
   }

@@ -367,9 +367,13 @@ test('a mark that was empty at hand-in stays empty, also for whoever joins later
     good(await school.query('reports.classEntries', head, { roundId, classId })).rows.find(
       (r) => r.studentId === studentId,
     )
-  expect(await rowOf()).toMatchObject({ mark: undefined, grade: undefined, markNow: expect.any(String) })
+  expect((await rowOf())?.values[0]).toMatchObject({
+    mark: undefined,
+    grade: undefined,
+    now: expect.any(String),
+  })
   await school.rows('delete from report_entry where class_id = $1 and student_id = $2', [classId, studentId])
-  expect((await rowOf())?.mark).toBeUndefined()
+  expect((await rowOf())?.values[0]?.mark).toBeUndefined()
   const card = good(await school.query('reports.cardToRelease', head, { roundId, studentId }))
   expect(card?.lines.find((l) => l.className === '7 Science A')?.mark).toBeUndefined()
 })

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { civilDate, chosen, decimal, id, named, expectedVersion, whole } from '@/core/inputs'
 import { limits } from '@/core/limits'
-import { sameName } from './settings'
+import { sameName } from '@/core/same-name'
 import { countings, lateBases, methods, withins } from './gradebook'
 
 /** A new assignment of a gradebook. */

@@ -1,5 +1,5 @@
 import { settingsInput } from './inputs'
-import { matchCategories, oddWeights, settingsOf, withSettings } from './settings'
+import { matchByName, oddWeights, settingsOf, withSettings } from './settings'
 import { usualRules, usualSettings } from './usual-settings'
 
 const named = (name: string, was?: string) => ({
@@ -11,7 +11,7 @@ const named = (name: string, was?: string) => ({
 })
 const own = ['Tests', 'Lab', 'Homework'].map((name) => ({ id: name, name }))
 const ids = (lines: readonly ReturnType<typeof named>[]) => {
-  const { lines: matched, gone } = matchCategories(own, lines)
+  const { lines: matched, gone } = matchByName(own, lines)
   return [matched.map((m) => m.own?.id), gone.map((c) => c.id)]
 }
 

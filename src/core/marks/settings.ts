@@ -1,3 +1,4 @@
+import { sameName } from '@/core/same-name'
 import type { Category, Gradebook, GradebookRules } from './gradebook'
 
 /** A category as settings name it: gradebooks of several classes share names, not identifiers. */
@@ -10,9 +11,6 @@ export interface NamedCategory extends Omit<Category, 'id'> {
 export interface GradebookSettings extends Omit<GradebookRules, 'bands'> {
   readonly categories: readonly NamedCategory[]
 }
-
-/** Whether two categories are meant to be the same: capitals and blanks around make no difference. */
-export const sameName = (name: string): string => name.trim().toLowerCase()
 
 /** What a gradebook is set to. */
 export function settingsOf({
@@ -31,18 +29,24 @@ export function settingsOf({
   }
 }
 
-export interface Matched<C> {
-  /** Each category of the settings with the gradebook's own that becomes it; without one it is new. */
-  readonly lines: readonly { readonly line: NamedCategory; readonly own: C | undefined }[]
-  /** Categories of the gradebook that are in the settings no more. */
+/** Something with a name, and what it was called where it is renamed. */
+interface Renamed {
+  readonly name: string
+  readonly was?: string | null | undefined
+}
+
+export interface Matched<C, L> {
+  /** Each line that is wanted with what there is that becomes it; without one it is new. */
+  readonly lines: readonly { readonly line: L; readonly own: C | undefined }[]
+  /** What is there and wanted no more. */
   readonly gone: readonly C[]
 }
 
-/** Which categories of a gradebook become which of the settings: by the name they have now, each once. */
-export function matchCategories<C extends { readonly name: string }>(
+/** Which of what is there becomes which line: by the name it has now, each once. */
+export function matchByName<C extends { readonly name: string }, L extends Renamed>(
   own: readonly C[],
-  lines: readonly NamedCategory[],
-): Matched<C> {
+  lines: readonly L[],
+): Matched<C, L> {
   const left = new Set(own)
   const take = (name: string) => {
     const found = [...left].find((c) => sameName(c.name) === sameName(name))
@@ -60,7 +64,7 @@ export function withSettings(book: Gradebook, { categories, ...rules }: Gradeboo
   return {
     ...book,
     rules: { ...rules, bands: book.rules.bands },
-    categories: matchCategories(book.categories, categories).lines.map(({ line, own }, i) => ({
+    categories: matchByName(book.categories, categories).lines.map(({ line, own }, i) => ({
       id: own?.id ?? `new ${i}`,
       name: line.name,
       weight: line.weight,

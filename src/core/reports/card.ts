@@ -12,6 +12,8 @@ export interface CardLine {
   readonly comment: string
   /** Only what the head has checked is final. */
   readonly checked: boolean
+  /** Further lines of the report, in order; an empty value where there is nothing. */
+  readonly more?: readonly { readonly name: string; readonly value: string }[]
 }
 
 /** Everything that stands on one report card; plain data, kept as it was released. */

@@ -31,17 +31,17 @@ export function isWritable(state: EntriesState): boolean {
   return state === 'writing' || state === 'sent back'
 }
 
-/**
- * Whether the marks are the ones that were handed in, with a mark that was empty then staying empty, also for students
- * who joined since; before that they follow the gradebook.
- */
-export function marksAreHeld(state: EntriesState): boolean {
-  return !isWritable(state)
-}
 
 export interface EntryToCheck {
   readonly name: string
-  readonly mark: string | undefined
+  /** What fills the lines of the report. */
+  readonly values: readonly {
+    readonly name: string
+    /** Whether anything fills the line at all; that is for the whole class to settle. */
+    readonly isFed: boolean
+    readonly mark: string | undefined
+    readonly grade: string | undefined
+  }[]
   readonly effort: Effort | null
   readonly comment: string
 }
@@ -51,10 +51,12 @@ export function blanksIn(
   entries: readonly EntryToCheck[],
 ): readonly { readonly name: string; readonly blanks: readonly string[] }[] {
   return entries
-    .map(({ name, mark, effort, comment }) => ({
+    .map(({ name, values, effort, comment }) => ({
       name,
       blanks: [
-        mark === undefined && 'mark',
+        ...values.map(
+          (v) => v.isFed && v.mark === undefined && v.grade === undefined && v.name.toLowerCase(),
+        ),
         effort === null && 'effort',
         comment.trim() === '' && 'comment',
       ].filter((b) => b !== false),

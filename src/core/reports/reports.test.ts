@@ -18,12 +18,13 @@ describe('the path of class entries', () => {
       (['writing', 'handed in', 'sent back', 'checked', 'released'] as const).filter(isWritable),
     ).toEqual(['writing', 'sent back'])
   })
+  const marked = (mark: string | undefined) => [{ name: 'Mark', isFed: true, mark, grade: undefined }]
   test('blanks are named, student by student', () => {
     expect(
       blanksIn([
-        { name: 'Abara, Tobias', mark: '83.3', effort: 'good', comment: 'Well done.' },
-        { name: 'Bellweather, Juno', mark: undefined, effort: null, comment: '  ' },
-        { name: 'Castellane, Rui', mark: '70.0', effort: 'low', comment: '' },
+        { name: 'Abara, Tobias', values: marked('83.3'), effort: 'good', comment: 'Well done.' },
+        { name: 'Bellweather, Juno', values: marked(undefined), effort: null, comment: '  ' },
+        { name: 'Castellane, Rui', values: marked('70.0'), effort: 'low', comment: '' },
       ]),
     ).toEqual([
       { name: 'Bellweather, Juno', blanks: ['mark', 'effort', 'comment'] },

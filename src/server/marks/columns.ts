@@ -2,17 +2,25 @@ import { sql, type Transaction } from 'kysely'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { expectedVersion, id } from '@/core/inputs'
-import { circleIn, type CalculatedColumn, type Operand } from '@/core/marks/columns/column'
-import { columnInput, type ColumnInput } from '@/core/marks/columns/inputs'
+import { circleIn, isCalculated, type Column, type Operand } from '@/core/marks/columns/column'
+import {
+  columnInput,
+  isCalculatedInput,
+  type CalculatedInput,
+  type ColumnInput,
+} from '@/core/marks/columns/inputs'
+import { matchByName } from '@/core/marks/settings'
 import type { Tables } from '@/db/tables'
 import type { Context } from '@/server/platform/context'
+import { isForeignKeyViolation } from '@/server/platform/database-errors'
 import { defineCommand } from '@/server/platform/define'
 import { updateIfUnchanged } from '@/server/platform/write'
 import { gradebookTopic, plainDecimal } from './load-gradebooks'
 import { enterScores } from './rights'
 import { refuse, refuseField } from './messages'
 
-export interface StoredColumn extends CalculatedColumn {
+export type StoredColumn = Column & {
+  readonly classId: string
   readonly version: number
 }
 
@@ -25,6 +33,19 @@ interface PartRow {
   readonly column: string | null
 }
 
+interface ColumnRow {
+  readonly id: string
+  readonly classId: string
+  readonly name: string
+  readonly termId: string | null
+  readonly does: Column['does']
+  readonly take: number | null
+  readonly decimals: number
+  readonly version: number
+  readonly parts: readonly PartRow[]
+  readonly levels: readonly { readonly name: string; readonly from: string | null }[]
+}
+
 const operandOf = ({ assignment, category, term, period, column }: PartRow): Operand =>
   assignment !== null
     ? { of: 'assignment', id: assignment }
@@ -34,38 +55,47 @@ const operandOf = ({ assignment, category, term, period, column }: PartRow): Ope
         ? { of: 'column', id: column }
         : { of: 'marks', termId: term ?? '', periodId: period }
 
+function columnOf({ parts, levels, does, take, decimals, ...row }: ColumnRow): StoredColumn {
+  if (does === 'choice' || does === 'number')
+    return {
+      ...row,
+      does,
+      choices: levels.map(({ name, from }) => ({ name, value: from === null ? null : plainDecimal(from) })),
+    }
+  return {
+    ...row,
+    does,
+    take,
+    decimals,
+    parts: parts.map((part) => ({ operand: operandOf(part), weight: plainDecimal(part.weight) })),
+    levels: levels.map(({ name, from }) => ({ name, from: plainDecimal(from ?? '0') })),
+  }
+}
+
 /**
- * The calculated columns of a class, those of one term with those of the whole year, in order.
+ * The columns of classes beside their assignments, those of one term with those of the whole year, in order.
  * @param termId without one, those of all terms
  */
 export async function loadColumns(
   db: Transaction<Tables>,
-  classId: string,
+  classIds: readonly string[],
   termId?: string,
 ): Promise<readonly StoredColumn[]> {
-  const { rows } = await sql<
-    Omit<StoredColumn, 'parts'> & {
-      parts: readonly PartRow[]
-    }
-  >`
-    select c.id, c.name, c.term_id, c.does, c.take, c.decimals, c.version,
+  const { rows } = await sql<ColumnRow>`
+    select c.id, c.class_id, c.name, c.term_id, c.does, c.take, c.decimals, c.version,
       (select coalesce(json_agg(json_build_object('weight', p.weight::text, 'assignment', p.assignment_id, 'category', p.category_id,
         'term', p.marks_term_id, 'period', p.period_id, 'column', p.part_column_id) order by p.position), '[]')
         from mark_column_part p where p.school_id = c.school_id and p.column_id = c.id) as parts,
       (select coalesce(json_agg(json_build_object('name', l.name, 'from', l.from_value::text) order by l.position), '[]')
         from mark_column_level l where l.school_id = c.school_id and l.column_id = c.id) as levels
-    from mark_column c where c.class_id = ${classId}
+    from mark_column c where c.class_id = any(${[...classIds]}::uuid[])
       and (${termId ?? null}::uuid is null or c.term_id is null or c.term_id = ${termId ?? null})
     order by c.position, c.id`.execute(db)
-  return rows.map(({ parts, levels, ...column }) => ({
-    ...column,
-    parts: parts.map((part) => ({ operand: operandOf(part), weight: plainDecimal(part.weight) })),
-    levels: levels.map(({ name, from }) => ({ name, from: plainDecimal(from) })),
-  }))
+  return rows.map(columnOf)
 }
 
 /** Refuses parts that are not there, or not in sight of the column. */
-async function checkParts({ db }: Context, { classId, termId, parts }: ColumnInput): Promise<void> {
+async function checkParts({ db }: Context, { classId, termId, parts }: CalculatedInput): Promise<void> {
   const { rows } = await sql<{ at: number }>`
     select p.at::int as at from jsonb_to_recordset(${JSON.stringify(
       parts.map(({ operand }, at) => ({ at, ...operand })),
@@ -82,30 +112,34 @@ async function checkParts({ db }: Context, { classId, termId, parts }: ColumnInp
   if (first) throw refuseField(`parts.${first.at}`, 'partGone', {})
 }
 
-/** Writes the parts and levels of a column anew. */
+/** Writes the parts and levels, or the choices, of a column anew. */
 async function writeParts(
   { db, actor: { schoolId } }: Context,
   columnId: string,
-  { parts, levels }: ColumnInput,
+  asked: ColumnInput,
 ): Promise<void> {
   await db.deleteFrom('markColumnPart').where('columnId', '=', columnId).execute()
   await db.deleteFrom('markColumnLevel').where('columnId', '=', columnId).execute()
-  await db
-    .insertInto('markColumnPart')
-    .values(
-      parts.map(({ operand, weight }, i) => ({
-        schoolId,
-        columnId,
-        position: i + 1,
-        weight,
-        assignmentId: operand.of === 'assignment' ? operand.id : null,
-        categoryId: operand.of === 'category' ? operand.id : null,
-        partColumnId: operand.of === 'column' ? operand.id : null,
-        marksTermId: operand.of === 'marks' ? operand.termId : null,
-        periodId: operand.of === 'marks' ? operand.periodId : null,
-      })),
-    )
-    .execute()
+  if (isCalculatedInput(asked))
+    await db
+      .insertInto('markColumnPart')
+      .values(
+        asked.parts.map(({ operand, weight }, i) => ({
+          schoolId,
+          columnId,
+          position: i + 1,
+          weight,
+          assignmentId: operand.of === 'assignment' ? operand.id : null,
+          categoryId: operand.of === 'category' ? operand.id : null,
+          partColumnId: operand.of === 'column' ? operand.id : null,
+          marksTermId: operand.of === 'marks' ? operand.termId : null,
+          periodId: operand.of === 'marks' ? operand.periodId : null,
+        })),
+      )
+      .execute()
+  const levels = isCalculatedInput(asked)
+    ? asked.levels
+    : asked.choices.map(({ name, value }) => ({ name, from: value }))
   if (levels.length > 0)
     await db
       .insertInto('markColumnLevel')
@@ -113,6 +147,29 @@ async function writeParts(
         levels.map(({ name, from }, i) => ({ schoolId, columnId, position: i + 1, name, fromValue: from })),
       )
       .execute()
+}
+
+/** What is entered in a column follows choices that are renamed; one that is in use cannot be taken out. */
+async function moveEntries({ db }: Context, known: Column, asked: ColumnInput): Promise<void> {
+  if (isCalculated(known) || isCalculatedInput(asked)) return
+  const { gone, lines } = matchByName(known.choices, asked.choices)
+  const used = await db
+    .selectFrom('columnEntry')
+    .select((eb) => ['value', eb.fn.countAll<number>().as('n')])
+    .where('columnId', '=', known.id)
+    .where('value', 'is not', null)
+    .groupBy('value')
+    .execute()
+  const inUse = used.find((u) => gone.some((c) => c.name === u.value))
+  if (inUse)
+    throw refuseField('choices', 'choiceInUse', { name: inUse.value ?? '', students: Number(inUse.n) })
+  const renamed = lines.flatMap(({ line, own }) =>
+    own && own.name !== line.name ? [{ was: own.name, name: line.name }] : [],
+  )
+  if (renamed.length > 0)
+    await sql`update column_entry e set value = r.name
+      from jsonb_to_recordset(${JSON.stringify(renamed)}::jsonb) as r(was text, name text)
+      where e.column_id = ${known.id} and e.value = r.was`.execute(db)
 }
 
 /** The class, held until the end: no two columns of it are written at once, or each could feed the other. */
@@ -125,16 +182,16 @@ const undo = {
   topics: ({ classId }: { classId: string }) => [gradebookTopic(classId)],
 } as const
 
-/** Creates a calculated column of a class, or changes one. Columns that would feed each other in a circle are refused. */
+/** Creates a column of a class beside its assignments, or changes one. Columns that would feed each other in a circle are refused. */
 export const saveColumn = defineCommand({
   input: columnInput,
   right: enterScores,
   undo,
   run: async (context, asked) => {
     const { db, actor } = context
-    const { classId, termId, name, does, take, decimals } = asked
+    const { classId, termId, name, does } = asked
     await holdClass(context, classId)
-    const all = await loadColumns(db, classId)
+    const all = await loadColumns(db, [classId])
     const known = all.find((c) => c.id === asked.columnId)
     if (asked.columnId !== null && !known) throw refuse('columnGone', {})
     if (termId !== null) {
@@ -146,24 +203,36 @@ export const saveColumn = defineCommand({
         .executeTakeFirst()
       if (!book) throw refuseField('termId', 'termOfOther', {})
     }
-    await checkParts(context, asked)
+    if (known && isCalculated(known) !== isCalculatedInput(asked)) throw refuseField('does', 'columnKind', {})
+    if (known && !isCalculated(known) && known.does !== does) throw refuseField('does', 'columnKind', {})
     const id = known?.id ?? uuid()
-    const circle = circleIn([{ id, parts: asked.parts }, ...all.filter((c) => c.id !== id)])
+    const parts = isCalculatedInput(asked) ? asked.parts : []
+    if (isCalculatedInput(asked)) await checkParts(context, asked)
+    const circle = circleIn([{ id, parts }, ...all.filter(isCalculated).filter((c) => c.id !== id)])
     if (circle) {
       const names = circle.map((one) => (one === id ? name : (all.find((c) => c.id === one)?.name ?? '')))
       throw refuseField('parts', 'columnCircle', { names })
     }
-    const row = { name, termId, does, take, decimals }
+    const row = {
+      name,
+      termId,
+      does,
+      take: isCalculatedInput(asked) ? asked.take : null,
+      decimals: isCalculatedInput(asked) ? asked.decimals : 2,
+    }
     if (known) {
       // Others of a term cannot read it where it is not shown.
-      const reader = all.find(
-        (c) =>
-          c.termId !== termId &&
-          termId !== null &&
-          c.parts.some((p) => p.operand.of === 'column' && p.operand.id === id),
-      )
+      const reader = all
+        .filter(isCalculated)
+        .find(
+          (c) =>
+            c.termId !== termId &&
+            termId !== null &&
+            c.parts.some((p) => p.operand.of === 'column' && p.operand.id === id),
+        )
       if (reader) throw refuseField('termId', 'columnIsRead', { name, reader: reader.name })
       await updateIfUnchanged(context, 'markColumn', { id }, asked.expectedVersion, row, { what: known.name })
+      await moveEntries(context, known, asked)
     } else
       await db
         .insertInto('markColumn')
@@ -175,7 +244,7 @@ export const saveColumn = defineCommand({
   },
 })
 
-/** Deletes a calculated column that no other one reads. */
+/** Deletes a column that no other one reads, with what is entered in it. */
 export const removeColumn = defineCommand({
   input: z.object({ classId: id, columnId: id, expectedVersion }),
   right: enterScores,
@@ -183,17 +252,30 @@ export const removeColumn = defineCommand({
   run: async (context, { classId, columnId, expectedVersion: version }) => {
     const { db } = context
     await holdClass(context, classId)
-    const all = await loadColumns(db, classId)
+    const all = await loadColumns(db, [classId])
     const own = all.find((c) => c.id === columnId)
     if (!own) throw refuse('columnGone', {})
-    const reader = all.find((c) =>
-      c.parts.some((p) => p.operand.of === 'column' && p.operand.id === columnId),
-    )
+    const reader = all
+      .filter(isCalculated)
+      .find((c) => c.parts.some((p) => p.operand.of === 'column' && p.operand.id === columnId))
     if (reader) throw refuse('columnIsRead', { name: own.name, reader: reader.name })
     await updateIfUnchanged(context, 'markColumn', { id: columnId }, version, {}, { what: own.name })
-    for (const table of ['markColumnPart', 'markColumnLevel'] as const)
-      await db.deleteFrom(table).where('columnId', '=', columnId).execute() // eslint-disable-line no-await-in-loop -- two
-    await db.deleteFrom('markColumn').where('id', '=', columnId).execute()
+    const held = await db
+      .selectFrom('heldMark')
+      .select('marksId')
+      .where('columnId', '=', columnId)
+      .limit(1)
+      .executeTakeFirst()
+    if (held) throw refuse('columnHeld', { name: own.name })
+    for (const table of ['markColumnPart', 'markColumnLevel', 'columnEntry'] as const)
+      await db.deleteFrom(table).where('columnId', '=', columnId).execute() // eslint-disable-line no-await-in-loop -- three
+    try {
+      await db.deleteFrom('markColumn').where('id', '=', columnId).execute()
+    } catch (error) {
+      // Beside other columns and held marks only a report can rest on it.
+      if (isForeignKeyViolation(error)) throw refuse('columnFeeds', { name: own.name })
+      throw error
+    }
     context.changed(gradebookTopic(classId))
     return null
   },

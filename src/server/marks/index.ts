@@ -5,7 +5,17 @@ import { named, textOf } from '@/server/platform/words'
 import { createAssignment, unlinkAssessment, removeAssignment, saveAssignment } from './assignments'
 import { removeColumn, saveColumn } from './columns'
 import { linkAssessment, linkTargets } from './link'
-import { columnsAreNoCircle, columnsReadTheirClass, scoresAreOfMembers, scoresFit } from './invariants'
+import { setColumnEntries } from './entered'
+import {
+  columnsAreNoCircle,
+  columnsReadTheirClass,
+  entriesFitTheirColumn,
+  heldMarksAreOfTheirClass,
+  openMarksHoldNothing,
+  scoresAreOfMembers,
+  scoresFit,
+} from './invariants'
+import { closeMarks, confirmMarks, heldMark, periodMarks, reopenMarks, takeBackMarks } from './periods'
 import { classes, gradebook, linkedTo, scoreHistory } from './queries'
 import { listClasses, seeGradebook } from './rights'
 import { setScores } from './set-scores'
@@ -13,20 +23,50 @@ import { saveSettings } from './settings'
 import { settingsOffers, settingsPreview } from './set-up'
 
 export { carryGradebooks } from './carry-gradebooks'
-export { gradebookTopic, loadGradebooks, plainDecimal } from './load-gradebooks'
+export type { Member } from './elsewhere'
+export { holdMarks, keepValues, letGoOfMarks, stateOfMarks } from './hold'
+export { gradebookTopic, loadGradebooks, marksStatesTopic, plainDecimal } from './load-gradebooks'
+export { markItself, marksOf, type ClassMarks } from './marks-of'
 export { seeGradebook } from './rights'
 
 /** Gradebooks: assignments, scores and the rules of the term mark. */
 export const marks = defineDomain({
   name: 'marks',
-  tables: ['gradebook', 'category', 'assignment', 'score', 'markColumn', 'markColumnPart', 'markColumnLevel'],
+  tables: [
+    'gradebook',
+    'category',
+    'assignment',
+    'score',
+    'scoreNote',
+    'markColumn',
+    'markColumnPart',
+    'markColumnLevel',
+    'columnEntry',
+    'classMarks',
+    'heldMark',
+  ],
   reads: ['staff', 'year', 'people', 'assessment'],
-  queries: { gradebook, linkedTo, linkTargets, scoreHistory, classes, settingsOffers, settingsPreview },
+  queries: {
+    gradebook,
+    linkedTo,
+    linkTargets,
+    scoreHistory,
+    classes,
+    settingsOffers,
+    settingsPreview,
+    periodMarks,
+    heldMark,
+  },
   commands: {
     setScores,
     saveSettings,
     saveColumn,
     removeColumn,
+    setColumnEntries,
+    confirmMarks,
+    takeBackMarks,
+    closeMarks,
+    reopenMarks,
     createAssignment,
     saveAssignment,
     removeAssignment,
@@ -40,7 +80,15 @@ export const marks = defineDomain({
         and ${whereMay(context, seeGradebook, sql.ref('c.id'))} order by ${bestFirst(plainText(sql.ref('c.name')), words)}, c.name limit 8`,
   ],
   places: [{ name: 'Classes', href: '/classes', right: listClasses, position: 3 }],
-  invariants: [scoresAreOfMembers, scoresFit, columnsReadTheirClass, columnsAreNoCircle],
+  invariants: [
+    scoresAreOfMembers,
+    scoresFit,
+    columnsReadTheirClass,
+    columnsAreNoCircle,
+    entriesFitTheirColumn,
+    openMarksHoldNothing,
+    heldMarksAreOfTheirClass,
+  ],
   history: {
     score: {
       kind: 'Score',
@@ -65,21 +113,41 @@ export const marks = defineDomain({
       columns: { name: 'name', weight: 'weight', within: 'counted by', drop_lowest: 'lowest dropped' },
       name: 'name',
     },
-    markColumn: {
+    mark_column: {
       kind: 'Calculated column',
       which: (v) => textOf(v.name),
       columns: { name: 'name', does: 'does', take: 'takes', decimals: 'decimal places', term_id: 'term' },
       name: 'name',
     },
-    markColumnPart: {
+    mark_column_part: {
       kind: 'Part of a column',
       which: named('column_id'),
       columns: { weight: 'weight' },
     },
-    markColumnLevel: {
+    mark_column_level: {
       kind: 'Level of a column',
       which: named('column_id'),
       columns: { name: 'name', from_value: 'from' },
+    },
+    column_entry: {
+      kind: 'Entry of a column',
+      which: named('column_id'),
+      columns: { value: 'entered' },
+    },
+    score_note: {
+      kind: 'Note to a score',
+      which: named('assignment_id'),
+      columns: { note: 'note' },
+    },
+    class_marks: {
+      kind: 'Marks of a class',
+      which: named('class_id', 'term_id', 'period_id'),
+      columns: { state: 'state', reason: 'reason' },
+    },
+    held_mark: {
+      kind: 'Held mark',
+      which: named('column_id'),
+      columns: { mark: 'mark', grade: 'grade' },
     },
     gradebook: {
       kind: 'Gradebook',

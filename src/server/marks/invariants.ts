@@ -60,3 +60,43 @@ export const columnsAreNoCircle: Invariant = {
     join mark_column m on m.school_id = r.school_id and m.id = r.start_id
     join class c on c.school_id = m.school_id and c.id = m.class_id where r.start_id = r.at_id`,
 }
+
+/** What is entered in a column by hand is one of its choices, or a number, and belongs to somebody of the class. */
+export const entriesFitTheirColumn: Invariant = {
+  rule: 'An entry of a column is one of its choices, or a number, of somebody who was in the class',
+  words: 'Entries of columns would be none of their choices, or of students who were never in the class',
+  tables: ['columnEntry', 'markColumn', 'markColumnLevel', 'classMember'],
+  broken: sql`select c.name || ', ' || m.name as which from column_entry e
+    join mark_column m on m.school_id = e.school_id and m.id = e.column_id
+    join class c on c.school_id = m.school_id and c.id = m.class_id
+    join student s on s.school_id = e.school_id and s.id = e.student_id and s.merged_into is null
+    where e.value is not null and (case m.does
+        when 'choice' then not exists (select 1 from mark_column_level l
+          where l.school_id = e.school_id and l.column_id = e.column_id and l.name = e.value)
+        when 'number' then e.value !~ '^[0-9]{1,5}([.][0-9]{1,2})?$' else true end
+      or not exists (select 1 from class_member x
+        where x.school_id = m.school_id and x.class_id = m.class_id and x.student_id = e.student_id))`,
+}
+
+/** Values are held exactly as long as marks are confirmed. */
+export const openMarksHoldNothing: Invariant = {
+  rule: 'Open marks hold no values',
+  words: 'Marks that are open would hold values',
+  tables: ['classMarks', 'heldMark'],
+  broken: sql`select c.name as which from class_marks m join class c on c.school_id = m.school_id and c.id = m.class_id
+    where m.state = 'open' and exists (select 1 from held_mark h where h.school_id = m.school_id and h.marks_id = m.id)`,
+}
+
+/** Held marks are of the class: its columns, and students who were in it. */
+export const heldMarksAreOfTheirClass: Invariant = {
+  rule: 'A held mark is of a column of its class, and of somebody who was in it',
+  words: 'Held marks would be of other classes',
+  tables: ['heldMark', 'classMarks', 'markColumn', 'classMember'],
+  broken: sql`select c.name as which from held_mark h
+    join class_marks m on m.school_id = h.school_id and m.id = h.marks_id
+    join class c on c.school_id = m.school_id and c.id = m.class_id
+    join student s on s.school_id = h.school_id and s.id = h.student_id and s.merged_into is null
+    left join mark_column k on k.school_id = h.school_id and k.id = h.column_id
+    where k.class_id <> m.class_id or not exists (select 1 from class_member x
+      where x.school_id = m.school_id and x.class_id = m.class_id and x.student_id = h.student_id)`,
+}

@@ -14,6 +14,8 @@ import { defineTopic } from '@/server/platform/topic'
 
 /** A class's gradebook: its rules, assignments and scores. */
 export const gradebookTopic = defineTopic<[classId: string]>('gradebook', 'class')
+/** How far the marks of any class are. */
+export const marksStatesTopic = defineTopic('marks states')
 
 export interface StoredScore {
   readonly assignmentId: string

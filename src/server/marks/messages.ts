@@ -1,3 +1,4 @@
+import { spokenName } from '@/core/people/names'
 import { refusals } from '@/server/platform/failure'
 
 export const { refuse, refuseField } = refusals('marks', {
@@ -21,6 +22,24 @@ export const { refuse, refuseField } = refusals('marks', {
     `The columns would feed themselves: ${names.join(' reads ')}. Take one of them out.`,
   columnIsRead: ({ name, reader }: { name: string; reader: string }) =>
     `${name} is part of the calculated column ${reader}. Take it out there first.`,
+  periodOfOther: () => 'This class has no marks in that part of the year. Reload the page.',
+  marksState: ({ state }: { state: string }) =>
+    `These marks are ${state} by now, so this cannot be done. Reload the page.`,
+  nothingToConfirm: () =>
+    'There is nothing to confirm: no column belongs to the whole year. Add one in the gradebook first.',
+  noMarkYet: ({ names }: { names: readonly string[] }) =>
+    `${names.map(spokenName).join(', ')} ${names.length === 1 ? 'has' : 'have'} no mark yet.`,
+  columnKind: () => 'What a column holds cannot be changed. Add another column, and delete this one.',
+  columnCalculated: ({ name }: { name: string }) =>
+    `${name} is calculated, so nothing is entered in it. Change what it is calculated from.`,
+  columnHeld: ({ name }: { name: string }) =>
+    `${name} is part of marks that were confirmed. Take those back first.`,
+  columnFeeds: ({ name }: { name: string }) =>
+    `${name} fills a line of a report. Choose another column for that line first, under Reports.`,
+  choiceInUse: ({ name, students }: { name: string; students: number }) =>
+    `${name} is entered for ${students === 1 ? '1 student' : `${students} students`}. Keep it in the list, or rename it.`,
+  entryUnknown: ({ value, column }: { value: string; column: string }) =>
+    `${value} cannot be entered in ${column}. Reload the page to see what can be.`,
   noTerm: () => 'This date is not in any term. Choose a day within a term.',
   categoryOfOther: () =>
     "This category is not in the gradebook of the date's term. Choose one from the list.",

@@ -4,6 +4,7 @@ import { kindOf } from '@/core/assessment/kinds'
 import { termShownOn } from '@/core/calendar/school-year'
 import { assessmentTopic, classAssessmentsTopic, seeResults } from '@/server/assessment'
 import { hasRole } from '@/server/platform/actor'
+import type { Context } from '@/server/platform/context'
 import { defineQuery } from '@/server/platform/define'
 import { civilDate, id } from '@/core/inputs'
 import { whereMay } from '@/server/platform/rights'
@@ -12,10 +13,23 @@ import { loadYear } from '@/server/school/load-year'
 import { membersOf } from '@/server/school/members'
 import { rollTopic, yearTopic } from '@/server/school/topics'
 import { loadColumns } from './columns'
-import { marksElsewhere, termsOf } from './elsewhere'
+import { loadElsewhere, marksElsewhere, termsOfAll } from './elsewhere'
+import { loadEntries } from './entered'
 import { gradebookTopic, loadGradebooks } from './load-gradebooks'
-import { enterScores, listClasses, seeGradebook } from './rights'
+import { periodsOf } from './periods'
+import { closeMarksOf, enterScores, listClasses, reopenMarksOf, seeGradebook } from './rights'
 import { refuse } from './messages'
+
+/** What is held of a class in a term, by student and source. */
+const heldIn = ({ db }: Context, classId: string, termId: string) =>
+  db
+    .selectFrom('heldMark as h')
+    .innerJoin('classMarks as m', 'm.id', 'h.marksId')
+    .select(['h.studentId', 'h.source', 'h.mark', 'h.grade'])
+    .where('m.classId', '=', classId)
+    .where('m.termId', '=', termId)
+    .where('m.periodId', 'is', null)
+    .execute()
 
 /** A class's gradebook for the term shown on a date. */
 export const gradebook = defineQuery({
@@ -28,24 +42,48 @@ export const gradebook = defineQuery({
     const term = year && termShownOn(year, date)
     if (!term) throw refuse('noYear', {})
     const memberDate = date < term.firstDay ? term.firstDay : date > term.lastDay ? term.lastDay : date
-    const [schoolClass, students, books, mayEdit, columns, terms] = await Promise.all([
+    const [
+      schoolClass,
+      students,
+      books,
+      mayEdit,
+      mayClose,
+      mayReopen,
+      columns,
+      allTerms,
+      entries,
+      periods,
+      held,
+    ] = await Promise.all([
       db.selectFrom('class').select(['id', 'name']).where('id', '=', classId).executeTakeFirstOrThrow(),
       membersOf(context, classId, memberDate),
       loadGradebooks(db, [classId], term.id),
       context.may(enterScores, { classId }),
-      loadColumns(db, classId, term.id),
-      termsOf(context, classId),
+      context.may(closeMarksOf, { targets: [{ classId }] }),
+      context.may(reopenMarksOf, { classId }),
+      loadColumns(db, [classId], term.id),
+      termsOfAll(context, [classId]),
+      loadEntries(db, [classId]),
+      periodsOf(context, classId),
+      heldIn(context, classId, term.id),
     ])
     const book = books.get(classId)
+    const terms = allTerms.get(classId) ?? []
+    const elsewhere = await loadElsewhere(context, term.id, [{ classId, columns, terms }])
     return {
       columns,
       terms,
-      elsewhere: await marksElsewhere(context, { classId, termId: term.id, columns, students, terms }),
+      elsewhere: marksElsewhere(elsewhere(classId), students),
+      entries: entries.filter((e) => columns.some((c) => c.id === e.columnId)),
+      periods,
+      held,
       class: schoolClass,
       term,
       date,
       students,
       mayEdit,
+      mayClose,
+      mayReopen,
       book: book && {
         rules: book.rules,
         categories: book.categories,

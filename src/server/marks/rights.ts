@@ -34,4 +34,26 @@ export const enterScoresHereAndIn: Right<{ classId: string; others: readonly str
   of: ({ classId, others }) => [classId, ...others],
 }
 
+/** Those who teach the class say that its marks are right. */
+export const confirmMarksOf: Right<{ classId: string }> = {
+  words: 'confirm the marks of a class',
+  grants: [{ roles: staffRoles, when: teachesClass }],
+  ...ofClass,
+}
+
+/** The head closes what is confirmed. */
+export const closeMarksOf: Right<{ targets: readonly { classId: string }[] }> = {
+  words: 'close the marks of a class',
+  grants: [{ roles: ['administrator', 'head'] }],
+  object: 'class',
+  of: ({ targets }) => targets.map((t) => t.classId),
+}
+
+/** Head and office open closed marks again. */
+export const reopenMarksOf: Right<{ classId: string }> = {
+  words: 'reopen closed marks',
+  grants: [{ roles: ['administrator', 'head', 'office'] }],
+  ...ofClass,
+}
+
 export const listClasses = onlyRoles('list the classes', ...staffRoles)

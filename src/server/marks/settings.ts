@@ -1,7 +1,7 @@
 /* eslint-disable no-await-in-loop -- the version of each gradebook is looked at by itself; an act has few */
 import { v7 as uuid } from 'uuid'
 import { settingsInput, type Settings } from '@/core/marks/inputs'
-import { matchCategories } from '@/core/marks/settings'
+import { matchByName } from '@/core/marks/settings'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { conflict } from '@/server/platform/failure'
@@ -104,7 +104,7 @@ async function writeCategories(
     .execute()
   const matched = targets.map((target) => ({
     ...target,
-    ...matchCategories(
+    ...matchByName(
       all.filter((c) => c.classId === target.classId),
       categories,
     ),

@@ -10,13 +10,22 @@ const { refuse } = refusals('platform', {
     `The record of ${spokenName(name)} was merged into another one in the meantime. Nothing was saved here; open the other record.`,
   keyScored: () =>
     'Answers have been scored with this answer key in the meantime, so it stays as it was. Nothing was changed. Reload the page.',
+  marksClosed: ({ className, period, by }: { className: string; period: string; by: string }) =>
+    `The marks of ${className} for ${period} were closed by ${by}, so nothing that they rest on can be changed. The head or the office can reopen them.`,
+  marksReported: ({ className, round, state }: { className: string; round: string; state: string }) =>
+    `The report entries of ${className} for ${round} are ${state}, and show these marks. ${state === 'handed in' ? 'Take them back first.' : 'Ask the head to send them back first.'}`,
 })
+
+/** What a trigger of Kedge's says about what it refuses. */
+const told = <T>(message: string) => JSON.parse(message) as T
 
 /** What happened in the database, by SQLSTATE class or code. Codes of two people at once are tried again first. */
 const byState: readonly (readonly [state: string, failure: (message: string) => Failure])[] = [
-  // Raised by Kedge's own triggers, with the name of the student.
+  // Raised by Kedge's own triggers, with the name of the student, or with what it is about.
   ['KE001', (name) => refuse('merged', { name }).failure],
   ['KE002', () => refuse('keyScored', {}).failure],
+  ['KE003', (about) => refuse('marksClosed', told(about)).failure],
+  ['KE004', (about) => refuse('marksReported', told(about)).failure],
   ['23505', () => refuse('exists', {}).failure],
   ['23P01', () => refuse('exists', {}).failure],
   ['23503', () => refuse('gone', {}).failure],
@@ -47,7 +56,7 @@ export const isForeignKeyViolation = (error: unknown): boolean =>
 
 /** Whether something takes the place already that a row would have, or belongs to what no longer exists. */
 export const isRuleViolation = (error: unknown): boolean =>
-  /^23(505|503|P01|514)$|^KE/.test((error as { code?: string } | null)?.code ?? '')
+  /^23(505|503|P01|514)$|^KE00[12]/.test((error as { code?: string } | null)?.code ?? '')
 
 /**
  * Whether trying again at once may succeed: two people got in each other's way, or the tables were changed under a

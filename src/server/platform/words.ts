@@ -22,4 +22,7 @@ export const textOf = (value: unknown): string => (typeof value === 'string' ? v
 export const named =
   (...columns: readonly string[]) =>
   (values: Values, nameOf: NameOf): string =>
-    columns.map((column) => nameOf.get(textOf(values[column])) ?? '').join(', ')
+    columns
+      .map((column) => nameOf.get(textOf(values[column])) ?? '')
+      .filter(Boolean)
+      .join(', ')

@@ -13,7 +13,8 @@ import {
   releaseJob,
 } from './cards'
 import { entriesDue } from './due'
-import { entriesAreOfMembers, cardsAreChecked } from './invariants'
+import { cardsAreChecked, entriesAreOfMembers, entriesGoWithMarks, feedsAreInSight } from './invariants'
+import { feeds, saveFeeds } from './feeds'
 import { cardReady } from './mails'
 import { check, handIn, sendBack, takeBack } from './move-entries'
 import { cardList, cardPreview, classEntries, myCards, round, rounds } from './queries'
@@ -25,11 +26,20 @@ export { readCard } from './rights'
 /** Report rounds: class entries from writing to release, and the cards made from them. */
 export const reports = defineDomain({
   name: 'reports',
-  tables: ['reportRound', 'reportRoundYearGroup', 'classEntries', 'reportEntry', 'reportCard'],
+  tables: [
+    'reportRound',
+    'reportRoundYearGroup',
+    'classEntries',
+    'reportEntry',
+    'reportCard',
+    'reportLine',
+    'feed',
+  ],
   reads: ['year', 'people', 'attendance', 'marks', 'assessment'],
   queries: {
     rounds,
     round,
+    feeds,
     classEntries,
     cardPreview,
     cardList,
@@ -41,6 +51,7 @@ export const reports = defineDomain({
   commands: {
     setEntries,
     fillBlank,
+    saveFeeds,
     handIn,
     takeBack,
     check,
@@ -59,7 +70,7 @@ export const reports = defineDomain({
     { name: 'Report cards', href: '/report-cards', right: seeOwnCards, position: 1 },
   ],
   files: [{ table: 'reportCard', column: 'document_id', right: readCard, object: 'student_id' }],
-  invariants: [entriesAreOfMembers, cardsAreChecked],
+  invariants: [entriesAreOfMembers, cardsAreChecked, entriesGoWithMarks, feedsAreInSight],
   history: {
     report_entry: {
       kind: 'Report entry',
@@ -67,9 +78,18 @@ export const reports = defineDomain({
       columns: {
         effort: 'effort',
         comment: 'comment',
-        handed_mark: 'mark handed in',
-        handed_grade: 'grade handed in',
       },
+    },
+    report_line: {
+      kind: 'Line of a report',
+      which: (v) => String(v.name ?? ''),
+      columns: { name: 'name', kind: 'kind' },
+      name: 'name',
+    },
+    feed: {
+      kind: 'Feed',
+      which: named('class_id', 'line_id'),
+      columns: { column_id: 'filled from' },
     },
     report_card: {
       kind: 'Report card',

@@ -25,3 +25,27 @@ export const cardsAreChecked: Invariant = {
       select 1 from report_entry e join class_entries x using (school_id, round_id, class_id)
       where e.school_id = k.school_id and e.round_id = k.round_id and e.student_id = k.student_id and x.state in ('checked', 'released'))`,
 }
+
+/** Entries that were handed in show marks that are held. */
+export const entriesGoWithMarks: Invariant = {
+  rule: 'Entries that are handed in, checked or released go with confirmed marks',
+  words: 'Report entries would be handed in while the marks of their class are open',
+  tables: ['classEntries', 'classMarks', 'reportRound'],
+  broken: sql`select c.name || ', ' || r.name as which from class_entries e
+    join report_round r on r.school_id = e.school_id and r.id = e.round_id
+    join class c on c.school_id = e.school_id and c.id = e.class_id
+    where e.state in ('handed in', 'checked', 'released') and not exists (select 1 from class_marks m
+      where m.school_id = e.school_id and m.class_id = e.class_id and m.term_id = r.term_id and m.period_id is null and m.state <> 'open')`,
+}
+
+/** A line is filled by a column of the class, in sight of the round's term. */
+export const feedsAreInSight: Invariant = {
+  rule: "A line of a report is filled by a column of its class, of the round's term or of the whole year",
+  words: 'Lines of reports would be filled by columns of other classes or terms',
+  tables: ['feed', 'markColumn', 'reportRound'],
+  broken: sql`select c.name || ', ' || r.name as which from feed f
+    join report_round r on r.school_id = f.school_id and r.id = f.round_id
+    join class c on c.school_id = f.school_id and c.id = f.class_id
+    join mark_column m on m.school_id = f.school_id and m.id = f.column_id
+    where m.class_id <> f.class_id or m.term_id <> r.term_id`,
+}

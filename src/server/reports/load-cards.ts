@@ -1,12 +1,13 @@
 import { sql } from 'kysely'
-import { termMark } from '@/core/marks/term-mark'
 import type { CardContents, CardLine } from '@/core/reports/card'
-import { marksAreHeld, type Effort, type EntriesState } from '@/core/reports/entries'
+import type { Effort, EntriesState } from '@/core/reports/entries'
+import type { ReportLine } from '@/core/reports/feeds'
 import { loadFigures } from '@/server/attendance'
-import { loadGradebooks } from '@/server/marks'
+import { marksOf } from '@/server/marks'
 import type { Context } from '@/server/platform/context'
 import { classTeachers, homeroomTeachers } from '@/server/school/facts'
 import { loadYear } from '@/server/school/load-year'
+import { loadFeeds, valuesOf, type FedValue } from './load-feeds'
 
 interface Placed {
   studentId: string
@@ -29,9 +30,18 @@ interface LineRow {
   since: string
   effort: Effort | null
   comment: string | null
-  handedMark: string | null
-  handedGrade: string | null
   scaleId: string
+}
+
+/** What stands in the columns of a card, and what stands under a subject: every other line with its name. */
+function shownOnCard(lines: readonly ReportLine[], values: readonly FedValue[]) {
+  const first = lines.find((l) => l.kind === 'mark')?.id
+  return {
+    first: values.find((v) => v.lineId === first),
+    more: values
+      .filter((v) => v.lineId !== first)
+      .map(({ name, mark, grade }) => ({ name, value: [mark, grade].filter(Boolean).join(' ') })),
+  }
 }
 
 /** A round with its term, as stored. */
@@ -91,7 +101,7 @@ export async function loadCards(
   if (!year) throw new Error('a round belongs to an academic year')
   const [lines, figures, bands] = await Promise.all([
     sql<LineRow>`
-      select m.student_id, c.id as class_id, c.name as class_name, s.name as subject, c.scale_id, ce.state, e.effort, e.comment, e.handed_mark, e.handed_grade,
+      select m.student_id, c.id as class_id, c.name as class_name, s.name as subject, c.scale_id, ce.state, e.effort, e.comment,
         lower(m.period)::text as since, ${classTeachers('c.id', on)} as teacher
       from class_entries ce join class c on c.school_id = ce.school_id and c.id = ce.class_id
       join course k on k.school_id = c.school_id and k.id = c.course_id join subject s on s.school_id = k.school_id and s.id = k.subject_id
@@ -102,23 +112,27 @@ export async function loadCards(
     loadFigures(context, year, ids, round.firstDay, on),
     db.selectFrom('gradingBand').selectAll().orderBy('fromPercent', 'desc').execute(),
   ])
-  const live = [...new Set(lines.rows.filter((l) => !marksAreHeld(l.state)).map((l) => l.classId))]
-  const books = await loadGradebooks(db, live, round.termId)
+  const classIds = [...new Set(lines.rows.map((l) => l.classId))]
+  const [marks, feeds] = await Promise.all([
+    marksOf(context, classIds, { termId: round.termId, periodId: null }, 'where open'),
+    loadFeeds(context, roundId),
+  ])
   const linesOf = new Map<string, LineRow[]>(ids.map((id) => [id, []]))
   for (const line of lines.rows) linesOf.get(line.studentId)?.push(line)
 
   const toLine = (row: LineRow): CardLine => {
-    const book = marksAreHeld(row.state) ? undefined : books.get(row.classId)
-    const now = book && termMark(book, book.entriesOf(row.studentId), { on: today, since: row.since })
+    const values = valuesOf(feeds, marks.get(row.classId), { id: row.studentId, since: row.since })
+    const { first, more } = shownOnCard(feeds.lines, values)
     return {
       subject: row.subject,
       className: row.className,
       teacher: row.teacher ?? '',
-      mark: now ? now.mark : (row.handedMark ?? undefined),
-      grade: now ? now.grade : (row.handedGrade ?? undefined),
+      mark: first?.mark,
+      grade: first?.grade,
       effort: row.effort,
       comment: row.comment ?? '',
       checked: row.state === 'checked' || row.state === 'released',
+      ...(more.length > 0 ? { more } : {}),
     }
   }
   return students.map((s): CardContents => {

@@ -12,6 +12,13 @@ export const { refuse, refuseField } = refusals('reports', {
     `These entries are now ${state}, so this is no longer possible. The page shows their status.`,
   blanks: ({ students }: { students: readonly { name: string; blanks: readonly string[] }[] }) =>
     `Still blank: ${students.map((s) => `${s.name} (${s.blanks.join(', ')})`).join('; ')}.`,
+  notInThisRound: () => 'One of these classes is not in this round. Reload the page.',
+  feedChecked: ({ className, state }: { className: string; state: string }) =>
+    `The entries of ${className} are ${state}, so what fills them stays as it is. Send them back first.`,
+  lineGone: () => 'This line is no longer in the report. Reload the page.',
+  columnGone: () => 'This column is no longer in the gradebook. Choose another one.',
+  kindDiffers: ({ line, column }: { line: string; column: string }) =>
+    `${column} does not hold what ${line} needs. Choose another column.`,
   notWritable: ({ state }: { state: string }) =>
     `These entries have been ${state} and can no longer be changed. ${state === 'handed in' ? 'Take them back first.' : 'Ask the head to send them back.'}`,
   notInClass: () => 'This student is not in the class.',

@@ -1,10 +1,12 @@
-import { sql } from 'kysely'
 import { z } from 'zod'
+import { areHeld } from '@/core/marks/periods/state'
 import { blanksIn, entriesActs, type EntriesAct } from '@/core/reports/entries'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
 import { entriesInput, sendBackInput } from '@/core/reports/inputs'
 import { updateIfUnchanged } from '@/server/platform/write'
+import { holdMarks, letGoOfMarks, stateOfMarks } from '@/server/marks'
+import { loadRound } from './load-cards'
 import { classEntries } from './queries'
 import { checkEntries, writeEntries } from './rights'
 import { allEntriesTopic, classEntriesTopic, entriesTopic, roundTopic } from './topics'
@@ -47,13 +49,13 @@ async function move(
   return { state: to, version: written }
 }
 
-/** Hands in a class's entries. Marks and grades are kept as they are now. Blanks are pointed out first. */
+/** Hands in a class's entries, and confirms its marks where nobody has. Blanks are pointed out first. */
 export const handIn = defineCommand({
   input: entriesInput.extend({ withBlanks: z.boolean() }),
   right: writeEntries,
   moment: 'one',
   run: async (context, asked) => {
-    const { db, actor, now } = context
+    const { db } = context
     // Held until the end, so that no entry changes between the look at blanks and the handing in.
     await db
       .selectFrom('classEntries')
@@ -66,25 +68,37 @@ export const handIn = defineCommand({
     const blanks = blanksIn(rows)
     if (blanks.length > 0 && !asked.withBlanks) throw refuse('blanks', { students: blanks })
     const moved = await move(context, asked, 'hand in', null)
-    // A mark that is empty now is held empty.
-    const marks = rows.map((r) => ({ studentId: r.studentId, mark: r.mark ?? null, grade: r.grade ?? null }))
-    await sql`
-      insert into report_entry as e (school_id, round_id, class_id, student_id, handed_mark, handed_grade, changed_by, changed_at)
-      select ${actor.schoolId}, ${asked.roundId}, ${asked.classId}, "studentId", mark, grade, ${actor.name}, ${now}
-      from jsonb_to_recordset(${JSON.stringify(marks)}::jsonb) as r("studentId" uuid, mark text, grade text)
-      on conflict (school_id, round_id, class_id, student_id)
-        do update set handed_mark = excluded.handed_mark, handed_grade = excluded.handed_grade`.execute(db)
+    // The entries go with confirmed marks: with those that are held, or in the same act with what they are now.
+    const marks = await marksHere(context, asked)
+    if (!areHeld(marks.state)) await holdMarks(context, marks)
     return moved
   },
 })
 
-async function letGoOfMarks({ db }: Context, { roundId, classId }: Asked) {
-  await db
-    .updateTable('reportEntry')
-    .set({ handedMark: null, handedGrade: null })
-    .where('roundId', '=', roundId)
-    .where('classId', '=', classId)
-    .execute()
+/** The marks that the entries of a class show, as they stand. */
+async function marksHere(context: Context, { roundId, classId }: Asked) {
+  const { termId } = await loadRound(context, roundId)
+  const period = { termId, periodId: null }
+  const { state, version } = await stateOfMarks(context, classId, period)
+  return { classId, period, state, expectedVersion: version }
+}
+
+/**
+ * Lets confirmed marks follow the gradebook again, with entries that went back. Not where other entries of the class
+ * show them, nor where they are closed.
+ */
+async function letGo(context: Context, asked: Asked): Promise<void> {
+  const marks = await marksHere(context, asked)
+  const others = await context.db
+    .selectFrom('classEntries as e')
+    .innerJoin('reportRound as r', 'r.id', 'e.roundId')
+    .select('e.roundId')
+    .where('e.classId', '=', asked.classId)
+    .where('r.termId', '=', marks.period.termId)
+    .where('e.state', 'not in', ['writing', 'sent back'])
+    .limit(1)
+    .executeTakeFirst()
+  if (marks.state === 'confirmed' && !others) await letGoOfMarks(context, marks)
 }
 
 /** Takes back entries that nobody has checked yet; marks follow the gradebook again. */
@@ -93,7 +107,7 @@ export const takeBack = defineCommand({
   right: writeEntries,
   run: async (context, asked) => {
     const moved = await move(context, asked, 'take back', null)
-    await letGoOfMarks(context, asked)
+    await letGo(context, asked)
     return moved
   },
 })
@@ -111,7 +125,7 @@ export const sendBack = defineCommand({
   right: checkEntries,
   run: async (context, { remark, ...asked }) => {
     const moved = await move(context, asked, 'send back', remark)
-    await letGoOfMarks(context, asked)
+    await letGo(context, asked)
     return moved
   },
 })

@@ -1,9 +1,9 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
-import { termMark } from '@/core/marks/term-mark'
-import { marksAreHeld } from '@/core/reports/entries'
+import type { MarksState } from '@/core/marks/periods/state'
+import { unsettled } from '@/core/reports/feeds'
 import { classAssessmentsTopic } from '@/server/assessment'
-import { gradebookTopic, loadGradebooks } from '@/server/marks'
+import { gradebookTopic, marksOf, marksStatesTopic } from '@/server/marks'
 import type { Context } from '@/server/platform/context'
 import { defineQuery } from '@/server/platform/define'
 import { civilDate, id } from '@/core/inputs'
@@ -15,6 +15,7 @@ import { inOtherYears } from '@/server/school/year-spans'
 import { isGuardianOf } from '@/server/school/relations'
 import { membersOf } from '@/server/school/members'
 import { loadCards, loadRound, readingDate } from './load-cards'
+import { loadFeeds, valuesOf } from './load-feeds'
 import {
   checkEntries,
   listRounds,
@@ -70,12 +71,12 @@ const roundsOf = ({ db }: Context, yearId: string | undefined) =>
 export const round = defineQuery({
   input: z.object({ roundId: id }),
   right: seeRound,
-  topics: (_context, { roundId }) => [roundTopic(roundId)],
+  topics: (_context, { roundId }) => [roundTopic(roundId), marksStatesTopic()],
   run: async (context, { roundId }) => {
     const { db, actor, today } = context
     const stored = await loadRound(context, roundId)
     const on = readingDate(stored, today)
-    const [classes, homerooms, cards, mayCheck, mayPrintAll] = await Promise.all([
+    const [classes, homerooms, cards, mayCheck, mayPrintAll, feeds] = await Promise.all([
       db
         .selectFrom('classEntries as e')
         .innerJoin('class as c', 'c.id', 'e.classId')
@@ -90,6 +91,12 @@ export const round = defineQuery({
             .onRef('x.classId', '=', 'e.classId')
             .onRef('x.studentId', '=', 'm.studentId'),
         )
+        .leftJoin('classMarks as cm', (j) =>
+          j
+            .onRef('cm.classId', '=', 'e.classId')
+            .on('cm.termId', '=', stored.termId)
+            .on('cm.periodId', 'is', null),
+        )
         .select([
           'c.id',
           'c.name',
@@ -103,6 +110,8 @@ export const round = defineQuery({
           sql<number>`count(m.student_id)::int`.as('students'),
           countWhere(sql`x.comment ~ '\\S'`).as('commented'),
           sql<number>`count(x.effort)::int`.as('efforts'),
+          sql<MarksState>`coalesce(cm.state, 'open')`.as('marks'),
+          sql<number>`coalesce(cm.version, 0)`.as('marksVersion'),
         ])
         .where('e.roundId', '=', roundId)
         .groupBy([
@@ -114,6 +123,8 @@ export const round = defineQuery({
           'e.remark',
           'e.changedBy',
           'e.changedAt',
+          'cm.state',
+          'cm.version',
         ])
         .orderBy('s.position')
         .orderBy('c.name')
@@ -139,10 +150,15 @@ export const round = defineQuery({
         .executeTakeFirstOrThrow(),
       context.may(releaseCards, { roundId }),
       context.may(printCards, { roundId }),
+      loadFeeds(context, roundId),
     ])
     return {
       ...stored,
-      classes,
+      lines: feeds.lines,
+      classes: classes.map((c) => {
+        const { unfed, twice } = unsettled(feeds.of(c.id))
+        return { ...c, unsettled: unfed.length + twice.length }
+      }),
       homerooms,
       cardsReleased: Number(cards.n),
       mayCheck,
@@ -165,37 +181,39 @@ export const classEntries = defineQuery({
     const { db, today } = context
     const stored = await loadRound(context, roundId)
     const on = readingDate(stored, today)
-    const [{ name, ...state }, students, entries, books, siblings, mayWrite, mayCheck] = await Promise.all([
-      db
-        .selectFrom('classEntries as e')
-        .innerJoin('class as c', 'c.id', 'e.classId')
-        .select(['c.name', 'e.state', 'e.remark', 'e.changedBy', 'e.changedAt', 'e.version'])
-        .where('e.roundId', '=', roundId)
-        .where('e.classId', '=', classId)
-        .executeTakeFirstOrThrow(),
-      membersOf(context, classId, on),
-      db
-        .selectFrom('reportEntry')
-        .selectAll()
-        .where('roundId', '=', roundId)
-        .where('classId', '=', classId)
-        .execute(),
-      loadGradebooks(db, [classId], stored.termId),
-      gather(
-        context,
+    const [{ name, ...state }, students, entries, marks, feeds, siblings, mayWrite, mayCheck] =
+      await Promise.all([
         db
           .selectFrom('classEntries as e')
           .innerJoin('class as c', 'c.id', 'e.classId')
-          .select(['c.id', 'c.name', 'e.state'])
+          .select(['c.name', 'e.state', 'e.remark', 'e.changedBy', 'e.changedAt', 'e.version'])
           .where('e.roundId', '=', roundId)
-          .orderBy('c.name'),
-      ),
-      context.may(writeEntries, { roundId, classId }),
-      context.may(checkEntries, { roundId, classId }),
-    ])
-    const book = books.get(classId)
+          .where('e.classId', '=', classId)
+          .executeTakeFirstOrThrow(),
+        membersOf(context, classId, on),
+        db
+          .selectFrom('reportEntry')
+          .selectAll()
+          .where('roundId', '=', roundId)
+          .where('classId', '=', classId)
+          .execute(),
+        marksOf(context, [classId], { termId: stored.termId, periodId: null }, 'always'),
+        loadFeeds(context, roundId),
+        gather(
+          context,
+          db
+            .selectFrom('classEntries as e')
+            .innerJoin('class as c', 'c.id', 'e.classId')
+            .select(['c.id', 'c.name', 'e.state'])
+            .where('e.roundId', '=', roundId)
+            .orderBy('c.name'),
+        ),
+        context.may(writeEntries, { roundId, classId }),
+        context.may(checkEntries, { roundId, classId }),
+      ])
+    const own = marks.get(classId)
     const entryOf = new Map(entries.map((e) => [e.studentId, e]))
-    const held = marksAreHeld(state.state)
+    const unfed = unsettled(feeds.of(classId)).unfed
     return {
       round: {
         id: stored.id,
@@ -210,6 +228,11 @@ export const classEntries = defineQuery({
       ...state,
       mayWrite,
       mayCheck,
+      /** How far the marks are that the entries show, and what fills no line yet. */
+      marks: {
+        state: own?.state ?? ('open' as const),
+        unfed: feeds.lines.filter((l) => unfed.includes(l.id)).map((l) => l.name),
+      },
       waiting: mayCheck
         ? siblings
             .filter((s) => s.state === 'handed in' && s.id !== classId)
@@ -217,16 +240,11 @@ export const classEntries = defineQuery({
         : [],
       rows: students.map((s) => {
         const entry = entryOf.get(s.id)
-        const live = book ? termMark(book, book.entriesOf(s.id), { on: today, since: s.since }) : undefined
-        const handed = entry?.handedMark ?? undefined
         return {
           studentId: s.id,
           name: s.name,
           since: s.since,
-          mark: held ? handed : live?.mark,
-          grade: held ? (entry?.handedGrade ?? undefined) : live?.grade,
-          /** What the gradebook says now, where it differs from what was handed in. */
-          markNow: held && live?.mark !== handed ? live?.mark : undefined,
+          values: valuesOf(feeds, own, s, true),
           effort: entry?.effort ?? null,
           comment: entry?.comment ?? '',
           version: entry?.version ?? 0,

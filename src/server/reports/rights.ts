@@ -38,6 +38,28 @@ export const checkEntries: Right<EntriesKey> = {
   ...ofEntries,
 }
 
+/** Whoever teaches a class, and the head, see what fills its reports. */
+export const seeFeeds: Right<{ classId: string }> = {
+  words: 'see what fills the lines of reports',
+  grants: [lead, { roles: staffRoles, when: teachesClass }],
+  object: 'class',
+  of: ({ classId }) => classId,
+}
+
+/** The same people say what fills them; one class that is not theirs stops all. */
+export const feedLines: Right<{ classId: string }> = {
+  ...seeFeeds,
+  words: 'say what fills the lines of reports',
+}
+
+export const feedAll: Right<{ roundId: string; feeds: readonly { classId: string }[] }> = {
+  words: feedLines.words,
+  grants: feedLines.grants,
+  object: 'class',
+  of: ({ feeds }) => feeds.map((f) => f.classId),
+  and: ({ roundId }) => sql<boolean>`exists (select 1 from report_round r where r.id = ${roundId})`,
+}
+
 const ofRound = { object: 'reportRound', of: ({ roundId }: { roundId: string }) => roundId } as const
 
 export const listRounds = onlyRoles('see the report rounds', 'administrator', 'head', 'office', 'teacher')

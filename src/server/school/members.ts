@@ -2,7 +2,7 @@ import type { Context } from '@/server/platform/context'
 import { firstDayOf, holds } from './facts'
 
 /** Who is in any class on a date, in name order, with the date they joined it. */
-const members = ({ db }: Context, date: string) =>
+const members = ({ db }: Pick<Context, 'db'>, date: string) =>
   db
     .selectFrom('classMember as m')
     .innerJoin('student as s', (j) =>
@@ -14,7 +14,7 @@ const members = ({ db }: Context, date: string) =>
     .orderBy('s.number')
 
 /** Members of a class on a date, in name order, with the date they joined it. */
-export const membersOf = (context: Context, classId: string, date: string) =>
+export const membersOf = (context: Pick<Context, 'db'>, classId: string, date: string) =>
   members(context, date).where('m.classId', '=', classId).execute()
 
 /** The members of several classes on a date, each with the class. */

@@ -42,6 +42,33 @@ export interface CalculatedColumn {
   readonly levels: readonly AttainmentLevel[]
 }
 
+/** What a column that is entered by hand holds: one of several choices, or a number. */
+export const enterings = ['choice', 'number'] as const
+export type Entering = (typeof enterings)[number]
+
+/** One of the choices of a column that is entered by hand. */
+export interface Choice {
+  readonly name: string
+  /** What it counts as in a formula, a decimal; null where it counts as nothing. */
+  readonly value: string | null
+}
+
+/** A column that is entered by hand beside the scores, such as effort or a target. */
+export interface EnteredColumn {
+  readonly id: string
+  readonly name: string
+  readonly termId: string | null
+  readonly does: Entering
+  /** In their order; none for a number. */
+  readonly choices: readonly Choice[]
+}
+
+/** A column beside the assignments. */
+export type Column = CalculatedColumn | EnteredColumn
+
+export const isCalculated = <C extends Column>(column: C): column is Extract<C, { does: Doing }> =>
+  column.does !== 'choice' && column.does !== 'number'
+
 /** The same text for the same thing, to look it up by. */
 export const keyOf = (operand: Operand): string =>
   operand.of === 'marks' ? `marks ${operand.termId} ${operand.periodId ?? ''}` : `${operand.of} ${operand.id}`

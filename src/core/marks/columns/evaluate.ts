@@ -135,7 +135,7 @@ export function evaluateAll(
     const made = evaluate(column, (operand) => {
       if (operand.of !== 'column') return source(operand)
       const other = byId.get(operand.id)
-      return other && { value: of(other).exact }
+      return other ? { value: of(other).exact } : source(operand)
     })
     open.delete(column.id)
     known.set(column.id, made)

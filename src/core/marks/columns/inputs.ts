@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { decimal, expectedVersion, id, named, whole } from '@/core/inputs'
 import { limits } from '@/core/limits'
-import { doings, takes } from './column'
+import { sameName } from '@/core/same-name'
+import { doings, enterings, takes, type Doing } from './column'
 
 const operand = z.discriminatedUnion('of', [
   z.object({ of: z.literal('assignment'), id }),
@@ -10,16 +11,25 @@ const operand = z.discriminatedUnion('of', [
   z.object({ of: z.literal('column'), id }),
 ])
 
+const shared = {
+  classId: id,
+  /** None for a new one. */
+  columnId: id.nullable(),
+  expectedVersion,
+  /** The term whose gradebook shows it; null for all terms of the year. */
+  termId: id.nullable(),
+  name: named('the name', limits.shortName),
+}
+
+const level = z.object({
+  name: named('the level', limits.partName),
+  from: decimal('The value', limits.points),
+})
+
 /** A calculated column, new or changed. */
-export const columnInput = z
+const calculated = z
   .object({
-    classId: id,
-    /** None for a new one. */
-    columnId: id.nullable(),
-    expectedVersion,
-    /** The term whose gradebook shows it; null for all terms of the year. */
-    termId: id.nullable(),
-    name: named('the name', limits.shortName),
+    ...shared,
     does: z.enum(doings),
     take: whole('how many are taken', 1, limits.columnParts).nullable(),
     decimals: whole('the decimal places', 0, limits.decimals),
@@ -28,9 +38,7 @@ export const columnInput = z
       .min(1, 'Choose what it is worked out from.')
       .max(limits.columnParts, `A column can have at most ${limits.columnParts} parts.`),
     levels: z
-      .array(
-        z.object({ name: named('the level', limits.partName), from: decimal('The value', limits.points) }),
-      )
+      .array(level)
       .max(limits.grades, `A column can have at most ${limits.grades} levels.`)
       .refine((levels) => levels.every((l, i) => i === 0 || Number(l.from) < Number(levels[i - 1]?.from)), {
         message: 'Each level must begin below the one above it.',
@@ -40,4 +48,37 @@ export const columnInput = z
     path: ['take'],
     message: 'Enter how many are taken.',
   })
+
+const choice = z.object({
+  name: named('the choice', limits.partName),
+  /** What it counts as in a formula. */
+  value: decimal('The value', limits.points).nullable(),
+  /** What it was called; its entries follow it. */
+  was: z.string().max(limits.partName).nullable(),
+})
+
+/** A column that is entered by hand, new or changed. */
+const entered = z
+  .object({
+    ...shared,
+    does: z.enum(enterings),
+    choices: z
+      .array(choice)
+      .max(limits.grades, `A column can have at most ${limits.grades} choices.`)
+      .refine((all) => new Set(all.map((c) => sameName(c.name))).size === all.length, {
+        message: 'Two choices have the same name. Rename one of them.',
+      }),
+  })
+  .refine((column) => column.choices.length > 0 === (column.does === 'choice'), {
+    path: ['choices'],
+    message: 'Enter what can be chosen.',
+  })
+
+/** A column of a gradebook, calculated or entered by hand, new or changed. */
+export const columnInput = z.discriminatedUnion('does', [calculated, entered])
 export type ColumnInput = z.infer<typeof columnInput>
+export type CalculatedInput = z.infer<typeof calculated>
+
+/** Whether what is saved is worked out. */
+export const isCalculatedInput = (input: ColumnInput): input is CalculatedInput =>
+  (doings as readonly string[]).includes(input.does as Doing)

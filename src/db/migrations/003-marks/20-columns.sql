@@ -1,5 +1,6 @@
--- Calculated columns: what they do, with which parts, and what a value is called. The parts are rows of their own, so
--- that the database knows what a formula rests on.
+-- Columns beside the assignments. Calculated ones: what they do, with which parts, and what a value is called; the parts
+-- are rows of their own, so that the database knows what a formula rests on. And those that are entered by hand: one of
+-- several choices, such as effort, or a number.
 
 create table mark_column (
   school_id uuid not null,
@@ -8,7 +9,7 @@ create table mark_column (
   -- The term whose gradebook shows it; none for all terms of the year.
   term_id uuid,
   name text not null check (name ~ '\S' and length(name) <= 60),
-  does text not null check (does in ('mean', 'sum', 'best', 'latest', 'count')),
+  does text not null check (does in ('mean', 'sum', 'best', 'latest', 'count', 'choice', 'number')),
   take smallint check (take between 1 and 40),
   decimals smallint not null default 1 check (decimals between 0 and 3),
   position smallint not null default 1,
@@ -55,8 +56,27 @@ create table mark_column_level (
   column_id uuid not null,
   position smallint not null,
   name text not null check (name ~ '\S' and length(name) <= 40),
-  from_value numeric(7,2) not null check (from_value >= 0),
+  -- The lowest value that has it; of a choice, what it counts as, if anything.
+  from_value numeric(7,2) check (from_value >= 0),
   primary key (school_id, column_id, position),
   foreign key (school_id, column_id) references mark_column (school_id, id)
 );
 select kedge_protect('mark_column_level', history => '{column_id, position}');
+
+create table column_entry (
+  school_id uuid not null,
+  column_id uuid not null,
+  student_id uuid not null,
+  -- The name of a choice, or a decimal; none where it was emptied.
+  value text check (value ~ '\S' and length(value) <= 40),
+  version integer not null default 1,
+  changed_by text not null,
+  changed_at timestamptz not null default kedge_now(),
+  primary key (school_id, column_id, student_id),
+  foreign key (school_id, column_id) references mark_column (school_id, id),
+  foreign key (school_id, student_id) references student (school_id, id)
+);
+create index column_entry_of_student on column_entry (school_id, student_id);
+create trigger next_version before insert or update on column_entry for each row execute function kedge_next_version();
+create trigger refuse_merged_added after insert on column_entry referencing new table as became for each statement execute function kedge_refuse_merged();
+select kedge_protect('column_entry', history => '{column_id, student_id}');

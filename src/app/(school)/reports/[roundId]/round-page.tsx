@@ -16,6 +16,8 @@ import { useLive } from '@/screen/use-live'
 import { useWork } from '@/screen/work'
 import { WorkList } from '@/screen/work-list'
 import { EntriesStateMark } from '@/app/(school)/reports/entries-state'
+import { MarksStateMark } from '@/app/(school)/reports/marks-state'
+import { CloseMarks } from './close-marks'
 
 type Round = QueryOutput<'reports.round'>
 
@@ -53,6 +55,19 @@ const entryColumns = (r: Round): readonly Column<Round['classes'][number]>[] => 
     ),
   },
   {
+    id: 'marks',
+    title: 'Marks',
+    value: (c) => ['open', 'confirmed', 'closed'].indexOf(c.marks),
+    cell: (c) => <MarksStateMark state={c.marks} />,
+  },
+  {
+    id: 'lines',
+    title: 'Lines',
+    value: (c) => -c.unsettled,
+    cell: (c) =>
+      c.unsettled === 0 ? 'filled' : <span className="font-bold text-port">{c.unsettled} to settle</span>,
+  },
+  {
     id: 'comments',
     title: 'Comments',
     align: 'right',
@@ -71,7 +86,7 @@ const entryColumns = (r: Round): readonly Column<Round['classes'][number]>[] => 
 
 /** The state of a round: each class's entries, the cards, and what can be released. */
 export function RoundPage({ initial }: { initial: Round }) {
-  const [r] = useLive('reports.round', { roundId: initial.id }, initial)
+  const [r, refresh] = useLive('reports.round', { roundId: initial.id }, initial)
   const { all: work, refresh: refreshWork } = useWork()
   const earlier = work.filter((one) => one.dismissedAt !== null && !isAlive(one))
   const view = useTableView()
@@ -112,7 +127,13 @@ export function RoundPage({ initial }: { initial: Round }) {
         . {r.cardsReleased > 0 && `${r.cardsReleased} cards released to guardians.`}
       </p>
       <section className="mb-8">
-        <h2 className="mb-1">Class entries</h2>
+        <div className="mb-1 flex flex-wrap items-end gap-x-6 gap-y-2">
+          <h2>Class entries</h2>
+          <Link className="link" href={`/reports/${r.id}/feeds`}>
+            What fills the lines
+          </Link>
+          {r.mayCheck && <CloseMarks round={r} onDone={() => void refresh()} />}
+        </div>
         <DataTable
           label="Class entries"
           rows={[...r.classes].sort((a, b) => Number(b.own) - Number(a.own))}

@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { useWatch } from 'react-hook-form'
-import { sameName } from '@/core/marks/settings'
+import { sameName } from '@/core/same-name'
 import { Button } from '@/ui/button'
 import { Problem } from '@/ui/field'
 import { ClassTicks } from '@/screen/class-ticks'

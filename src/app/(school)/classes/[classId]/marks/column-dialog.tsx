@@ -1,6 +1,7 @@
 'use client'
 import { useFieldArray, useWatch } from 'react-hook-form'
-import { inWords, keyOf, takes, type Operand } from '@/core/marks/columns/column'
+import { inWords, isCalculated, keyOf, takes, type Doing, type Operand } from '@/core/marks/columns/column'
+import { nameOfOperand } from '@/core/marks/columns/words'
 import { Button } from '@/ui/button'
 import { Problem, Tick } from '@/ui/field'
 import { useDialogAct } from '@/screen/form/dialog-act'
@@ -10,7 +11,7 @@ import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm, type CommandForm } from '@/screen/form/use-command-form'
 import { useAtOpening } from '@/screen/form/use-opened'
 import { sendCommand } from '@/screen/server'
-import { nameOfOperand, offeredOperands } from './column-words'
+import { namesIn, offeredOperands } from './column-words'
 import type { GradebookAnswer, ShownColumn } from './use-gradebook'
 
 interface Chosen {
@@ -25,9 +26,16 @@ interface Values {
   readonly decimals: number
   readonly parts: Chosen[]
   readonly levels: { name: string; from: string }[]
+  readonly choices: { name: string; value: string; was: string | null }[]
 }
 
-/** Creates a calculated column, or changes one: what it does, with what, and what it is called; read back as a sentence. */
+const isWorkedOut = (does: Values['does']): does is Doing => does !== 'choice' && does !== 'number'
+const decimal = (text: string) => text.trim().replace(',', '.')
+
+/**
+ * Creates a column beside the assignments, or changes one: calculated, with what it does and with what, read back as a
+ * sentence; or entered by hand, from a list or as a number.
+ */
 export function ColumnDialog({
   classId,
   gradebook,
@@ -42,33 +50,52 @@ export function ColumnDialog({
   const opened = useAtOpening(column)
   const edited = opened && gradebook.columns.find((c) => c.id === opened.id)
   const termId = gradebook.term.id
+  const formula = edited && isCalculated(edited) ? edited : undefined
+  const list = edited && !isCalculated(edited) ? edited : undefined
   const values: Values = {
     name: edited?.name ?? '',
     does: edited?.does ?? 'mean',
-    take: edited?.take ?? 3,
+    take: formula?.take ?? 3,
     shownIn: edited?.termId === null ? 'year' : 'term',
-    decimals: edited?.decimals ?? 1,
-    parts: (edited?.parts ?? []).map((p) => ({ ...p })),
-    levels: (edited?.levels ?? []).map((l) => ({ ...l })),
+    decimals: formula?.decimals ?? 1,
+    parts: (formula?.parts ?? []).map((p) => ({ ...p })),
+    levels: (formula?.levels ?? []).map((l) => ({ ...l })),
+    choices: (list?.choices ?? []).map((c) => ({ name: c.name, value: c.value ?? '', was: c.name })),
   }
   const of = useCommandForm('marks.saveColumn', {
     schema: () => import('@/core/marks/columns/inputs').then((m) => m.columnInput),
     values,
     edited: opened ? (edited ?? { version: 0 }) : undefined,
-    places: ['name', 'does', 'take', 'decimals', 'parts', 'levels', 'termId'],
-    input: ({ shownIn, take, ...v }: Values) => ({
-      ...v,
-      classId,
-      columnId: opened?.id ?? null,
-      expectedVersion: edited?.version ?? 0,
-      termId: shownIn === 'year' ? null : termId,
-      take: takes(v.does) ? take : null,
-      parts: v.parts.map((p) => ({ ...p, weight: p.weight.trim().replace(',', '.') })),
-      levels: v.levels.map((l) => ({ ...l, from: l.from.trim().replace(',', '.') })),
-    }),
+    places: ['name', 'does', 'take', 'decimals', 'parts', 'levels', 'choices', 'termId'],
+    input: ({ shownIn, name, does, take, decimals, parts, levels, choices }: Values) => {
+      const shared = {
+        classId,
+        columnId: opened?.id ?? null,
+        expectedVersion: edited?.version ?? 0,
+        termId: shownIn === 'year' ? null : termId,
+        name,
+      }
+      if (!isWorkedOut(does))
+        return {
+          ...shared,
+          does,
+          choices: does === 'number' ? [] : choices.map((c) => ({ ...c, value: decimal(c.value) || null })),
+        }
+      return {
+        ...shared,
+        does,
+        take: takes(does) ? take : null,
+        decimals,
+        parts: parts.map((p) => ({ ...p, weight: decimal(p.weight) })),
+        levels: levels.map((l) => ({ ...l, from: decimal(l.from) })),
+      }
+    },
     onSaved: (_, { name }, run) => onClose(true, { words: `${name} saved.`, run }),
   })
   const now = useWatch({ control: of.form.control }) as Values
+  const formulaNow = isWorkedOut(now.does) ? { ...now, does: now.does } : undefined
+  const offersFormulas = !opened || isCalculated(opened)
+  const offersEntry = !opened || !isCalculated(opened)
   const removing = useDialogAct(
     (key) =>
       sendCommand(
@@ -81,7 +108,7 @@ export function ColumnDialog({
   return (
     <DialogForm
       of={of}
-      title={opened ? opened.name : 'Add calculated column'}
+      title={opened ? opened.name : 'Add column'}
       onClose={() => onClose(false)}
       wide
       more={
@@ -96,33 +123,50 @@ export function ColumnDialog({
       {of.problem('termId') && <Problem>{of.problem('termId')}</Problem>}
       <div className="grid gap-4 sm:grid-cols-3">
         <FormText of={of} name="name" label="Name" autoFocus />
-        <FormSelect of={of} name="does" label="It is the">
-          <option value="mean">weighted mean</option>
-          <option value="sum">sum of points</option>
-          <option value="best">mean of the best</option>
-          <option value="latest">mean of the latest</option>
-          <option value="count">number with a score</option>
+        <FormSelect of={of} name="does" label="It holds">
+          {offersFormulas && (
+            <optgroup label="Calculated">
+              <option value="mean">weighted mean</option>
+              <option value="sum">sum of points</option>
+              <option value="best">mean of the best</option>
+              <option value="latest">mean of the latest</option>
+              <option value="count">number with a score</option>
+            </optgroup>
+          )}
+          {offersEntry && (
+            <optgroup label="Entered by hand">
+              {opened?.does !== 'number' && <option value="choice">one of a list</option>}
+              {opened?.does !== 'choice' && <option value="number">a number</option>}
+            </optgroup>
+          )}
         </FormSelect>
-        {takes(now.does) && <FormText of={of} name="take" label="How many" number min={1} max={40} />}
+        {formulaNow && takes(formulaNow.does) && (
+          <FormText of={of} name="take" label="How many" number min={1} max={40} />
+        )}
         <FormSelect of={of} name="shownIn" label="Shown in">
           <option value="term">{gradebook.term.name}</option>
           <option value="year">all terms of the year</option>
         </FormSelect>
-        <FormSelect of={of} name="decimals" label="Decimal places" number>
-          {[0, 1, 2, 3].map((d) => (
-            <option key={d} value={d}>
-              {d}
-            </option>
-          ))}
-        </FormSelect>
+        {formulaNow && (
+          <FormSelect of={of} name="decimals" label="Decimal places" number>
+            {[0, 1, 2, 3].map((d) => (
+              <option key={d} value={d}>
+                {d}
+              </option>
+            ))}
+          </FormSelect>
+        )}
       </div>
-      {now.parts.length > 0 && (
+      {formulaNow && now.parts.length > 0 && (
         <p role="status" className="hint" data-testid="sentence">
-          {inWords({ ...now, take: takes(now.does) ? now.take : null }, (o) => nameOfOperand(o, gradebook))}
+          {inWords({ ...formulaNow, take: takes(formulaNow.does) ? now.take : null }, (o) =>
+            nameOfOperand(o, namesIn(gradebook)),
+          )}
         </p>
       )}
-      <Parts of={of} now={now} gradebook={gradebook} own={opened?.id} />
-      <Levels of={of} now={now} />
+      {formulaNow && <Parts of={of} now={now} gradebook={gradebook} own={opened?.id} />}
+      {formulaNow && <Levels of={of} now={now} />}
+      {now.does === 'choice' && <Choices of={of} now={now} />}
     </DialogForm>
   )
 }
@@ -139,6 +183,7 @@ function Parts({
   gradebook: GradebookAnswer
   own: string | undefined
 }) {
+  const names = namesIn(gradebook)
   const chosen = new Map(now.parts.map((p, i) => [keyOf(p.operand), { ...p, at: i }]))
   const put = (parts: Chosen[]) => of.form.setValue('parts', parts, { shouldDirty: true })
   return (
@@ -152,7 +197,7 @@ function Parts({
             {group.operands.map((operand) => {
               const key = keyOf(operand)
               const part = chosen.get(key)
-              const name = nameOfOperand(operand, gradebook)
+              const name = nameOfOperand(operand, names)
               return (
                 <li key={key} className="flex min-h-9 items-center gap-3">
                   <span className="min-w-0 flex-1">
@@ -193,7 +238,7 @@ function Parts({
         of={of}
         name="parts"
         label="what it is worked out from"
-        words={(theirs) => theirs.map((p) => `${nameOfOperand(p.operand, gradebook)} ${p.weight}`).join(', ')}
+        words={(theirs) => theirs.map((p) => `${nameOfOperand(p.operand, names)} ${p.weight}`).join(', ')}
       />
     </fieldset>
   )
@@ -232,6 +277,52 @@ function Levels({ of, now }: { of: CommandForm<Values>; now: Values }) {
         name="levels"
         label="the levels"
         words={(theirs) => theirs.map((l) => `${l.name} from ${l.from}`).join(', ') || 'none'}
+      />
+    </fieldset>
+  )
+}
+
+/** What can be chosen in a column that is entered by hand. */
+function Choices({ of, now }: { of: CommandForm<Values>; now: Values }) {
+  const lines = useFieldArray({ control: of.form.control, name: 'choices' })
+  return (
+    <fieldset className="grid gap-2">
+      <legend className="text-[13px] font-bold">What can be chosen, in this order</legend>
+      {of.problem('choices') && <Problem>{of.problem('choices')}</Problem>}
+      {lines.fields.map((line, i) => (
+        <div key={line.id} className="flex flex-wrap items-center gap-3">
+          <FormCell
+            of={of}
+            name={`choices.${i}.name`}
+            label={`Name of choice ${i + 1}`}
+            className="max-w-60"
+          />
+          <span className="text-[13px] text-muted">counts as</span>
+          <FormCell
+            of={of}
+            name={`choices.${i}.value`}
+            label={`What choice ${i + 1} counts as in formulas; empty for nothing`}
+            inputMode="decimal"
+            className="w-20! text-right"
+          />
+          <Button kind="quiet" onClick={() => lines.remove(i)}>
+            Remove<span className="sr-only"> choice {now.choices[i]?.name || i + 1}</span>
+          </Button>
+        </div>
+      ))}
+      <p className="flex flex-wrap items-center gap-4">
+        <Button kind="plain" onClick={() => lines.append({ name: '', value: '', was: null })}>
+          Add a choice
+        </Button>
+        <span className="text-[12px] text-muted">
+          What a choice counts as is for calculated columns; leave it empty where it is only a word.
+        </span>
+      </p>
+      <Theirs
+        of={of}
+        name="choices"
+        label="what can be chosen"
+        words={(theirs) => theirs.map((c) => c.name).join(', ') || 'none'}
       />
     </fieldset>
   )

@@ -2,8 +2,9 @@
 import { inWords } from '@/core/marks/columns/column'
 import type { Evaluated } from '@/core/marks/columns/evaluate'
 import { spokenName } from '@/core/people/names'
-import { nameOfOperand } from './column-words'
-import type { GradebookAnswer, ShownColumn } from './use-gradebook'
+import { nameOfOperand } from '@/core/marks/columns/words'
+import { namesIn } from './column-words'
+import type { GradebookAnswer, ShownCalculated } from './use-gradebook'
 
 /** How a calculated column of a student is worked out: its sentence, and each part with what it gave. */
 export function ColumnMargin({
@@ -13,10 +14,11 @@ export function ColumnMargin({
   student,
 }: {
   gradebook: GradebookAnswer
-  column: ShownColumn
+  column: ShownCalculated
   value: Evaluated
   student: { name: string }
 }) {
+  const names = namesIn(gradebook)
   const isWeighted = column.does === 'mean' && new Set(column.parts.map((p) => Number(p.weight))).size > 1
   return (
     <section className="stay mb-4" data-testid="column-explanation">
@@ -34,7 +36,7 @@ export function ColumnMargin({
         {value.steps.map(({ operand, shown, taken, weight }, i) => (
           <div key={i} className={`contents ${taken ? '' : 'text-muted'}`}>
             <dt className={shown !== undefined && !taken ? 'line-through' : ''}>
-              {nameOfOperand(operand, gradebook)}
+              {nameOfOperand(operand, names)}
             </dt>
             <dd className="text-right text-[12px]">{isWeighted && taken ? `weight ${weight}` : ''}</dd>
             <dd className="text-right">{shown ?? 'nothing yet'}</dd>
@@ -42,7 +44,7 @@ export function ColumnMargin({
         ))}
       </dl>
       <p className="mt-1 border-t border-rule pt-1 text-[12px] text-muted">
-        {inWords(column, (operand) => nameOfOperand(operand, gradebook))}
+        {inWords(column, (operand) => nameOfOperand(operand, names))}
         {value.steps.some((s) => s.shown === undefined) &&
           column.does !== 'count' &&
           ' What has no value yet is left out.'}

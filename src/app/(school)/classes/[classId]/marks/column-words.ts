@@ -1,17 +1,14 @@
 import type { Operand } from '@/core/marks/columns/column'
+import type { Names } from '@/core/marks/columns/words'
 import type { GradebookAnswer } from './use-gradebook'
 
-/** What a part of a formula is called in a gradebook. */
-export function nameOfOperand(operand: Operand, { book, columns, terms }: GradebookAnswer): string {
-  const gone = 'something that is gone'
-  if (operand.of === 'assignment') return book?.assignments.find((a) => a.id === operand.id)?.name ?? gone
-  if (operand.of === 'category') return book?.categories.find((c) => c.id === operand.id)?.name ?? gone
-  if (operand.of === 'column') return columns.find((c) => c.id === operand.id)?.name ?? gone
-  const term = terms.find((t) => t.id === operand.termId)
-  const period = term?.periods.find((p) => p.id === operand.periodId)
-  if (!term || (operand.periodId !== null && !period)) return gone
-  return period ? `${term.name}, ${period.name}` : `${term.name} term mark`
-}
+/** The names of all that formulas of a gradebook read. */
+export const namesIn = ({ book, columns, terms }: GradebookAnswer): Names => ({
+  assignments: book?.assignments ?? [],
+  categories: book?.categories ?? [],
+  columns,
+  terms,
+})
 
 /** What a column can be worked out from, in groups; a column of the whole year reads only what the whole year has. */
 export function offeredOperands(
@@ -34,6 +31,6 @@ export function offeredOperands(
       title: 'Assignments',
       operands: (ofTerm?.assignments ?? []).map((a): Operand => ({ of: 'assignment', id: a.id })),
     },
-    { title: 'Other calculated columns', operands: others.map((c): Operand => ({ of: 'column', id: c.id })) },
+    { title: 'Other columns', operands: others.map((c): Operand => ({ of: 'column', id: c.id })) },
   ].filter((group) => group.operands.length > 0)
 }

@@ -1,5 +1,6 @@
 'use client'
 import { memo } from 'react'
+import { isCalculated } from '@/core/marks/columns/column'
 import { shortDate } from '@/core/calendar/date-words'
 import { columnWidth, gradeWidth, headHeight, markWidth, type Columns } from './use-columns'
 import type { Book, ShownColumn } from './use-gradebook'
@@ -7,6 +8,8 @@ import { categoryEdges } from './weights-bar'
 
 const computed =
   'sticky z-[1] flex flex-none items-end justify-end border-l border-rule bg-shoal-light px-[8px] pb-1 text-right text-[12px] leading-[15px] font-bold'
+
+const kindOf = (column: ShownColumn) => (isCalculated(column) ? 'calculated' : 'entered')
 
 /** The assignments' names above their columns; selecting one opens it. */
 export const GradebookHead = memo(function GradebookHead({
@@ -16,21 +19,21 @@ export const GradebookHead = memo(function GradebookHead({
   width,
   mayEdit,
   chosen,
-  calculated,
+  others,
   onOpen,
 }: {
   book: Book
-  calculated: readonly ShownColumn[]
+  others: readonly ShownColumn[]
   columns: Columns
   nameWidth: number
   width: number
   mayEdit: boolean
   /** The column of the cursor, while it is up here. */
   chosen: string | undefined
-  /** Opens an assignment, or a calculated column. */
+  /** Opens an assignment, or another column. */
   onOpen: (id: string) => void
 }) {
-  const count = book.assignments.length + calculated.length
+  const count = book.assignments.length + others.length
   const places = new Map(book.categories.map((c, i) => [c.id, i]))
   return (
     <div
@@ -50,7 +53,7 @@ export const GradebookHead = memo(function GradebookHead({
       <div className="flex-none" style={{ width: columns.before }} />
       {columns.drawn.map((c) => {
         const a = book.assignments[c]
-        const column = calculated[c - book.assignments.length]
+        const column = others[c - book.assignments.length]
         if (column)
           return (
             <div
@@ -66,14 +69,14 @@ export const GradebookHead = memo(function GradebookHead({
                 type="button"
                 disabled={!mayEdit}
                 tabIndex={-1}
-                title={`${column.name}, calculated`}
+                title={`${column.name}, ${kindOf(column)}`}
                 onMouseDown={(e) => e.stopPropagation()}
                 onClick={() => onOpen(column.id)}
                 className="block w-full px-[6px] pt-2 pb-1 text-right leading-[15px] font-bold text-ink enabled:hover:underline"
               >
                 <span className="line-clamp-3 break-words">{column.name}</span>
                 <span className="block text-[11px] font-normal whitespace-nowrap text-muted">
-                  {column.termId === null ? 'year' : 'calculated'}
+                  {column.termId === null ? `year, ${kindOf(column)}` : kindOf(column)}
                 </span>
               </button>
             </div>

@@ -1,6 +1,7 @@
 'use client'
 import { memo } from 'react'
 import type { CellEntry, ScoreEntries } from '@/core/marks/gradebook'
+import { isCalculated } from '@/core/marks/columns/column'
 import type { Evaluated } from '@/core/marks/columns/evaluate'
 import type { TermMark } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
@@ -19,7 +20,9 @@ export interface RowProps {
   readonly width: number
   readonly entries: ScoreEntries
   readonly mark: TermMark | undefined
-  readonly calculated: readonly ShownColumn[]
+  readonly others: readonly ShownColumn[]
+  /** What is entered by hand, by column. */
+  readonly entered: ReadonlyMap<string, string>
   readonly values: ReadonlyMap<string, Evaluated>
   /** The column of the cursor, when it is in this row. */
   readonly column: string | undefined
@@ -57,8 +60,9 @@ export const GradebookRow = memo(function GradebookRow({
   width,
   entries,
   mark,
-  calculated,
+  others,
   values,
+  entered,
   column,
   typed,
   touched,
@@ -86,7 +90,32 @@ export const GradebookRow = memo(function GradebookRow({
       <div className="flex-none" style={{ width: columns.before }} />
       {columns.drawn.map((c) => {
         const a = assignments[c]
-        const own = calculated[c - assignments.length]
+        const own = others[c - assignments.length]
+        if (own && !isCalculated(own)) {
+          const chosen = column === own.id
+          const text = entered.get(own.id) ?? ''
+          return (
+            <div
+              key={own.id}
+              role="gridcell"
+              id={`cell-${index}-${c}`}
+              data-at={`${index}:${c}`}
+              aria-colindex={c + 2}
+              aria-selected={chosen}
+              aria-label={`${student.name}, ${own.name}: ${chosen && typed !== undefined ? typed : text || 'empty'}`}
+              title={text.length > 8 ? text : undefined}
+              onMouseDown={() => onChoose(student.id, own.id)}
+              style={{ width: columnWidth }}
+              className={`${cellBase} ${own.does === 'choice' ? 'px-[4px]! text-[13px]!' : ''} ${chosen ? focus : ''}`}
+            >
+              {chosen && typed !== undefined ? (
+                <span className="border-r-2 border-magenta">{typed}</span>
+              ) : (
+                text
+              )}
+            </div>
+          )
+        }
         if (own) {
           const value = values.get(own.id)
           const shown = value?.level ?? value?.text
@@ -141,7 +170,7 @@ export const GradebookRow = memo(function GradebookRow({
       })}
       <div className="flex-none" style={{ width: columns.after }} />
       {(['mark', 'grade'] as const).map((part, i) => {
-        const c = assignments.length + calculated.length + i
+        const c = assignments.length + others.length + i
         const text = mark?.[part]
         return (
           <div

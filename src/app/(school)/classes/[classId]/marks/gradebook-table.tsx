@@ -27,7 +27,9 @@ interface Props {
   readonly students: readonly Student[]
   readonly entriesOf: ReadonlyMap<string, ScoreEntries>
   readonly markOf: (studentId: string) => TermMark | undefined
-  readonly calculated: readonly ShownColumn[]
+  /** The columns beside the assignments. */
+  readonly others: readonly ShownColumn[]
+  readonly enteredBy: (studentId: string) => ReadonlyMap<string, string>
   readonly columnsOf: (studentId: string) => ReadonlyMap<string, Evaluated>
   readonly isLinked: RowProps['isLinked']
   readonly at: At
@@ -61,8 +63,9 @@ export function GradebookTable({
   students,
   entriesOf,
   markOf,
-  calculated,
+  others,
   columnsOf,
+  enteredBy,
   isLinked,
   at,
   typed,
@@ -76,14 +79,14 @@ export function GradebookTable({
   onOpen,
   onLeave,
 }: Props) {
-  const count = book.assignments.length + calculated.length
+  const count = book.assignments.length + others.length
   const nameWidth = useMemo(() => widthOfNames(students), [students])
   const { drawn, before, after, reveal } = useColumns(gridRef, count, nameWidth)
   const columns = useMemo(() => ({ drawn, before, after }), [drawn, before, after])
   const width = nameWidth + count * columnWidth + markWidth + gradeWidth
   const typing = typed !== undefined
   const row = students.findIndex((s) => s.id === at.row)
-  const found = [...book.assignments, ...calculated].findIndex((c) => c.id === at.column)
+  const found = [...book.assignments, ...others].findIndex((c) => c.id === at.column)
   const column = found >= 0 ? found : at.column === 'grade' ? count + 1 : count
 
   const isHead = at.row === headRow
@@ -138,7 +141,7 @@ export function GradebookTable({
         width={width}
         mayEdit={mayEdit}
         chosen={isHead ? at.column : undefined}
-        calculated={calculated}
+        others={others}
         onOpen={onOpen}
       />
       {students.map((s, i) => (
@@ -152,8 +155,9 @@ export function GradebookTable({
           width={width}
           entries={entriesOf.get(s.id) ?? nothing}
           mark={markOf(s.id)}
-          calculated={calculated}
+          others={others}
           values={columnsOf(s.id)}
+          entered={enteredBy(s.id)}
           column={i === row ? at.column : undefined}
           typed={i === row ? typed : undefined}
           touched={touched.size > 0 ? touched : undefined}

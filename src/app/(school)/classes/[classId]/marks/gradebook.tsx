@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import type { ScoreEntries } from '@/core/marks/gradebook'
 import { writeEntry } from '@/core/marks/typed-score'
+import { isCalculated } from '@/core/marks/columns/column'
 import { spokenName } from '@/core/people/names'
 import { Button } from '@/ui/button'
 import { later } from '@/screen/later'
@@ -20,6 +21,7 @@ import { useRested } from '@/screen/use-rested'
 import { ColumnMargin } from './column-margin'
 import { GradebookTable } from './gradebook-table'
 import { MarksMargin } from './marks-margin'
+import { MarksStateLine } from './marks-state'
 import {
   cellOf,
   useGradebook,
@@ -54,7 +56,8 @@ const keyHelp: KeyGroup = {
     ['Ctrl C, Ctrl V', 'Copy the column, or paste one from a spreadsheet'],
     ['Ctrl Z, Ctrl Y', 'Undo, redo'],
     ['Escape', 'Cancel what is being typed'],
-    ['↑ to the head, Enter', 'Open the assignment or calculated column'],
+    ['letters', 'In a column entered by hand: the beginning of a choice'],
+    ['↑ to the head, Enter', 'Open the assignment or column'],
   ],
 }
 
@@ -182,6 +185,11 @@ export function GradebookPage({
               <WeightsBar book={book} />
             </div>
             <p className="text-[12px] text-muted">{rulesInWords(book)}</p>
+            <MarksStateLine
+              classId={input.classId}
+              gradebook={server}
+              onChanged={() => grid.current?.focus({ preventScroll: true })}
+            />
             <Message {...messages.message} />
             {server.mayEdit && assignments.length > 0 && !isNarrow && <TouchKeys onPress={keys.onPress} />}
             {students.length === 0 ? (
@@ -204,8 +212,9 @@ export function GradebookPage({
                 students={students}
                 entriesOf={g.entriesOf}
                 markOf={g.markOf}
-                calculated={columns}
+                others={columns}
                 columnsOf={g.columnsOf}
+                enteredBy={g.entered.enteredBy}
                 isLinked={g.isLinked}
                 at={keys.at}
                 typed={keys.typed}
@@ -252,7 +261,7 @@ export function GradebookPage({
       </div>
       {explained.book && explained.student && (
         <Margin label="How the mark is worked out" opens="How it is worked out" of={margin}>
-          {explained.column && shownValue && (
+          {explained.column && isCalculated(explained.column) && shownValue && (
             <ColumnMargin
               gradebook={server}
               column={explained.column}

@@ -1,7 +1,15 @@
 'use client'
 import { useCallback, useMemo, useRef } from 'react'
 import type { CellEntry, Gradebook, ScoreEntries, ScoreEntry } from '@/core/marks/gradebook'
-import { evaluateAll, sourceIn, type Evaluated, type PartValue } from '@/core/marks/columns/evaluate'
+import { isCalculated, type Column } from '@/core/marks/columns/column'
+import { valueOfEntry } from '@/core/marks/columns/entered'
+import {
+  evaluateAll,
+  sourceIn,
+  type Evaluated,
+  type PartValue,
+  type Source,
+} from '@/core/marks/columns/evaluate'
 import { sourceOf } from '@/core/marks/columns/student-source'
 import { termMark, type Dates, type TermMark } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
@@ -9,12 +17,15 @@ import type { QueryOutput } from '@/server/registry'
 import { useLive } from '@/screen/use-live'
 import { useRecorded, type Editing } from '@/screen/use-recorded'
 import { useTouched } from '@/screen/use-touched'
+import { useEntered } from './use-entered'
 
 export type GradebookAnswer = QueryOutput<'marks.gradebook'>
 export type Book = NonNullable<GradebookAnswer['book']>
 export type BookAssignment = Book['assignments'][number]
-/** A calculated column, as the gradebook shows it. */
+/** A column beside the assignments, as the gradebook shows it: calculated, or entered by hand. */
 export type ShownColumn = GradebookAnswer['columns'][number]
+export type ShownCalculated = Extract<ShownColumn, { parts: unknown }>
+export type ShownEntered = Extract<ShownColumn, { choices: unknown }>
 
 /** A cell and what is entered in it. */
 export interface CellChange {
@@ -97,6 +108,16 @@ function useMarks(
   )
 }
 
+/** What columns that are entered by hand count as, beside another source. */
+const withEntered =
+  (columns: readonly Column[], entered: ReadonlyMap<string, string>, other: Source): Source =>
+  (operand) => {
+    const column = operand.of === 'column' ? columns.find((c) => c.id === operand.id) : undefined
+    return column && !isCalculated(column)
+      ? valueOfEntry(column, entered.get(column.id) ?? null)
+      : other(operand)
+  }
+
 const noValues: ReadonlyMap<string, Evaluated> = new Map()
 
 /** The calculated columns of a student, each calculated once for the entries they rest on. */
@@ -105,10 +126,18 @@ function useColumnValues(
   entriesOf: ReadonlyMap<string, ScoreEntries>,
   datesOf: (studentId: string) => Dates,
   markOf: (studentId: string) => TermMark | undefined,
+  enteredBy: (studentId: string) => ReadonlyMap<string, string>,
 ): (studentId: string) => ReadonlyMap<string, Evaluated> {
   const { book, columns, terms, term, elsewhere } = server
   const known = useRef(
-    new WeakMap<ScoreEntries, { server: GradebookAnswer; values: ReadonlyMap<string, Evaluated> }>(),
+    new WeakMap<
+      ScoreEntries,
+      {
+        server: GradebookAnswer
+        entered: ReadonlyMap<string, string>
+        values: ReadonlyMap<string, Evaluated>
+      }
+    >(),
   )
   const elsewhereBy = useMemo(() => {
     const by = new Map<string, Map<string, PartValue>>()
@@ -122,9 +151,11 @@ function useColumnValues(
   return useCallback(
     (studentId) => {
       const entries = entriesOf.get(studentId)
-      if (!book || !entries || columns.length === 0) return noValues
+      const calculated = columns.filter(isCalculated)
+      if (!book || !entries || calculated.length === 0) return noValues
+      const entered = enteredBy(studentId)
       const found = known.current.get(entries)
-      if (found?.server === server) return found.values
+      if (found?.server === server && found.entered === entered) return found.values
       const source = sourceOf(
         {
           term,
@@ -134,13 +165,13 @@ function useColumnValues(
           dates: datesOf(studentId),
           mark: markOf(studentId),
         },
-        sourceIn(elsewhereBy.get(studentId) ?? new Map()),
+        withEntered(columns, entered, sourceIn(elsewhereBy.get(studentId) ?? new Map())),
       )
-      const values = evaluateAll(columns, source)
-      known.current.set(entries, { server, values })
+      const values = evaluateAll(calculated, source)
+      known.current.set(entries, { server, entered, values })
       return values
     },
-    [server, book, columns, terms, term, entriesOf, datesOf, markOf, elsewhereBy],
+    [server, book, columns, terms, term, entriesOf, datesOf, markOf, elsewhereBy, enteredBy],
   )
 }
 
@@ -192,7 +223,8 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
     [date, since],
   )
   const markOf = useMarks(book, entriesOf, datesOf)
-  const columnsOf = useColumnValues(server, entriesOf, datesOf, markOf)
+  const entered = useEntered(server, input, refresh)
+  const columnsOf = useColumnValues(server, entriesOf, datesOf, markOf, entered.enteredBy)
   const isLinked = useCallback(
     (assignmentId: string, studentId: string) =>
       scores.get(recordOf(assignmentId, studentId))?.linked ?? false,
@@ -218,6 +250,7 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
     recorded,
     markOf,
     columnsOf,
+    entered,
     datesOf,
     entriesOf,
     entryAt,

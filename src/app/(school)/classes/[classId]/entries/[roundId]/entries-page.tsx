@@ -18,6 +18,7 @@ import { newKey, sendCommand } from '@/screen/server'
 import { useNarrow } from '@/screen/use-media'
 import { contested } from '@/screen/use-recorded'
 import { EntriesStateMark } from '@/app/(school)/reports/entries-state'
+import { MarksStateMark } from '@/app/(school)/reports/marks-state'
 import { CheckBar } from './check-bar'
 import { EntryRow } from './entry-row'
 import { FillBlank } from './fill-blank'
@@ -114,6 +115,7 @@ export function EntriesPage({
         <p className="mt-3 flex flex-wrap items-center gap-4">
           <EntriesStateMark state={server.state} />
           {server.changedBy && <span className="text-muted">{server.changedBy}</span>}
+          <MarksStateMark state={server.marks.state} />
           <Link className="link" href={`/reports/${input.roundId}`}>
             All classes of the round
           </Link>
@@ -128,6 +130,14 @@ export function EntriesPage({
         <div className="mb-3">
           <Problem>{problem}</Problem>
         </div>
+      )}
+      {server.marks.unfed.length > 0 && (
+        <p className="hint mb-3">
+          Nothing fills {server.marks.unfed.join(' and ')} in this class yet.{' '}
+          <Link className="link" href={`/reports/${input.roundId}/feeds`}>
+            Choose columns of the gradebook
+          </Link>
+        </p>
       )}
       <NoticesInView>
         <Conflicts entries={e} />
@@ -195,7 +205,7 @@ export function EntriesPage({
                 Take back to edit
               </Button>
               <span className="text-muted">
-                The head checks these entries next. Marks stay as they were when you handed in.
+                The head checks these entries next. Their marks are confirmed, and stay as they are.
               </span>
             </>
           ) : (

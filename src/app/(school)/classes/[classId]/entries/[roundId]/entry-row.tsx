@@ -27,6 +27,37 @@ const notEntered = (
   </span>
 )
 
+/** What the gradebook fills in: a mark that opens into how it is worked out, or a word. */
+function FedLine({
+  value: { name, mark, grade, now },
+  isOnly,
+  marks,
+}: {
+  value: Props['row']['values'][number]
+  /** One line needs no name. */
+  isOnly: boolean
+  marks: string
+}) {
+  const held = mark ?? grade
+  return (
+    <p className="text-[15px]">
+      {!isOnly && <span className="text-[12px] text-muted">{name} </span>}
+      {held === undefined ? (
+        <span className="text-muted">{isOnly ? 'no mark yet' : 'nothing yet'}</span>
+      ) : (
+        <Link href={marks} className="link" title="How this is worked out">
+          <strong>{held}</strong> {mark === undefined ? '' : grade}
+        </Link>
+      )}
+      {now !== undefined && (
+        <span className="block text-[12px] text-ochre">
+          now {now} in the gradebook; {held ?? 'nothing'} when it was confirmed
+        </span>
+      )}
+    </p>
+  )
+}
+
 /** One student's entry: the mark and grade from the gradebook, effort to choose, the comment with its limit in sight. */
 export function EntryRow({
   row,
@@ -51,20 +82,9 @@ export function EntryRow({
         <h2 className="text-[15px] wrap-anywhere">
           {index + 1}. {row.name}
         </h2>
-        <p className="text-[15px]">
-          {row.mark === undefined ? (
-            <span className="text-muted">no mark yet</span>
-          ) : (
-            <Link href={marks} className="link" title="How this mark is worked out">
-              <strong>{row.mark}</strong> {row.grade}
-            </Link>
-          )}
-          {row.markNow !== undefined && (
-            <span className="block text-[12px] text-ochre">
-              now {row.markNow} in the gradebook; {row.mark} when handed in
-            </span>
-          )}
-        </p>
+        {row.values.map((value) => (
+          <FedLine key={value.lineId} value={value} isOnly={row.values.length === 1} marks={marks} />
+        ))}
       </div>
       <div className="grid gap-2">
         {writable ? (
