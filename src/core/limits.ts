@@ -89,6 +89,8 @@ export const limits = {
   listColumns: 200,
   dropLowest: 20,
   categories: 20,
+  /** Assignments of a gradebook that are put in order. */
+  assignments: 300,
   /** Lines of reports that are filled in one act. */
   feeds: 2000,
   /** What a calculated column is worked out from. */

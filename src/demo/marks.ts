@@ -292,6 +292,8 @@ export function marksRows(
             due_on: dueOn,
             assessment_id: null,
             counts: true,
+            // Homework and written work are shown to families soon after, tests when they have been talked over.
+            shown_from: addDays(dueOn, category.name === 'Unit tests' ? 10 : 3),
             version: 1,
           })
           fillAssignment(assignmentId, planned, dueOn, c, leaning, category.name === 'Homework')

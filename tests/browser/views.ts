@@ -99,7 +99,7 @@ export const views = {
       '/school/staff/{staff_member Achterberg, Remi}',
     ],
   },
-  'a guardian': { user: 'hana.marsh@islandmail.example', paths: ['/report-cards', '/absences'] },
+  'a guardian': { user: 'hana.marsh@islandmail.example', paths: ['/report-cards', '/marks', '/absences'] },
 } as const satisfies Readonly<Record<string, { user: string | undefined; paths: readonly string[] }>>
 
 export type Viewer = keyof typeof views

@@ -78,6 +78,28 @@ export const entries: Entries = {
     who: row({ administrator: 'all', head: 'all', office: 'all' }),
     input: (o) => ({ classId: o.classId, period: term(o), expectedVersion: 999, reason: 'x' }),
   },
+  mine: { who: row({ guardian: 'all' }), aboutOneself: true, input: () => ({}) },
+  copyAssignment: {
+    who: teacherOwn,
+    input: (o) => ({ classId: o.classId, assignmentId: o.assignmentId, withScores: true }),
+  },
+  orderAssignments: {
+    who: teacherOwn,
+    input: (o) => ({ classId: o.classId, termId: o.termId, ids: [] }),
+  },
+  setScoreNotes: {
+    who: teacherOwn,
+    input: (o) => ({
+      classId: o.classId,
+      cells: [
+        {
+          key: { assignmentId: o.assignmentId, studentId: o.studentId },
+          value: 'Came to see me about it.',
+          expectedVersion: 0,
+        },
+      ],
+    }),
+  },
   setColumnEntries: {
     who: teacherOwn,
     input: (o) => ({

@@ -42,6 +42,9 @@ const tables = [
   'report_entry',
   'report_card',
   'departure',
+  'column_entry',
+  'held_mark',
+  'score_note',
 ]
 
 /** Everything the database holds of some students, without versions and who saved it. */
@@ -131,6 +134,25 @@ test('a student who was entered twice becomes one: dates, guardians, marks and e
 
 test('two full records: nothing is lost, what both have stays, and undo restores every row', async () => {
   const [keep, drop] = [await studentId('Okonjo-Marsh, Ilse'), await studentId('Abara, Tobias')]
+  // Marks that are closed are moved, too, and come back.
+  const [teacher, head] = [await school.actor('r.achterberg'), await school.actor('s.kirkness')]
+  const { id: classId } = await school.row<{ id: string }>("select id from class where name = '7 Science A'")
+  const { id: termId } = await school.row<{ id: string }>("select id from term where name = 'Autumn'")
+  const period = { termId, periodId: null }
+  const confirmed = good(
+    await school.execute('marks.confirmMarks', teacher, {
+      classId,
+      period,
+      expectedVersion: 0,
+      withBlanks: true,
+    }),
+  )
+  good(
+    await school.execute('marks.closeMarks', head, {
+      period,
+      targets: [{ classId, expectedVersion: confirmed.version }],
+    }),
+  )
   const before = await everything([keep, drop])
   const merged = await merge(keep, drop)
   good(merged)
@@ -143,6 +165,8 @@ test('two full records: nothing is lost, what both have stays, and undo restores
     'score',
     'report_entry',
     'report_card',
+    'column_entry',
+    'held_mark',
   ])
     expect([table, after[table]?.length]).toEqual([table, before[table]?.length])
   // Answers stay with the attempt they were given in.

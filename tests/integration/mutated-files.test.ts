@@ -1,6 +1,7 @@
 import sharp from 'sharp'
 import { readCodesCsv } from '@/core/attendance/codes-csv'
-import { readPastedColumn } from '@/core/marks/pasted-column'
+import { readPasted } from '@/core/marks/pasted'
+import { readTypedScore } from '@/core/marks/typed-score'
 import { readTimetableCsv } from '@/core/timetable/timetable-csv'
 import { heatAndIce, printTest } from '@/demo/heat-and-ice'
 import { inspectPdf } from '@/formats/pdf/inspect'
@@ -97,12 +98,20 @@ describe('every table', () => {
     }
   })
   test('of scores that are pasted: read whole, or refused with the row', () => {
-    const rows = ['Ilse', 'Tobias', 'Pip', 'Thora']
+    const students = ['Ilse', 'Tobias', 'Pip', 'Thora'].map((name, i) => ({ name, number: 401 + i }))
+    const columns = ['20', '10'].map((most) => ({
+      name: `Out of ${most}`,
+      read: (cell: string) => {
+        const score = readTypedScore(cell, most)
+        return score.ok ? ({ ok: true, value: score.entry } as const) : score
+      },
+    }))
     for (const seed of seeds(400)) {
-      const text = new TextDecoder().decode(mutated(Buffer.from('12\n7.5\nmissing\n9\n'), seed))
-      const column = readPastedColumn(text, rows, '20')
-      if (column.ok) expect(column.entries.length).toBeLessThanOrEqual(rows.length)
-      else expect(column.problems.every((problem) => sentence.test(problem))).toBe(true)
+      const source = seed % 2 === 0 ? '12\n7.5\nmissing\n9\n' : 'Pip\t12\t3\nIlse\t7.5\tm\n'
+      const text = new TextDecoder().decode(mutated(Buffer.from(source), seed))
+      const read = readPasted(text, { students, columns, from: 0, rows: students.length })
+      if (read.ok) expect(new Set(read.cells.map((c) => `${c.row} ${c.column}`)).size).toBe(read.cells.length)
+      else expect(read.problems.every((problem) => sentence.test(problem))).toBe(true)
     }
   })
 })

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { civilDate, id, named, optionalText, expectedVersion } from '@/core/inputs'
 import { limits } from '@/core/limits'
+import { tagsInput } from '@/core/tags-input'
 
 /** With whom something can be shared, in the order in which it is offered. */
 export const audiences = ['colleague', 'course', 'year group', 'school'] as const
@@ -39,10 +40,7 @@ export const describeInput = z.object({
   expectedVersion,
   name: named('the name'),
   description: optionalText('The description', limits.remark),
-  tags: z
-    .array(named('the tag', limits.partName))
-    .max(limits.tags, `Give it at most ${limits.tags} tags.`)
-    .transform((tags) => [...new Set(tags)]),
+  tags: tagsInput,
   yearGroupId: id.nullable(),
 })
 

@@ -9,6 +9,7 @@ import {
   type TermMark,
   type Treatment,
 } from './term-mark'
+import { liftsOf } from './what-if'
 
 export interface ExplainedScore {
   readonly assignmentId: string
@@ -193,33 +194,6 @@ function bandSentence(grade: string | undefined, book: Gradebook): string | unde
     : `${band.grade} is ${from} or more.`
 }
 
-/** The missing or overdue work that would lift the mark most at full points; undefined when none would. */
-function bestWhatIf(
-  book: Gradebook,
-  entries: ScoreEntries,
-  dates: Dates,
-  now: TermMark,
-): Explanation['whatIf'] {
-  const open = now.categories
-    .flatMap((c) => c.scores)
-    .filter((s) => s.standing !== undefined || (s.treatment === 'counted as zero' && s.points === undefined))
-  const lifted = open.map((s) => ({
-    name: s.assignment.name,
-    points: fromHundredths(s.max),
-    mark: termMark(
-      book,
-      new Map(entries).set(s.assignment.id, { kind: 'points', points: fromHundredths(s.max) }),
-      dates,
-    ).mark,
-  }))
-  const best = lifted.reduce<(typeof lifted)[number] | undefined>(
-    (a, b) => (a && Number(a.mark) >= Number(b.mark) ? a : b),
-    undefined,
-  )
-  if (!best?.mark || Number(best.mark) <= Number(now.mark ?? -1)) return undefined
-  return { name: best.name, points: best.points, mark: best.mark, direction: 'lift' }
-}
-
 /**
  * Opens a term mark into how it came about. The contributions as shown add up to the total as shown, and the
  * total as shown rounds to the mark as shown.
@@ -228,6 +202,7 @@ export function explainMark(book: Gradebook, entries: ScoreEntries, dates: Dates
   const result = termMark(book, entries, dates)
   const reached = result.over ?? result.exact
   const decimals = reached ? honestDecimals(reached, book.rules.decimals) : 2
+  const [best] = liftsOf(book, entries, dates, result)
   return {
     mark: result.mark,
     grade: result.grade,
@@ -237,6 +212,6 @@ export function explainMark(book: Gradebook, entries: ScoreEntries, dates: Dates
     band: bandSentence(result.grade, book),
     weights: weightsSentence(book, result),
     held: result.over && `The highest mark is ${book.rules.most}.`,
-    whatIf: bestWhatIf(book, entries, dates, result),
+    whatIf: best && { name: best.assignment.name, points: best.points, mark: best.mark, direction: 'lift' },
   }
 }

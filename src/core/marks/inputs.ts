@@ -1,11 +1,12 @@
 import { z } from 'zod'
-import { civilDate, chosen, decimal, id, named, expectedVersion, whole } from '@/core/inputs'
+import { civilDate, chosen, decimal, id, named, expectedVersion, optionalText, whole } from '@/core/inputs'
 import { limits } from '@/core/limits'
 import { sameName } from '@/core/same-name'
+import { tagsInput } from '@/core/tags-input'
 import { countings, lateBases, methods, withins } from './gradebook'
 
-/** A new assignment of a gradebook. */
-export const assignmentInput = z.object({
+/** An assignment of a gradebook. */
+const assignment = z.object({
   classId: id,
   name: named('the name', limits.shortName),
   categoryId: chosen('a category'),
@@ -17,14 +18,44 @@ export const assignmentInput = z.object({
   counts: z.boolean(),
   /** Its points come on top of what can be earned. */
   extra: z.boolean().default(false),
+  description: optionalText('The description', limits.statement)
+    .default('')
+    .transform((text) => text ?? ''),
+  tags: tagsInput.default([]),
+  /** When it was given; not known without. */
+  givenOn: civilDate.nullable().default(null),
+  /** From when families see it with its scores; never without. */
+  shownFrom: civilDate.nullable().default(null),
 })
 
+const givenBeforeDue = ({ givenOn, dueOn }: { givenOn: string | null; dueOn: string }) =>
+  givenOn === null || givenOn <= dueOn
+const givenLate = { path: ['givenOn'], message: 'It cannot be given after it is due.' }
+
+/** An assignment as it is to be from now on. */
+export const assignmentInput = assignment
+  .extend({ assignmentId: id, expectedVersion })
+  .refine(givenBeforeDue, givenLate)
+
 /** A new one, also for other classes whose gradebooks have a category of the same name. */
-export const newAssignmentInput = assignmentInput.extend({
-  others: z
-    .array(id)
-    .max(limits.classesOfAssessment, `Add it to at most ${limits.classesOfAssessment} classes at once.`)
-    .default([]),
+export const newAssignmentInput = assignment
+  .extend({
+    others: z
+      .array(id)
+      .max(limits.classesOfAssessment, `Add it to at most ${limits.classesOfAssessment} classes at once.`)
+      .default([]),
+  })
+  .refine(givenBeforeDue, givenLate)
+export type AssignmentFields = z.infer<typeof assignment>
+
+/** Another one like it in the same class. */
+export const copyAssignmentInput = z.object({ classId: id, assignmentId: id, withScores: z.boolean() })
+
+/** The assignments of a term in the order in which they stand; none to order them by category and date. */
+export const assignmentOrderInput = z.object({
+  classId: id,
+  termId: id,
+  ids: z.array(id).max(limits.assignments, `Order at most ${limits.assignments} assignments.`),
 })
 
 const category = z.object({

@@ -339,7 +339,9 @@ describe('against a slow, obvious way of working it out', () => {
     entries: ScoreEntries,
   ): string | undefined {
     const pools = categories.map((c) => {
-      let cells = assignments
+      // Due on one day, equal shares are dropped in the order in which they were made.
+      let cells = [...assignments]
+        .sort((a, b) => (a.id < b.id ? -1 : 1))
         .filter((a) => a.categoryId === c.id)
         .flatMap((a) => {
           const entry = entries.get(a.id)

@@ -166,7 +166,7 @@ function compareShares(a: TreatedScore, b: TreatedScore): number {
 }
 
 /**
- * Marks the lowest shares of points as dropped; of equal shares the one due earlier goes first. At least one stays, and
+ * Marks the lowest shares of points as dropped; of equal shares the one due earlier goes first, of those the older one. At least one stays, and
  * extra credit is never dropped.
  */
 function dropLowest(scores: readonly TreatedScore[], count: number): readonly TreatedScore[] {
@@ -177,7 +177,9 @@ function dropLowest(scores: readonly TreatedScore[], count: number): readonly Tr
   const lowestFirst = [...counted].sort(
     (a, b) =>
       compareShares(a, b) ||
-      (a.assignment.dueOn < b.assignment.dueOn ? -1 : a.assignment.dueOn > b.assignment.dueOn ? 1 : 0),
+      (a.assignment.dueOn < b.assignment.dueOn ? -1 : a.assignment.dueOn > b.assignment.dueOn ? 1 : 0) ||
+      // Whatever order they are shown in.
+      (a.assignment.id < b.assignment.id ? -1 : 1),
   )
   const dropped = new Set(lowestFirst.slice(0, going))
   return scores.map((score) => (dropped.has(score) ? { ...score, treatment: 'dropped' } : score))

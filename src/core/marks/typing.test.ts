@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { readPastedColumn } from './pasted-column'
+import { readPasted, type PasteColumn } from './pasted'
 import { fromHundredths, hundredths, roundHalfUp, writeUnits } from './rational'
 import { readTypedScore, writeEntry } from './typed-score'
 
@@ -72,31 +72,86 @@ describe('a typed score', () => {
   })
 })
 
-describe('a pasted column', () => {
-  const rows = ['Tobias Abara', 'Juno Bellweather', 'Rui Castellane']
-  test('takes one value a row, empty and missing too, with the line end a spreadsheet adds', () => {
-    expect(readPastedColumn('34\r\n\r\nm\r\n', rows, '40')).toEqual({
-      ok: true,
-      entries: [{ kind: 'points', points: '34' }, undefined, { kind: 'missing' }],
-    })
+describe('what is pasted', () => {
+  const students = [
+    { name: 'Abara, Tobias', number: 401 },
+    { name: 'Bellweather, Juno', number: 402 },
+    { name: 'Castellane, Rui', number: 403 },
+  ]
+  const score = (most: string, name = 'Currents'): PasteColumn<string> => ({
+    name,
+    read: (text) => {
+      const read = readTypedScore(text, most)
+      return read.ok ? { ok: true, value: writeEntry(read.entry) } : read
+    },
   })
+  const paste = (text: string, columns = [score('40')]) =>
+    readPasted(text, { students, columns, from: 0, rows: students.length })
+  const cells = (text: string, columns = [score('40')]) => {
+    const read = paste(text, columns)
+    return read.ok ? read.cells.map((c) => [c.row, c.column, c.value]) : read.problems
+  }
+  test('takes one value a row, empty and missing too, with the line end a spreadsheet adds', () =>
+    expect(cells('34\r\n\r\nm\r\n')).toEqual([
+      [0, 0, '34'],
+      [1, 0, ''],
+      [2, 0, 'missing'],
+    ]))
+  test('takes several columns', () =>
+    expect(cells('1\t2\n3\t4\n5\t6', [score('40'), score('10')])).toEqual([
+      [0, 0, '1'],
+      [0, 1, '2'],
+      [1, 0, '3'],
+      [1, 1, '4'],
+      [2, 0, '5'],
+      [2, 1, '6'],
+    ]))
+  test('finds students by their names or numbers, in any order, and not all need be there', () =>
+    expect(cells('Rui Castellane\t30\nBELLWEATHER, Juno\t20\n401\t10')).toEqual([
+      [2, 0, '30'],
+      [1, 0, '20'],
+      [0, 0, '10'],
+    ]))
   test.each([
     ['34\n35', '2 values were copied, but there are 3 students'],
     ['1\n2\n3\n4', '4 values were copied, but there are 3 students'],
-    ['1\t2\n3\t4\n5\t6', 'More than one column was copied'],
+    ['1\t2\n3\t4\n5\t6', '2 columns were copied, but only 1 can be entered'],
+    ['Rui Castellane\t30\nTobias Abara\t20\nMilan Farrow\t1', 'Milan Farrow is not in this class.'],
+    ['Rui Castellane\t30\nRui Castellane\t20', 'Rui Castellane is there twice.'],
   ])('%j is refused whole', (text, problem) => {
-    const read = readPastedColumn(text, rows, '40')
+    const read = paste(text)
     expect(read.ok).toBe(false)
     expect(!read.ok && read.problems.join(' ')).toContain(problem)
   })
-  test('names every row that cannot be read, and takes none', () => {
-    const read = readPastedColumn('34\nfifty\n50', rows, '40')
-    expect(!read.ok && read.problems).toEqual([
+  test('numbers that can be scores are scores, also where students have such numbers', () => {
+    const few = students.map((s, i) => ({ ...s, number: i + 1 }))
+    const read = readPasted('3\t1\n1\t2\n2\t3', {
+      students: few,
+      columns: [score('40'), score('40')],
+      from: 0,
+      rows: 3,
+    })
+    expect(read.ok && read.isByName).toBe(false)
+    expect(read.ok && read.cells).toHaveLength(6)
+  })
+  test('a name that two have asks for numbers', () => {
+    const twice = [...students, { name: 'Castellane, Rui', number: 404 }]
+    const read = readPasted('Rui Castellane\t3\nTobias Abara\t4', {
+      students: twice,
+      columns: [score('40')],
+      from: 0,
+      rows: 4,
+    })
+    expect(!read.ok && read.problems[0]).toBe(
+      'Rui Castellane could be 2 students. Paste their numbers in place of names.',
+    )
+  })
+  test('names every row that cannot be read, and takes none', () =>
+    expect(cells('34\nfifty\n50')).toEqual([
       'Juno Bellweather: "fifty" is not a score. Type a number, with l where it was late, or m for missing, e for excused, i for incomplete.',
       'Rui Castellane: 50 is over the maximum of 40.',
       'Nothing was pasted.',
-    ])
-  })
+    ]))
 })
 
 describe('exact decimals', () => {

@@ -31,7 +31,6 @@ export function isWritable(state: EntriesState): boolean {
   return state === 'writing' || state === 'sent back'
 }
 
-
 export interface EntryToCheck {
   readonly name: string
   /** What fills the lines of the report. */

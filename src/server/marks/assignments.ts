@@ -3,7 +3,14 @@ import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
 import { id, expectedVersion } from '@/core/inputs'
-import { assignmentInput, newAssignmentInput } from '@/core/marks/inputs'
+import { limits } from '@/core/limits'
+import {
+  assignmentInput,
+  assignmentOrderInput,
+  copyAssignmentInput,
+  newAssignmentInput,
+  type AssignmentFields,
+} from '@/core/marks/inputs'
 import { assessmentTopic } from '@/server/assessment'
 import type { Context } from '@/server/platform/context'
 import { defineCommand } from '@/server/platform/define'
@@ -34,21 +41,8 @@ export async function categoryOf({ db }: Context, classId: string, termId: strin
   if (!found) throw refuseField('categoryId', 'categoryOfOther', {})
 }
 
-const columnsOf = ({
-  name,
-  categoryId,
-  maxPoints,
-  dueOn,
-  counts,
-  extra,
-}: z.infer<typeof assignmentInput>) => ({
-  name,
-  categoryId,
-  maxPoints,
-  dueOn,
-  counts,
-  extra,
-})
+/** What is kept of an assignment as it was entered. */
+const columnsOf = ({ classId: _, ...fields }: AssignmentFields) => fields
 
 /** The categories of the same name in other classes' gradebooks of the term; a class that has none is refused. */
 async function alikeIn(
@@ -102,24 +96,31 @@ export const createAssignment = defineCommand({
   },
 })
 
-/** Changes an assignment. The maximum cannot fall below an existing score. */
+/**
+ * Changes an assignment. The maximum cannot fall below an existing score. With a due date in another term it moves there,
+ * into the category of the same name, unless a column reads it.
+ */
 export const saveAssignment = defineCommand({
-  input: assignmentInput.extend({ assignmentId: id, expectedVersion }),
+  input: assignmentInput,
   right: enterScores,
-  run: async (context, asked) => {
+  run: async (context, { assignmentId, expectedVersion: seen, ...asked }) => {
     const { db } = context
-    const { classId, assignmentId } = asked
+    const { classId } = asked
     const term = await termOfDue(context, asked.dueOn)
-    await categoryOf(context, classId, term.id, asked.categoryId)
-    const own = await ownAssignment(context, asked)
-    if (own.termId !== term.id) throw refuseField('dueOn', 'otherTerm', {})
+    const own = await ownAssignment(context, { classId, assignmentId })
+    await categoryOf(context, classId, own.termId, asked.categoryId)
+    const isMoved = own.termId !== term.id
+    if (isMoved) await checkNotRead(context, 'assignmentId', [assignmentId])
+    const categoryId = isMoved
+      ? await sameCategoryIn(context, classId, term.id, asked.categoryId)
+      : asked.categoryId
     // Written first: whoever enters a score waits for this, or this waits for them.
     const version = await updateIfUnchanged(
       context,
       'assignment',
       { id: assignmentId },
-      asked.expectedVersion,
-      columnsOf(asked),
+      seen,
+      { ...columnsOf({ ...asked, categoryId }), termId: term.id, ...(isMoved ? { position: null } : {}) },
       { what: own.name, saved: () => Promise.resolve({ value: null }) },
     )
     const over = await db
@@ -138,6 +139,22 @@ export const saveAssignment = defineCommand({
     return { assignmentId, version }
   },
 })
+
+/** The category of the same name in another term of the class. */
+async function sameCategoryIn({ db }: Context, classId: string, termId: string, categoryId: string) {
+  const { rows } = await sql<{ id: string | null; name: string; className: string; taught: boolean }>`
+    select k.id, own.name, c.name as class_name,
+      exists (select 1 from class_term t where t.school_id = c.school_id and t.class_id = c.id and t.term_id = ${termId}) as taught
+    from category own join class c on c.school_id = own.school_id and c.id = own.class_id
+    left join category k on k.school_id = own.school_id and k.class_id = own.class_id and k.term_id = ${termId}
+      and lower(btrim(k.name)) = lower(btrim(own.name))
+    where own.id = ${categoryId} and own.class_id = ${classId} order by k.position limit 1`.execute(db)
+  const [found] = rows
+  if (!found?.taught) throw refuseField('dueOn', 'termOfOther', {})
+  const { id: there, className, name } = found
+  if (there === null) throw refuseField('dueOn', 'categoryMissing', { className, name })
+  return there
+}
 
 async function ownAssignment(
   { db }: Context,
@@ -176,7 +193,9 @@ export const removeAssignment = defineCommand({
       },
     )
     await checkNotRead(context, 'assignmentId', [assignmentId])
-    await context.db.deleteFrom('score').where('assignmentId', '=', assignmentId).execute()
+    for (const table of ['score', 'scoreNote'] as const)
+      // eslint-disable-next-line no-await-in-loop -- two
+      await context.db.deleteFrom(table).where('assignmentId', '=', assignmentId).execute()
     await context.db.deleteFrom('assignment').where('id', '=', assignmentId).execute()
     context.changed(gradebookTopic(classId))
     return null
@@ -234,5 +253,75 @@ export const unlinkAssessment = defineCommand({
         changed_by = excluded.changed_by, changed_at = excluded.changed_at`.execute(db)
     context.changed(gradebookTopic(classId), assessmentTopic(own.assessmentId))
     return { version: written }
+  },
+})
+
+/** Adds another assignment like one of the class, with or without its scores; those of an assessment become its own. */
+export const copyAssignment = defineCommand({
+  input: copyAssignmentInput,
+  right: enterScores,
+  needsNoVersion: 'creates',
+  undo: {
+    days: 30,
+    whenChangedSince: 'stop',
+    topics: ({ classId }: { classId: string }) => [gradebookTopic(classId)],
+  },
+  run: async (context, { classId, assignmentId, withScores }) => {
+    const { db, actor, now } = context
+    await ownAssignment(context, { classId, assignmentId })
+    const made = uuid()
+    await sql`insert into assignment (school_id, id, class_id, term_id, category_id, name, max_points, due_on, counts, extra, description, tags, given_on)
+      select a.school_id, ${made}, a.class_id, a.term_id, a.category_id,
+        left(a.name, ${limits.shortName - ', copy'.length}) || ', copy',
+        case when a.assessment_id is null or a.scaled then a.max_points else coalesce(${linkedMost}, a.max_points) end,
+        a.due_on, a.counts, a.extra, a.description, a.tags, a.given_on from assignment a where a.id = ${assignmentId}`.execute(
+      db,
+    )
+    if (withScores)
+      await sql`insert into score (school_id, assignment_id, student_id, points, standing, late, changed_by, changed_at)
+        select ${actor.schoolId}, ${made}, x.student_id, x.points, x.standing, x.late, ${actor.name}, ${now} from (
+          select l.student_id, l.points::numeric as points, null::text as standing, null::boolean as late
+            from (${linkedScores(sql`a.id = ${assignmentId}`)}) l where l.unmarked = 0
+          union all
+          select s.student_id, s.points, s.standing, s.late from score s where s.assignment_id = ${assignmentId}
+            and (s.points is not null or s.standing is not null)
+            and not exists (select 1 from (${linkedScores(sql`a.id = ${assignmentId}`)}) l where l.student_id = s.student_id)) x
+        where exists (select 1 from class_member m where m.class_id = ${classId} and m.student_id = x.student_id)`.execute(
+        db,
+      )
+    context.changed(gradebookTopic(classId))
+    return { assignmentId: made }
+  },
+})
+
+/** Puts the assignments of a term in an order by hand, or back by category and due date. */
+export const orderAssignments = defineCommand({
+  input: assignmentOrderInput,
+  right: enterScores,
+  needsNoVersion: 'compares the whole list',
+  undo: {
+    days: 30,
+    whenChangedSince: 'stop',
+    topics: ({ classId }: { classId: string }) => [gradebookTopic(classId)],
+  },
+  run: async (context, { classId, termId, ids }) => {
+    const { db } = context
+    const rows = await db
+      .selectFrom('assignment')
+      .select('id')
+      .where('classId', '=', classId)
+      .where('termId', '=', termId)
+      .orderBy('id')
+      .forUpdate()
+      .execute()
+    const there = new Set(rows.map((row) => row.id))
+    const isWhole = there.size === new Set(ids).size && ids.every((one) => there.has(one))
+    if (ids.length > 0 && !isWhole) throw refuse('orderGone', {})
+    await sql`update assignment a set position = o.n from (
+        select x.id, (select n from unnest(${ids}::uuid[]) with ordinality as u(id, n) where u.id = x.id) as n
+        from assignment x where x.class_id = ${classId} and x.term_id = ${termId}) o
+      where a.id = o.id and a.position is distinct from o.n`.execute(db)
+    context.changed(gradebookTopic(classId))
+    return null
   },
 })

@@ -2,7 +2,14 @@ import { sql } from 'kysely'
 import { bestFirst, defineDomain, holdsAll, plainText, type Found } from '@/server/platform/define'
 import { whereMay } from '@/server/platform/rights'
 import { named, textOf } from '@/server/platform/words'
-import { createAssignment, unlinkAssessment, removeAssignment, saveAssignment } from './assignments'
+import {
+  copyAssignment,
+  createAssignment,
+  orderAssignments,
+  removeAssignment,
+  saveAssignment,
+  unlinkAssessment,
+} from './assignments'
 import { removeColumn, saveColumn } from './columns'
 import { linkAssessment, linkTargets } from './link'
 import { setColumnEntries } from './entered'
@@ -16,8 +23,10 @@ import {
   scoresFit,
 } from './invariants'
 import { closeMarks, confirmMarks, heldMark, periodMarks, reopenMarks, takeBackMarks } from './periods'
+import { mine } from './families'
+import { setScoreNotes } from './notes'
 import { classes, gradebook, linkedTo, scoreHistory } from './queries'
-import { listClasses, seeGradebook } from './rights'
+import { listClasses, seeGradebook, seeOwnMarks } from './rights'
 import { setScores } from './set-scores'
 import { saveSettings } from './settings'
 import { settingsOffers, settingsPreview } from './set-up'
@@ -56,6 +65,7 @@ export const marks = defineDomain({
     settingsPreview,
     periodMarks,
     heldMark,
+    mine,
   },
   commands: {
     setScores,
@@ -69,7 +79,10 @@ export const marks = defineDomain({
     reopenMarks,
     createAssignment,
     saveAssignment,
+    copyAssignment,
+    orderAssignments,
     removeAssignment,
+    setScoreNotes,
     linkAssessment,
     unlinkAssessment,
   },
@@ -79,7 +92,10 @@ export const marks = defineDomain({
       from class c where ${holdsAll(plainText(sql`c.name || ' marks gradebook'`), words)}
         and ${whereMay(context, seeGradebook, sql.ref('c.id'))} order by ${bestFirst(plainText(sql.ref('c.name')), words)}, c.name limit 8`,
   ],
-  places: [{ name: 'Classes', href: '/classes', right: listClasses, position: 3 }],
+  places: [
+    { name: 'Classes', href: '/classes', right: listClasses, position: 3 },
+    { name: 'Marks', href: '/marks', right: seeOwnMarks, position: 2 },
+  ],
   invariants: [
     scoresAreOfMembers,
     scoresFit,
@@ -104,6 +120,10 @@ export const marks = defineDomain({
         due_on: 'due',
         counts: 'counts',
         extra: 'extra credit',
+        description: 'description',
+        tags: 'tags',
+        given_on: 'given',
+        shown_from: 'shown to families from',
       },
       name: 'name',
     },

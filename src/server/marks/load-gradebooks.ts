@@ -28,10 +28,22 @@ export interface StoredScore {
   readonly linked: boolean
 }
 
+/** What describes an assignment, and from when families see it. */
+export interface AssignmentWords {
+  readonly description: string
+  readonly tags: readonly string[]
+  readonly givenOn: string | null
+  readonly shownFrom: string | null
+  /** Whether it was put in its place by hand. */
+  readonly isPlaced: boolean
+}
+
 export interface LoadedGradebook extends Gradebook {
   readonly classId: string
   readonly version: number
   readonly linkedAssessments: ReadonlyMap<string, string>
+  /** What describes each assignment. */
+  readonly about: ReadonlyMap<string, AssignmentWords>
   /** The version of each assignment, for whoever edits it. */
   readonly versions: ReadonlyMap<string, number>
   readonly scores: readonly StoredScore[]
@@ -142,13 +154,19 @@ export async function loadGradebooks(
       dueOn: string
       counts: boolean
       extra: boolean
+      description: string
+      tags: string[]
+      givenOn: string | null
+      shownFrom: string | null
+      isPlaced: boolean
       assessmentId: string | null
       version: number
     }>`
-      select a.id, a.class_id, a.category_id, a.name, a.due_on, a.counts, a.extra, a.assessment_id, a.version,
+      select a.id, a.class_id, a.category_id, a.name, a.due_on, a.counts, a.extra, a.description, a.tags, a.given_on, a.shown_from, a.position is not null as is_placed,
+        a.assessment_id, a.version,
         case when a.assessment_id is null or a.scaled then a.max_points else coalesce(${linkedMost}, a.max_points) end::text as max_points
       from assignment a join category c on c.school_id = a.school_id and c.id = a.category_id
-      where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId} order by c.position, a.due_on, a.id`.execute(
+      where a.class_id = any(${ids}::uuid[]) and a.term_id = ${termId} order by a.position, c.position, a.due_on, a.id`.execute(
       db,
     ),
     sql<ScoreRow>`
@@ -193,6 +211,12 @@ export async function loadGradebooks(
             counts: a.counts,
             extra: a.extra,
           })),
+          about: new Map(
+            own.map(({ id, description, tags, givenOn, shownFrom, isPlaced }) => [
+              id,
+              { description, tags, givenOn, shownFrom, isPlaced },
+            ]),
+          ),
           versions: new Map(own.map((a) => [a.id, a.version])),
           linkedAssessments: new Map(
             own.flatMap((a) => (a.assessmentId ? [[a.id, a.assessmentId] as const] : [])),

@@ -45,7 +45,7 @@ export const { refuse, refuseField } = refusals('marks', {
     "This category is not in the gradebook of the date's term. Choose one from the list.",
   belowScore: ({ student, points }: { student: string; points: string }) =>
     `${student} has ${points} here. The maximum cannot be lower than an existing score.`,
-  otherTerm: () => 'This assignment belongs to another term. Choose a date in its own term.',
+  orderGone: () => 'An assignment was added or deleted meanwhile. Close this and open it again.',
   notGiven: ({ className }: { className: string }) => `This assessment was not given to ${className}.`,
   givenInNoTerm: ({ className }: { className: string }) =>
     `${className} sat it on a day that is in no term, and a gradebook is that of a term.`,

@@ -15,10 +15,19 @@ import { rollTopic, yearTopic } from '@/server/school/topics'
 import { loadColumns } from './columns'
 import { loadElsewhere, marksElsewhere, termsOfAll } from './elsewhere'
 import { loadEntries } from './entered'
-import { gradebookTopic, loadGradebooks } from './load-gradebooks'
+import { gradebookTopic, loadGradebooks, type AssignmentWords } from './load-gradebooks'
+import { loadNotes } from './notes'
 import { periodsOf } from './periods'
 import { closeMarksOf, enterScores, listClasses, reopenMarksOf, seeGradebook } from './rights'
 import { refuse } from './messages'
+
+const noWords: AssignmentWords = {
+  description: '',
+  tags: [],
+  givenOn: null,
+  shownFrom: null,
+  isPlaced: false,
+}
 
 /** What is held of a class in a term, by student and source. */
 const heldIn = ({ db }: Context, classId: string, termId: string) =>
@@ -54,6 +63,7 @@ export const gradebook = defineQuery({
       entries,
       periods,
       held,
+      notes,
     ] = await Promise.all([
       db.selectFrom('class').select(['id', 'name']).where('id', '=', classId).executeTakeFirstOrThrow(),
       membersOf(context, classId, memberDate),
@@ -66,6 +76,7 @@ export const gradebook = defineQuery({
       loadEntries(db, [classId]),
       periodsOf(context, classId),
       heldIn(context, classId, term.id),
+      loadNotes(context, classId, term.id),
     ])
     const book = books.get(classId)
     const terms = allTerms.get(classId) ?? []
@@ -77,6 +88,7 @@ export const gradebook = defineQuery({
       entries: entries.filter((e) => columns.some((c) => c.id === e.columnId)),
       periods,
       held,
+      notes,
       class: schoolClass,
       term,
       date,
@@ -89,6 +101,7 @@ export const gradebook = defineQuery({
         categories: book.categories,
         assignments: book.assignments.map((a) => ({
           ...a,
+          ...(book.about.get(a.id) ?? noWords),
           assessmentId: book.linkedAssessments.get(a.id) ?? null,
           version: book.versions.get(a.id) ?? 0,
         })),

@@ -56,4 +56,6 @@ export const reopenMarksOf: Right<{ classId: string }> = {
   ...ofClass,
 }
 
+export const seeOwnMarks = onlyRoles("see one's children's marks that are shown", 'guardian')
+
 export const listClasses = onlyRoles('list the classes', ...staffRoles)

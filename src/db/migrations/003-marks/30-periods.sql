@@ -54,9 +54,16 @@ create index held_mark_of_column on held_mark (school_id, column_id);
 create trigger refuse_merged_added after insert on held_mark referencing new table as became for each statement execute function kedge_refuse_merged();
 select kedge_protect('held_mark', history => '{marks_id, student_id, source}');
 
+-- Whether two records are put together just now, or taken apart again: that moves what was there before.
+create function kedge_is_merging() returns boolean
+  language sql stable
+  as $$ select current_setting('kedge.command', true) = 'record.merge' or coalesce((select r.command = 'record.merge' from command_run r
+    where r.school_id = kedge_school() and r.id = nullif(current_setting('kedge.undoes', true), '')::uuid), false) $$;
+grant execute on function kedge_is_merging() to kedge_app;
+
 -- Refuses a write of classes and days under what is closed, and names the class, the part of the year and who closed it.
 -- Each day is one of a term; without a day the whole term is meant, without a term the whole year. Whoever closes waits
--- for those who write, and they for them. Putting two records together moves what was there before.
+-- for those who write, and they for them.
 create function kedge_refuse_closed(classes uuid[], terms uuid[], days date[]) returns void
   language plpgsql
   set search_path = 'public', 'pg_temp'
@@ -64,7 +71,7 @@ create function kedge_refuse_closed(classes uuid[], terms uuid[], days date[]) r
     declare
       own record;
     begin
-      if current_setting('kedge.command', true) = 'record.merge' then return; end if;
+      if kedge_is_merging() then return; end if;
       perform pg_advisory_xact_lock_shared(hashtextextended('marks ' || c, 3))
         from (select distinct unnest(classes)::text as c order by 1) every_class;
       select jsonb_build_object('className', c.name, 'period', coalesce(p.name, t.name, y.name), 'by', m.changed_by) as about into own

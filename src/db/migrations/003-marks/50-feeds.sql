@@ -76,7 +76,7 @@ create function kedge_refuse_reported() returns trigger
       ids uuid[];
       own record;
     begin
-      if current_setting('kedge.command', true) = 'record.merge' then return null; end if;
+      if kedge_is_merging() then return null; end if;
       if tg_op = 'DELETE' then ids := array(select distinct marks_id from was);
       elsif tg_op = 'INSERT' then ids := array(select distinct marks_id from became);
       else ids := array(select distinct b.marks_id from became b join was w using (school_id, marks_id, student_id, source)

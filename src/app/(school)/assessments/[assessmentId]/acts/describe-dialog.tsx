@@ -1,4 +1,5 @@
 'use client'
+import { tagsIn } from '@/core/tags'
 import { limits } from '@/core/limits'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormSelect, FormText, FormTextArea } from '@/screen/form/fields'
@@ -27,12 +28,6 @@ export function DescribeDialog(props: ActProps) {
     </LoadedDialog>
   )
 }
-
-const tagsIn = (text: string) =>
-  text
-    .split(',')
-    .map((tag) => tag.trim())
-    .filter((tag) => tag !== '')
 
 function DescribeForm({
   server,

@@ -2,20 +2,33 @@
 import { useState } from 'react'
 import { useWatch } from 'react-hook-form'
 import { sameName } from '@/core/same-name'
+import { tagsIn } from '@/core/tags'
 import { Button } from '@/ui/button'
-import { Problem } from '@/ui/field'
+import { Problem, Tick } from '@/ui/field'
 import { ClassTicks } from '@/screen/class-ticks'
 import { useDialogAct } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
-import { FormDate, FormSelect, FormText, FormTick } from '@/screen/form/fields'
+import { FormDate, FormSelect, FormText, FormTextArea, FormTick } from '@/screen/form/fields'
 import { useAtOpening } from '@/screen/form/use-opened'
 import { useCommandForm, type CommandForm } from '@/screen/form/use-command-form'
 import Link from '@/screen/link'
 import { newKey, sendCommand } from '@/screen/server'
 import { useAnswer } from '@/screen/use-live'
-import type { Book, BookAssignment } from './use-gradebook'
+import type { Book, BookAssignment } from './book'
 
-const places = ['name', 'categoryId', 'maxPoints', 'dueOn', 'counts', 'extra', 'others']
+const places = [
+  'name',
+  'categoryId',
+  'maxPoints',
+  'dueOn',
+  'counts',
+  'extra',
+  'others',
+  'description',
+  'tags',
+  'givenOn',
+  'shownFrom',
+]
 
 interface NewAssignment {
   name: string
@@ -25,7 +38,19 @@ interface NewAssignment {
   counts: boolean
   extra: boolean
   others: string[]
+  description: string
+  tags: string
+  givenOn: string
+  shownFrom: string
 }
+
+/** What is sent of the fields that may stay empty. */
+const described = ({ description, tags, givenOn, shownFrom }: NewAssignment) => ({
+  description,
+  tags: tagsIn(tags),
+  givenOn: givenOn || null,
+  shownFrom: shownFrom || null,
+})
 
 /** Creates an assignment, in one class or several, or edits one. */
 export function AssignmentDialog({
@@ -57,6 +82,10 @@ export function AssignmentDialog({
     counts: edited?.counts ?? true,
     extra: edited?.extra ?? false,
     others: [],
+    description: edited?.description ?? '',
+    tags: edited?.tags.join(', ') ?? '',
+    givenOn: edited?.givenOn ?? '',
+    shownFrom: edited?.shownFrom ?? '',
   }
   const shared = {
     schema: () => import('@/core/marks/inputs').then((m) => m.newAssignmentInput),
@@ -65,7 +94,7 @@ export function AssignmentDialog({
   }
   const creating = useCommandForm('marks.createAssignment', {
     ...shared,
-    input: (v: NewAssignment) => ({ classId, ...v }),
+    input: (v: NewAssignment) => ({ classId, ...v, ...described(v) }),
     onSaved: ({ assignmentId, classes }, { name }, run) =>
       onClose(true, {
         assignmentId,
@@ -80,6 +109,7 @@ export function AssignmentDialog({
       assignmentId: opened?.id ?? '',
       expectedVersion: edited?.version ?? 0,
       ...v,
+      ...described({ ...v, others: [] }),
     }),
     onSaved: ({ assignmentId }) => onClose(true, { assignmentId }),
   })
@@ -102,9 +132,12 @@ export function AssignmentDialog({
       more={
         opened &&
         !asking && (
-          <Button kind="quiet" className="ml-auto" onClick={() => setAsking(true)}>
-            Delete assignment
-          </Button>
+          <span className="ml-auto flex flex-wrap gap-4">
+            <Copying classId={classId} assignment={opened} onCopied={onClose} />
+            <Button kind="quiet" onClick={() => setAsking(true)}>
+              Delete assignment
+            </Button>
+          </span>
         )
       }
     >
@@ -143,6 +176,17 @@ export function AssignmentDialog({
           <FormTick of={of} name="extra" label="Extra credit" detail="on top of what can be earned" />
         </div>
       </div>
+      <div className="grid gap-4 sm:grid-cols-2">
+        <FormDate
+          of={of}
+          name="shownFrom"
+          label="Families see it from"
+          help="With its scores; empty for never."
+        />
+        <FormDate of={of} name="givenOn" label="Given" />
+      </div>
+      <FormTextArea of={of} name="description" label="Description" rows={2} />
+      <FormText of={of} name="tags" label="Tags, with commas between" />
       {!opened && <AlsoIn of={creating} classId={classId} termId={termId} book={book} />}
       {opened && asking && (
         <Deleting
@@ -153,6 +197,36 @@ export function AssignmentDialog({
         />
       )}
     </DialogForm>
+  )
+}
+
+/** Another assignment like it, without or with its scores. */
+function Copying({
+  classId,
+  assignment,
+  onCopied,
+}: {
+  classId: string
+  assignment: BookAssignment
+  onCopied: Parameters<typeof AssignmentDialog>[0]['onClose']
+}) {
+  const [withScores, setWithScores] = useState(false)
+  const copying = useDialogAct(
+    (key) => sendCommand('marks.copyAssignment', { classId, assignmentId: assignment.id, withScores }, key),
+    (run) => onCopied(true, { done: { words: `${assignment.name} copied.`, run } }),
+  )
+  return (
+    <span className="flex flex-wrap items-center gap-3">
+      {copying.problem && <Problem>{copying.problem}</Problem>}
+      <Tick
+        label="with scores"
+        checked={withScores}
+        onChange={(event) => setWithScores(event.target.checked)}
+      />
+      <Button kind="quiet" busy={copying.busy} onClick={() => void copying.run()}>
+        Copy
+      </Button>
+    </span>
   )
 }
 

@@ -12,7 +12,7 @@ import { useCommandForm, type CommandForm } from '@/screen/form/use-command-form
 import { useAtOpening } from '@/screen/form/use-opened'
 import { sendCommand } from '@/screen/server'
 import { namesIn, offeredOperands } from './column-words'
-import type { GradebookAnswer, ShownColumn } from './use-gradebook'
+import type { GradebookAnswer, ShownColumn } from './book'
 
 interface Chosen {
   operand: Operand

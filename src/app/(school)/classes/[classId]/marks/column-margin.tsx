@@ -4,7 +4,7 @@ import type { Evaluated } from '@/core/marks/columns/evaluate'
 import { spokenName } from '@/core/people/names'
 import { nameOfOperand } from '@/core/marks/columns/words'
 import { namesIn } from './column-words'
-import type { GradebookAnswer, ShownCalculated } from './use-gradebook'
+import type { GradebookAnswer, ShownCalculated } from './book'
 
 /** How a calculated column of a student is worked out: its sentence, and each part with what it gave. */
 export function ColumnMargin({

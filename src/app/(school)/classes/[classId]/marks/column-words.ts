@@ -1,6 +1,6 @@
 import type { Operand } from '@/core/marks/columns/column'
 import type { Names } from '@/core/marks/columns/words'
-import type { GradebookAnswer } from './use-gradebook'
+import type { GradebookAnswer } from './book'
 
 /** The names of all that formulas of a gradebook read. */
 export const namesIn = ({ book, columns, terms }: GradebookAnswer): Names => ({

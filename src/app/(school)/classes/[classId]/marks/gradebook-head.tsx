@@ -3,7 +3,7 @@ import { memo } from 'react'
 import { isCalculated } from '@/core/marks/columns/column'
 import { shortDate } from '@/core/calendar/date-words'
 import { columnWidth, gradeWidth, headHeight, markWidth, type Columns } from './use-columns'
-import type { Book, ShownColumn } from './use-gradebook'
+import type { Book, ShownColumn } from './book'
 import { categoryEdges } from './weights-bar'
 
 const computed =

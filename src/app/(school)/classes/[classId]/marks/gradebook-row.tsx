@@ -6,7 +6,7 @@ import type { Evaluated } from '@/core/marks/columns/evaluate'
 import type { TermMark } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
 import { columnWidth, gradeWidth, markWidth, type Columns } from './use-columns'
-import type { BookAssignment, GradebookAnswer, ShownColumn } from './use-gradebook'
+import type { BookAssignment, GradebookAnswer, ShownColumn } from './book'
 
 export type Student = GradebookAnswer['students'][number]
 
@@ -28,6 +28,9 @@ export interface RowProps {
   readonly column: string | undefined
   readonly typed: string | undefined
   readonly touched: ReadonlySet<string> | undefined
+  readonly noted: ReadonlySet<string> | undefined
+  /** The columns of this row that are chosen together with others. */
+  readonly range: readonly string[] | undefined
   readonly isLinked: (assignmentId: string, studentId: string) => boolean
   readonly onChoose: (studentId: string, column: string) => void
 }
@@ -35,6 +38,7 @@ export interface RowProps {
 const cellBase =
   'flex-none overflow-hidden border-l border-rule px-[8px] text-right text-[15px] leading-[29px] whitespace-nowrap cursor-cell pointer-coarse:leading-[43px]'
 const focus = 'outline-[2.5px] -outline-offset-2 outline-magenta bg-panel'
+const inRange = 'bg-shoal'
 const tones: Readonly<Partial<Record<CellEntry['kind'], string>>> = {
   missing: 'hatch px-[4px]! text-[13px]! font-bold text-port',
   excused: 'px-[4px]! text-[13px]! text-muted italic',
@@ -66,10 +70,13 @@ export const GradebookRow = memo(function GradebookRow({
   column,
   typed,
   touched,
+  noted,
+  range,
   isLinked,
   onChoose,
 }: RowProps) {
   const dropped = droppedIn(mark)
+  const isIn = (id: string) => range?.includes(id) === true
   return (
     <div
       role="row"
@@ -101,12 +108,12 @@ export const GradebookRow = memo(function GradebookRow({
               id={`cell-${index}-${c}`}
               data-at={`${index}:${c}`}
               aria-colindex={c + 2}
-              aria-selected={chosen}
+              aria-selected={chosen || isIn(own.id)}
               aria-label={`${student.name}, ${own.name}: ${chosen && typed !== undefined ? typed : text || 'empty'}`}
               title={text.length > 8 ? text : undefined}
               onMouseDown={() => onChoose(student.id, own.id)}
               style={{ width: columnWidth }}
-              className={`${cellBase} ${own.does === 'choice' ? 'px-[4px]! text-[13px]!' : ''} ${chosen ? focus : ''}`}
+              className={`${cellBase} ${own.does === 'choice' ? 'px-[4px]! text-[13px]!' : ''} ${chosen ? focus : isIn(own.id) ? inRange : ''}`}
             >
               {chosen && typed !== undefined ? (
                 <span className="border-r-2 border-magenta">{typed}</span>
@@ -126,7 +133,7 @@ export const GradebookRow = memo(function GradebookRow({
               id={`cell-${index}-${c}`}
               data-at={`${index}:${c}`}
               aria-colindex={c + 2}
-              aria-selected={column === own.id}
+              aria-selected={column === own.id || isIn(own.id)}
               aria-label={`${student.name}, ${own.name}: ${shown ?? 'not calculated yet'}`}
               title={value?.level === undefined ? undefined : `${value.level}, ${value.text}`}
               onMouseDown={() => onChoose(student.id, own.id)}
@@ -146,6 +153,7 @@ export const GradebookRow = memo(function GradebookRow({
           `${student.name}, ${a.name}: ${text || (early ? 'not in the class then' : 'empty')}`,
           dropped.has(a.id) && 'dropped',
           isLinked(a.id, student.id) && 'from the assessment',
+          noted?.has(`${a.id} ${student.id}`) && 'with a note',
         ]
         return (
           <div
@@ -154,11 +162,11 @@ export const GradebookRow = memo(function GradebookRow({
             id={`cell-${index}-${c}`}
             data-at={`${index}:${c}`}
             aria-colindex={c + 2}
-            aria-selected={chosen}
+            aria-selected={chosen || isIn(a.id)}
             aria-label={words.filter(Boolean).join(', ')}
             onMouseDown={() => onChoose(student.id, a.id)}
             style={{ width: columnWidth }}
-            className={`${cellBase} ${chosen ? focus : ''} ${(entry && tones[entry.kind]) ?? ''} ${dropped.has(a.id) ? 'text-muted line-through' : ''} ${touched?.has(`${a.id} ${student.id}`) ? 'touched' : ''}`}
+            className={`${cellBase} ${chosen ? focus : isIn(a.id) ? inRange : ''} ${(entry && tones[entry.kind]) ?? ''} ${dropped.has(a.id) ? 'text-muted line-through' : ''} ${touched?.has(`${a.id} ${student.id}`) ? 'touched' : ''} ${noted?.has(`${a.id} ${student.id}`) ? 'noted' : ''}`}
           >
             {chosen && typed !== undefined ? (
               <span className="border-r-2 border-magenta no-underline">{typed}</span>

@@ -18,8 +18,9 @@ import { useIsTouch } from '@/screen/use-media'
 import { TouchField, type Touch } from './touch-field'
 import { columnWidth, gradeWidth, headHeight, markWidth, touchHeight, useColumns } from './use-columns'
 import { headRow } from './use-gradebook-keys'
-import type { Book, ShownColumn } from './use-gradebook'
+import type { Book, ShownColumn } from './book'
 import type { At } from '@/ui/grid/grid'
+import type { Range } from './use-range'
 
 interface Props {
   readonly gridRef: RefObject<HTMLDivElement | null>
@@ -32,10 +33,14 @@ interface Props {
   readonly enteredBy: (studentId: string) => ReadonlyMap<string, string>
   readonly columnsOf: (studentId: string) => ReadonlyMap<string, Evaluated>
   readonly isLinked: RowProps['isLinked']
+  readonly noted: ReadonlySet<string>
   readonly at: At
   readonly typed: string | undefined
   readonly touched: ReadonlySet<string>
   readonly mayEdit: boolean
+  /** Cells that are chosen together. */
+  readonly range: Range | undefined
+  readonly onPressing: (withShift: boolean) => void
   readonly onChoose: RowProps['onChoose']
   readonly onKeyDown: (event: KeyboardEvent) => void
   readonly touch: Touch
@@ -67,10 +72,13 @@ export function GradebookTable({
   columnsOf,
   enteredBy,
   isLinked,
+  noted,
   at,
   typed,
   touched,
   mayEdit,
+  range,
+  onPressing,
   onChoose,
   onKeyDown,
   touch,
@@ -118,6 +126,8 @@ export function GradebookTable({
       aria-colcount={count + 3}
       aria-activedescendant={`cell-${isHead ? 'head' : row}-${column}`}
       data-focus-home
+      aria-multiselectable
+      onMouseDownCapture={(event) => onPressing(event.shiftKey)}
       onKeyDown={onKeyDown}
       onClick={onClick}
       onPaste={onPaste}
@@ -162,6 +172,8 @@ export function GradebookTable({
           typed={i === row ? typed : undefined}
           touched={touched.size > 0 ? touched : undefined}
           isLinked={isLinked}
+          noted={noted.size > 0 ? noted : undefined}
+          range={range?.rows.includes(s.id) ? range.columns : undefined}
           onChoose={onChoose}
         />
       ))}

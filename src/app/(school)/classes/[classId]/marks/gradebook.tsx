@@ -19,27 +19,26 @@ import { UndoableMessage, useUndoable } from '@/screen/undoable'
 import { useNarrow } from '@/screen/use-media'
 import { useRested } from '@/screen/use-rested'
 import { ColumnMargin } from './column-margin'
+import { FindStudent } from './find-student'
 import { GradebookTable } from './gradebook-table'
 import { MarksMargin } from './marks-margin'
 import { MarksStateLine } from './marks-state'
-import {
-  cellOf,
-  useGradebook,
-  type BookAssignment,
-  type GradebookAnswer,
-  type ShownColumn,
-} from './use-gradebook'
+import { cellOf, type BookAssignment, type GradebookAnswer, type ShownColumn } from './book'
+import { useGradebook } from './use-gradebook'
 import { TouchKeys } from './touch-field'
 import { useGradebookKeys } from './use-gradebook-keys'
 import { rulesInWords, WeightsBar } from './weights-bar'
 
 const AssignmentDialog = later(() => import('./assignment-dialog').then((m) => m.AssignmentDialog))
 const ColumnDialog = later(() => import('./column-dialog').then((m) => m.ColumnDialog))
+const OrderAssignments = later(() => import('./order-assignments').then((m) => m.OrderAssignments))
+const WhatIf = later(() => import('./what-if').then((m) => m.WhatIf))
 const MarksByColumn = later(() => import('./marks-by-column').then((m) => m.MarksByColumn))
 const SettingsDialog = later(() => import('./settings-dialog').then((m) => m.SettingsDialog))
 
 type Open =
   | { readonly kind: 'settings' }
+  | { readonly kind: 'order' }
   | { readonly kind: 'assignment'; readonly assignment: BookAssignment | undefined }
   | { readonly kind: 'column'; readonly column: ShownColumn | undefined }
 
@@ -53,10 +52,15 @@ const keyHelp: KeyGroup = {
     ['m, e, i', 'Missing, excused, incomplete'],
     ['Backspace', 'Empty the cell'],
     ['Ctrl D', 'Fill the empty cells below with this score'],
-    ['Ctrl C, Ctrl V', 'Copy the column, or paste one from a spreadsheet'],
+    ['Shift ↑ ↓ ← →', 'Choose several cells'],
+    ['Ctrl D, Ctrl R', 'In several cells: fill down, fill right'],
+    ['Ctrl Enter', 'In several cells: what is typed into each of them'],
+    ['Ctrl C, Ctrl V', 'Copy, or paste from a spreadsheet, also with names in front'],
     ['Ctrl Z, Ctrl Y', 'Undo, redo'],
     ['Escape', 'Cancel what is being typed'],
     ['letters', 'In a column entered by hand: the beginning of a choice'],
+    ['/', 'Find a student by name or number'],
+    ['F2', 'Go to the note of this score; Escape goes back'],
     ['↑ to the head, Enter', 'Open the assignment or column'],
   ],
 }
@@ -79,6 +83,7 @@ export function GradebookPage({
   const margin = useMargin()
   const isNarrow = useNarrow()
   const [open, setOpen] = useState<Open>()
+  const [isTrying, setTrying] = useState(false)
   const { server, book } = g
   const openColumn = useCallback(
     (id: string) => {
@@ -132,6 +137,18 @@ export function GradebookPage({
     const cell = cellOf(record)
     return `${spokenName(students.find((s) => s.id === cell.studentId)?.name ?? '')}, ${assignments.find((a) => a.id === cell.assignmentId)?.name ?? ''}`
   }
+  if (isTrying && book)
+    return (
+      <WhatIf
+        classId={input.classId}
+        g={g}
+        onClose={() => {
+          setTrying(false)
+          // When the grid is there again.
+          setTimeout(() => grid.current?.focus({ preventScroll: true }), 50)
+        }}
+      />
+    )
   return (
     <div className="leaf print-wide">
       <div className="sheet">
@@ -168,6 +185,16 @@ export function GradebookPage({
         ) : (
           <>
             <NoticesInView>
+              {[g.entered, g.notes].flatMap((other) =>
+                other.rejectedEdits.map((rejected) => (
+                  <NotSavedNotice
+                    key={rejected.edit.id}
+                    label={rejected.edit.label}
+                    message={rejected.message}
+                    onResolve={(keep) => other.resolve(rejected, keep)}
+                  />
+                )),
+              )}
               {g.rejectedEdits.map((rejected) =>
                 rejected.reason === 'conflict' ? (
                   <ScoreConflict key={rejected.edit.id} g={g} rejected={rejected} nameOf={nameOf} />
@@ -189,7 +216,25 @@ export function GradebookPage({
               classId={input.classId}
               gradebook={server}
               onChanged={() => grid.current?.focus({ preventScroll: true })}
-            />
+            >
+              {!isNarrow && students.length > 0 && assignments.length > 0 && (
+                <FindStudent
+                  students={students}
+                  onFound={(row) => goTo({ row, column: at.column })}
+                  onDone={() => grid.current?.focus({ preventScroll: true })}
+                />
+              )}
+              {!isNarrow && students.length > 0 && assignments.length > 0 && (
+                <Button kind="quiet" className="no-print" onClick={() => setTrying(true)}>
+                  What if
+                </Button>
+              )}
+              {server.mayEdit && assignments.length > 1 && (
+                <Button kind="quiet" className="no-print" onClick={() => setOpen({ kind: 'order' })}>
+                  Order of assignments
+                </Button>
+              )}
+            </MarksStateLine>
             <Message {...messages.message} />
             {server.mayEdit && assignments.length > 0 && !isNarrow && <TouchKeys onPress={keys.onPress} />}
             {students.length === 0 ? (
@@ -216,7 +261,10 @@ export function GradebookPage({
                 columnsOf={g.columnsOf}
                 enteredBy={g.entered.enteredBy}
                 isLinked={g.isLinked}
+                noted={g.notes.noted}
                 at={keys.at}
+                range={keys.range}
+                onPressing={keys.onPressing}
                 typed={keys.typed}
                 touched={g.touched}
                 mayEdit={server.mayEdit}
@@ -234,6 +282,14 @@ export function GradebookPage({
         <UndoableMessage of={undoable} />
         {open?.kind === 'settings' && (
           <SettingsDialog
+            classId={input.classId}
+            termId={server.term.id}
+            book={book}
+            onClose={(saved, done) => void close(saved, { done })}
+          />
+        )}
+        {open?.kind === 'order' && book && (
+          <OrderAssignments
             classId={input.classId}
             termId={server.term.id}
             book={book}
@@ -276,6 +332,8 @@ export function GradebookPage({
             student={explained.student}
             entries={explained.entries}
             assignment={explained.assignment}
+            notes={g.notes}
+            mayEdit={server.mayEdit}
           />
         </Margin>
       )}

@@ -5,7 +5,8 @@ import { Button } from '@/ui/button'
 import { Field, Select, TextInput } from '@/ui/field'
 import { useRowFocus } from '@/ui/grid/use-row-focus'
 import { useBeforeLeaving } from '@/screen/saving'
-import type { BookAssignment, OpenGradebook } from './use-gradebook'
+import type { BookAssignment } from './book'
+import type { OpenGradebook } from './use-gradebook'
 
 /** Scores on a phone: one assignment at a time, a field for each student; saved when a field is left. */
 export function MarksByColumn({

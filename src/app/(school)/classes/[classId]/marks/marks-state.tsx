@@ -1,10 +1,10 @@
 'use client'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import { Button } from '@/ui/button'
 import { later } from '@/screen/later'
 import { useClock } from '@/screen/clock'
 import { MarksStateMark } from '@/app/(school)/reports/marks-state'
-import type { GradebookAnswer } from './use-gradebook'
+import type { GradebookAnswer } from './book'
 
 const PeriodsDialog = later(() => import('./periods-dialog').then((m) => m.PeriodsDialog))
 
@@ -13,10 +13,13 @@ export function MarksStateLine({
   classId,
   gradebook,
   onChanged,
+  children,
 }: {
   classId: string
   gradebook: GradebookAnswer
   onChanged: () => void
+  /** What else can be done beside it. */
+  children?: ReactNode
 }) {
   const [open, setOpen] = useState(false)
   const { moment } = useClock()
@@ -37,6 +40,7 @@ export function MarksStateLine({
           {own.state === 'open' ? 'Confirm marks' : 'Confirmed marks'}
         </Button>
       )}
+      {children}
       {open && (
         <PeriodsDialog
           classId={classId}

@@ -12,7 +12,7 @@ import { useDialogAct } from '@/screen/form/dialog-act'
 import { sendCommand } from '@/screen/server'
 import { useAnswer } from '@/screen/use-live'
 import { MarksStateMark } from '@/app/(school)/reports/marks-state'
-import type { GradebookAnswer } from './use-gradebook'
+import type { GradebookAnswer } from './book'
 
 type Period = GradebookAnswer['periods'][number]
 type Values = QueryOutput<'marks.periodMarks'>

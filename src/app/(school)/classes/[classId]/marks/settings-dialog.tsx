@@ -12,7 +12,7 @@ import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm, type CommandForm } from '@/screen/form/use-command-form'
 import { useAnswer } from '@/screen/use-live'
 import type { QueryOutput } from '@/server/registry'
-import type { Book } from './use-gradebook'
+import type { Book } from './book'
 import { SettingsPreview } from './settings-preview'
 
 type Category = Omit<GradebookSettings['categories'][number], 'was'> & { readonly was?: string }

@@ -2,7 +2,8 @@
 import { useCallback, useMemo, useRef, type ClipboardEvent, type KeyboardEvent, type RefObject } from 'react'
 import { isCalculated } from '@/core/marks/columns/column'
 import { readTypedEntry } from '@/core/marks/columns/entered'
-import { readPastedColumn } from '@/core/marks/pasted-column'
+import { readPasted, type PasteColumn } from '@/core/marks/pasted'
+import type { ScoreEntry } from '@/core/marks/gradebook'
 import { readTypedScore, writeEntry } from '@/core/marks/typed-score'
 import { spokenName } from '@/core/people/names'
 import type { At, Effect, GridRules } from '@/ui/grid/grid'
@@ -10,12 +11,19 @@ import { useGrid } from '@/ui/grid/use-grid'
 import { useAnnounce } from '@/screen/announce'
 import type { useMessage } from '@/screen/message'
 import { useBeforeLeaving } from '@/screen/saving'
-import type { OpenGradebook, ShownEntered } from './use-gradebook'
+import type { ShownEntered } from './book'
+import type { OpenGradebook } from './use-gradebook'
+import { useRange } from './use-range'
 
 /** The row of the assignments' names, above the students. */
 export const headRow = 'head'
 
 const acts = new Set(['Ctrl+z', 'Ctrl+y', 'Ctrl+Shift+z', 'Ctrl+d'])
+
+/** What a text says in a cell. */
+type ReadCell =
+  | { readonly of: 'assignment'; readonly id: string; readonly entry: ScoreEntry | undefined }
+  | { readonly of: 'column'; readonly id: string; readonly entry: string | null }
 
 /** What the keys, the clipboard and the mouse do in a gradebook. */
 export function useGradebookKeys(
@@ -57,7 +65,7 @@ export function useGradebookKeys(
   )
   const rules: GridRules = {
     acts,
-    characters: /[\d.,\p{L}-]/iu,
+    characters: /[\d.,/\p{L}-]/iu,
     read: (text, at) => {
       const [student, assignment] = [studentOf(at.row), assignmentOf(at.column)]
       const column = entryColumn(at.column)
@@ -200,68 +208,146 @@ export function useGradebookKeys(
   ])
   useBeforeLeaving(() => void cursor.end())
   const { at, onKeyDown } = cursor
+  const selection = useRange(shape, at, headRow)
 
-  function pasteEntries(column: ShownEntered, text: string) {
-    const rows = students.slice(students.findIndex((s) => s.id === at.row))
-    const lines = text.replace(/\r?\n$/, '').split(/\r?\n/)
-    if (lines.length > rows.length)
-      return warn(
-        `There are ${lines.length} lines to paste and ${rows.length} students from here down. Nothing was pasted.`,
-      )
-    const read = lines.map((line) => readTypedEntry(line, column))
-    const wrong = read.flatMap((r, i) => (r.ok ? [] : [`${spokenName(rows[i]?.name ?? '')}: ${r.problem}`]))
-    if (wrong.length > 0) return warn(`${wrong.join(' ')} Nothing was pasted.`)
-    const n = g.entered.recorded?.save(
-      read.flatMap((r, i) =>
-        r.ok ? [{ key: { columnId: column.id, studentId: rows[i]?.id ?? '' }, value: r.value }] : [],
-      ),
-      `${column.name}: ${lines.length} pasted`,
+  /** How a text is read in a cell: as a score, or what a column entered by hand holds; why not elsewhere. */
+  function readAt(id: string, text: string): ReturnType<PasteColumn<ReadCell>['read']> {
+    const assignment = assignmentOf(id)
+    const column = entryColumn(id)
+    if (column) {
+      const read = readTypedEntry(text, column)
+      return read.ok ? { ok: true, value: { of: 'column', id, entry: read.value } } : read
+    }
+    if (!assignment) return { ok: false, problem: `${columnOf(id)?.name ?? 'This'} is calculated.` }
+    if (assignment.assessmentId && text.trim() !== '')
+      return { ok: false, problem: `The scores of ${assignment.name} come from the assessment.` }
+    const read = readTypedScore(text, assignment.maxPoints)
+    return read.ok ? { ok: true, value: { of: 'assignment', id, entry: read.entry } } : read
+  }
+  /** Enters what was read in several cells, in one step for an undo of each kind. */
+  function enter(
+    cells: readonly { readonly studentId: string; readonly value: ReadCell }[],
+    label: string,
+  ): number {
+    const entries = cells.flatMap(({ studentId, value }) =>
+      value.of === 'column' ? [{ key: { columnId: value.id, studentId }, value: value.entry }] : [],
     )
-    if (n) noteSaved('entries')
-    say(n ? `${n} pasted into ${column.name}. Press Ctrl Z to undo.` : 'What was pasted is already there.')
+    const changes = cells.flatMap(({ studentId, value }) =>
+      value.of === 'assignment' ? [{ assignmentId: value.id, studentId, entry: value.entry }] : [],
+    )
+    const saved = entries.length > 0 ? (g.entered.recorded?.save(entries, label) ?? 0) : 0
+    if (saved > 0) noteSaved('entries')
+    return saved + (changes.length > 0 ? changeScores(changes, label) : 0)
   }
   function onPaste(event: ClipboardEvent) {
     event.preventDefault()
-    const assignment = assignmentOf(at.column)
     const why = rules.locked?.(at)
-    const column = entryColumn(at.column)
-    if (column && !why) return pasteEntries(column, event.clipboardData.getData('text/plain'))
-    if (!assignment || why) return warn(why ?? '')
-    const rows = students.slice(students.findIndex((s) => s.id === at.row))
-    const read = readPastedColumn(
-      event.clipboardData.getData('text/plain'),
-      rows.map((s) => spokenName(s.name)),
-      assignment.maxPoints,
-    )
+    if (why) return warn(why)
+    const first = selection.range?.rows[0] ?? at.row
+    const from = students.findIndex((s) => s.id === first)
+    const start = shape.columns.indexOf(selection.range?.columns[0] ?? at.column)
+    const ids = shape.columns.slice(start).filter((id) => assignmentOf(id) ?? entryColumn(id))
+    const read = readPasted(event.clipboardData.getData('text/plain'), {
+      students,
+      columns: ids.map((id): PasteColumn<ReadCell> => ({
+        name: assignmentOf(id)?.name ?? columnOf(id)?.name ?? '',
+        read: (text) => readAt(id, text),
+      })),
+      from,
+      rows: selection.range?.rows.length ?? students.length - from,
+    })
     if (!read.ok) return warn(read.problems.join(' '))
-    const n = changeScores(
-      rows.map((s, i) => ({ assignmentId: assignment.id, studentId: s.id, entry: read.entries[i] })),
-      `${assignment.name}: ${rows.length} pasted scores`,
+    const n = enter(
+      read.cells.map(({ row, value }) => ({ studentId: students[row]?.id ?? '', value })),
+      `${read.cells.length} pasted values`,
     )
+    selection.clear()
     say(
       n === 0
-        ? 'The pasted scores are already there.'
-        : `${n} scores pasted into ${assignment.name}. Press Ctrl Z to undo.`,
+        ? 'What was pasted is already there.'
+        : `${n} ${n === 1 ? 'value' : 'values'} pasted${read.isByName ? ', by the names in front' : ''}. Press Ctrl Z to undo.`,
     )
+  }
+  /** What an act does in the chosen cells; undefined for keys that have nothing to do with them. */
+  function inRange(event: KeyboardEvent): (() => void) | undefined {
+    const { range } = selection
+    if (!range || !mayEdit) return undefined
+    const isCommand = event.ctrlKey || event.metaKey
+    const key = event.key.toLowerCase()
+    const put = (textOf: (row: string, column: string) => string, words: string) => {
+      const cells = range.rows.flatMap((row) =>
+        range.columns.map((column) => ({ studentId: row, read: readAt(column, textOf(row, column)) })),
+      )
+      const problem = cells.find(({ read }) => !read.ok)?.read
+      if (problem && !problem.ok) return warn(`${problem.problem} Nothing was changed.`)
+      const n = enter(
+        cells.flatMap(({ studentId, read }) => (read.ok ? [{ studentId, value: read.value }] : [])),
+        `${cells.length} cells: ${words}`,
+      )
+      say(`${n} ${n === 1 ? 'cell' : 'cells'} ${words}. Press Ctrl Z to undo.`)
+    }
+    if (cursor.typed !== undefined) {
+      const text = cursor.typed
+      if (!isCommand || event.key !== 'Enter') return undefined
+      return () => {
+        cursor.pressKey('Escape')
+        put(() => text, 'filled in')
+      }
+    }
+    if (event.key === 'Backspace' || event.key === 'Delete') return () => put(() => '', 'emptied')
+    const [firstRow = ''] = range.rows
+    const [firstColumn = ''] = range.columns
+    if (isCommand && key === 'd') return () => put((_, column) => textAt(firstRow, column), 'filled down')
+    if (isCommand && key === 'r') return () => put((row) => textAt(row, firstColumn), 'filled right')
+    return undefined
+  }
+  function textAt(studentId: string, id: string): string {
+    if (assignmentOf(id)) return writeEntry(g.entriesOf.get(studentId)?.get(id))
+    if (entryColumn(id)) return enteredAt(id, studentId) ?? g.entered.enteredBy(studentId).get(id) ?? ''
+    const value = g.columnsOf(studentId).get(id)
+    if (value) return value.text ?? ''
+    return g.markOf(studentId)?.[id === 'grade' ? 'grade' : 'mark'] ?? ''
   }
   function onCopy(event: ClipboardEvent) {
     event.preventDefault()
-    const assignment = assignmentOf(at.column)
-    const column = students.map((s) => {
-      if (assignment) return writeEntry(g.entryAt(assignment.id, s.id))
-      if (entryColumn(at.column)) return enteredAt(at.column, s.id) ?? ''
-      const value = g.columnsOf(s.id).get(at.column)
-      if (value) return value.text ?? ''
-      return g.markOf(s.id)?.[at.column === 'grade' ? 'grade' : 'mark'] ?? ''
-    })
-    event.clipboardData.setData('text/plain', column.join('\n'))
-    say(`Column copied, ${column.length} cells.`)
+    const { range } = selection
+    const rows = range?.rows ?? students.map((s) => s.id)
+    const lines = rows.map((row) => (range?.columns ?? [at.column]).map((id) => textAt(row, id)).join('\t'))
+    event.clipboardData.setData('text/plain', lines.join('\n'))
+    say(
+      range ? `${rows.length * range.columns.length} cells copied.` : `Column copied, ${lines.length} cells.`,
+    )
   }
   const { goTo } = cursor
   const onChoose = useCallback((row: string, column: string) => void goTo({ row, column }), [goTo])
   const onGridKey = useCallback(
     (event: KeyboardEvent) => {
       if (event.target !== grid.current) return
+      const act = inRange(event)
+      if (act) {
+        event.preventDefault()
+        return act()
+      }
+      const reached =
+        event.shiftKey && !event.ctrlKey && !event.metaKey ? selection.reach(event.key) : undefined
+      if (reached && at.row !== headRow) {
+        event.preventDefault()
+        selection.begin()
+        return void goTo(reached)
+      }
+      const moves = /^(Arrow|Home$|End$|Enter$|Tab$|Page)/.test(event.key)
+      if (event.key === 'Escape' && cursor.typed === undefined) selection.clear()
+      else if (moves && !(event.ctrlKey || event.metaKey)) selection.clear()
+      const field = document.querySelector<HTMLElement>('[data-find-student]')
+      if (event.key === '/' && cursor.typed === undefined && field) {
+        event.preventDefault()
+        return field.focus()
+      }
+      if (event.key === 'F2') {
+        event.preventDefault()
+        void cursor.end()
+        return document.querySelector<HTMLElement>('[data-score-note]')?.focus()
+      }
       const isHead = at.row === headRow && mayEdit && (event.key === 'Enter' || event.key === ' ')
       const opened = isHead ? (assignmentOf(at.column) ?? columnOf(at.column)) : undefined
       if (opened) {
@@ -270,13 +356,21 @@ export function useGradebookKeys(
       }
       onKeyDown(event)
     },
-    [grid, onKeyDown, at, mayEdit, assignments, columns, onOpen], // eslint-disable-line react-hooks/exhaustive-deps -- assignmentOf is of the assignments, columnOf of the columns
+    [grid, onKeyDown, at, cursor.typed, selection, mayEdit, g, onOpen], // eslint-disable-line react-hooks/exhaustive-deps -- what it calls is of these
   )
   // The margin goes on explaining the student one came from while the cursor is in the head.
   const lastStudent = useRef(students[0]?.id ?? '')
   if (at.row !== headRow) lastStudent.current = at.row
+  /** A press with the mouse: with Shift the range reaches to it. */
+  const { begin: beginRange, clear: clearRange } = selection
+  const onPressing = useCallback(
+    (withShift: boolean) => (withShift ? beginRange() : clearRange()),
+    [beginRange, clearRange],
+  )
   return {
     at,
+    range: selection.range,
+    onPressing,
     typed: cursor.typed,
     student: studentOf(at.row === headRow ? lastStudent.current : at.row),
     assignment: assignmentOf(at.column),

@@ -1,6 +1,6 @@
 import { fromHundredths } from '@/core/marks/rational'
 import { oddWeights } from '@/core/marks/settings'
-import type { Book } from './use-gradebook'
+import type { Book } from './book'
 
 export const categoryTones = ['bg-shoal', 'bg-buff', 'bg-panel', 'bg-shoal-light', 'bg-rule'] as const
 export const categoryEdges = ['bg-line', 'bg-ochre', 'bg-ink', 'bg-muted', 'bg-rule'] as const
