@@ -147,6 +147,145 @@ test('an assignment is added to two gradebooks at once, and taken back in one ac
   expect(await added()).toBe(0)
 })
 
+test('several cells are chosen with Shift, filled with one entry, and emptied; each is one step back', async () => {
+  await teacher.go(`/classes/${science}/marks`)
+  await teacher.page.waitForSelector('[data-testid=grid]')
+  await teacher.page.focus('[data-testid=grid]')
+  const before = [await cell(0, 0), await cell(0, 1), await cell(1, 0), await cell(1, 1)]
+  await teacher.press('Shift+ArrowRight', 'Shift+ArrowDown')
+  await teacher.type('4')
+  await teacher.press('Control+Enter')
+  await teacher.sees('4 cells filled in.')
+  for (const [row, col] of [
+    [0, 0],
+    [0, 1],
+    [1, 0],
+    [1, 1],
+  ] as const)
+    await shows(row, col, '4')
+  await teacher.press('Delete')
+  await shows(1, 1, '')
+  await teacher.press('Control+z')
+  await shows(1, 1, '4')
+  await teacher.press('Control+z')
+  await shows(0, 0, before[0] ?? '')
+  await shows(1, 1, before[3] ?? '')
+  // The first column of the chosen ones to the right.
+  await teacher.press('Home', 'Shift+ArrowRight')
+  await teacher.press('Control+r')
+  await shows(0, 1, await cell(0, 0))
+  await teacher.press('Control+z')
+  await shows(0, 1, before[1] ?? '')
+  await teacher.saved()
+})
+
+test('a student is found by typing a part of the name', async () => {
+  await teacher.page.focus('[data-testid=grid]')
+  await teacher.press('/')
+  const name = await teacher.page.$$eval('[role=rowheader]', (rows) => rows.at(-1)?.textContent ?? '')
+  await teacher.type(name.slice(0, 5).toLowerCase())
+  await teacher.page.waitForFunction(
+    (wanted) =>
+      document
+        .querySelector('[role=gridcell][aria-selected=true]')
+        ?.getAttribute('aria-label')
+        ?.startsWith(wanted) === true,
+    {},
+    name,
+  )
+  await teacher.press('Enter')
+  expect(await teacher.page.evaluate(() => document.activeElement?.getAttribute('role'))).toBe('grid')
+})
+
+test('a column entered by hand takes the beginning of a choice, and says what it cannot take', async () => {
+  await teacher.enterOn('Add column')
+  await teacher.fill('Name', 'Effort')
+  await teacher.choose('It holds', 'one of a list')
+  for (const [i, name] of ['excellent', 'good', 'uneven'].entries()) {
+    await teacher.enterOn('Add a choice')
+    await teacher.fill(`Name of choice ${i + 1}`, name)
+  }
+  expect(await teacher.axe()).toEqual([])
+  await teacher.enterOn('Save')
+  await closed()
+  await teacher.sees('Effort saved.')
+  await teacher.page.focus('[data-testid=grid]')
+  // Beside the term mark, to which End goes.
+  await teacher.press('End', 'ArrowLeft')
+  const [row, column] = await teacher.page.$eval('[data-testid=grid]', (grid) =>
+    (grid.getAttribute('aria-activedescendant') ?? '').split('-').slice(1).map(Number),
+  )
+  if (row === undefined || column === undefined) throw new Error('the cursor is in a cell')
+  await teacher.type('fine')
+  await teacher.press('Enter')
+  await teacher.sees('fine is none of excellent, good, uneven.')
+  await teacher.press('Escape')
+  await teacher.type('g')
+  await teacher.press('Enter')
+  await shows(row, column, 'good')
+  await teacher.saved()
+  expect(
+    await app.rows(
+      "select value from column_entry e join mark_column c on c.id = e.column_id where c.name = 'Effort'",
+    ),
+  ).toEqual([{ value: 'good' }])
+})
+
+test('a copy tries other scores and weights, and nothing of it is saved', async () => {
+  const scores = () => app.rows('select count(*)::int as n, sum(points)::float as points from score')
+  const before = await scores()
+  await teacher.enterOn('What if')
+  await teacher.sees('nothing here is saved')
+  await teacher.fill('Weight of Unit tests in the copy', '10')
+  await teacher.sees('differ from the gradebook')
+  await teacher.page.focus('[data-testid=grid]')
+  await teacher.press('Home')
+  await teacher.type('1')
+  await teacher.press('Enter')
+  await teacher.page.waitForSelector('[data-testid=needed]')
+  expect(await teacher.axe()).toEqual([])
+  await teacher.enterOn('Start again')
+  await teacher.sees('Every mark is as in the gradebook.')
+  await teacher.enterOn('Back to the gradebook')
+  await teacher.sees('Weights and rules')
+  expect(await scores()).toEqual(before)
+})
+
+test('marks are confirmed, closed by the head, locked, and reopened by the office with a reason', async () => {
+  await teacher.enterOn('Confirm marks')
+  await teacher.page.waitForSelector('[aria-label="Marks"] li')
+  expect(await teacher.axe()).toEqual([])
+  await teacher.page.evaluate(() =>
+    [...document.querySelectorAll<HTMLButtonElement>('[role=dialog] button')]
+      .find((b) => b.innerText.trim() === 'Confirm marks')
+      ?.click(),
+  )
+  await teacher.sees('Take back')
+  await teacher.press('Escape')
+  await closed()
+  const head = await app.signedIn('s.kirkness')
+  await head.go(`/classes/${science}/marks`)
+  await head.enterOn('Confirmed marks')
+  await head.page.waitForSelector('[role=dialog]')
+  await head.enterOn('Close marks')
+  await head.sees('marks closed')
+  // The teacher's page follows, and a score is refused in words; what was typed is not lost.
+  await teacher.sees('marks closed')
+  await teacher.page.focus('[data-testid=grid]')
+  await teacher.press('Home')
+  await teacher.type('2')
+  await teacher.press('Enter')
+  await teacher.sees('were closed by Sunniva Kirkness')
+  const office = await app.signedIn('m.vester')
+  await office.go(`/classes/${science}/marks`)
+  await office.enterOn('Confirmed marks')
+  await office.fill('Why they are reopened', 'A test was marked anew.')
+  await office.enterOn('Reopen marks')
+  await office.sees('Reopened: A test was marked anew.')
+  await head.close()
+  await office.close()
+})
+
 test('nobody has seen an error', () => {
   expect(teacher.complaints).toEqual([])
 })

@@ -215,12 +215,16 @@ export function GradebookPage({
             <MarksStateLine
               classId={input.classId}
               gradebook={server}
+              refresh={g.refresh}
               onChanged={() => grid.current?.focus({ preventScroll: true })}
             >
               {!isNarrow && students.length > 0 && assignments.length > 0 && (
                 <FindStudent
                   students={students}
-                  onFound={(row) => goTo({ row, column: at.column })}
+                  onFound={(row) => {
+                    keys.onPressing(false)
+                    goTo({ row, column: at.column })
+                  }}
                   onDone={() => grid.current?.focus({ preventScroll: true })}
                 />
               )}

@@ -5,10 +5,12 @@ import { Button } from '@/ui/button'
 import { Field, Select, TextInput } from '@/ui/field'
 import { useRowFocus } from '@/ui/grid/use-row-focus'
 import { useBeforeLeaving } from '@/screen/saving'
-import type { BookAssignment } from './book'
+import { isCalculated } from '@/core/marks/columns/column'
+import type { BookAssignment, ShownEntered } from './book'
+import { EntriesByColumn } from './entries-by-column'
 import type { OpenGradebook } from './use-gradebook'
 
-/** Scores on a phone: one assignment at a time, a field for each student; saved when a field is left. */
+/** Scores on a phone: one assignment, or one column entered by hand, at a time, a field for each student; saved when a field is left. */
 export function MarksByColumn({
   g,
   assignments,
@@ -21,6 +23,8 @@ export function MarksByColumn({
   const latest = useRef(drafts)
   const assignment = assignments.find((a) => a.id === chosen) ?? assignments[0]
   const { students, mayEdit } = g.server
+  const entered = g.server.columns.filter((c): c is ShownEntered => !isCalculated(c))
+  const column = entered.find((c) => c.id === chosen)
   const rows = useRowFocus<HTMLInputElement>(students.map((s) => s.id))
   function keep(studentId: string, text: string | undefined) {
     const { [studentId]: _, ...others } = latest.current
@@ -48,7 +52,7 @@ export function MarksByColumn({
         {(field) => (
           <Select
             {...field}
-            value={assignment.id}
+            value={column?.id ?? assignment.id}
             onChange={(e) => {
               saveAll()
               setChosen(e.target.value)
@@ -59,10 +63,16 @@ export function MarksByColumn({
                 {a.name}, out of {a.maxPoints}
               </option>
             ))}
+            {entered.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.name}, entered by hand
+              </option>
+            ))}
           </Select>
         )}
       </Field>
-      <ul aria-label={`Scores in ${assignment.name}`}>
+      {column && <EntriesByColumn key={column.id} g={g} column={column} />}
+      <ul hidden={column !== undefined} aria-label={`Scores in ${assignment.name}`}>
         {students.map((s) => {
           const entry = g.entryAt(assignment.id, s.id)
           const draft = drafts[s.id]
@@ -106,7 +116,7 @@ export function MarksByColumn({
                   {g.server.columns
                     .map((c) => {
                       const value = g.columnsOf(s.id).get(c.id)
-                      return `${c.name} ${value?.level ?? value?.text ?? '–'}`
+                      return `${c.name} ${value?.level ?? value?.text ?? g.entered.enteredBy(s.id).get(c.id) ?? '–'}`
                     })
                     .join(', ')}
                 </span>

@@ -12,11 +12,13 @@ const PeriodsDialog = later(() => import('./periods-dialog').then((m) => m.Perio
 export function MarksStateLine({
   classId,
   gradebook,
+  refresh,
   onChanged,
   children,
 }: {
   classId: string
   gradebook: GradebookAnswer
+  refresh: () => Promise<unknown>
   onChanged: () => void
   /** What else can be done beside it. */
   children?: ReactNode
@@ -45,6 +47,7 @@ export function MarksStateLine({
         <PeriodsDialog
           classId={classId}
           gradebook={gradebook}
+          refresh={refresh}
           onClose={() => {
             setOpen(false)
             onChanged()

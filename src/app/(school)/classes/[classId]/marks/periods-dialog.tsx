@@ -21,10 +21,12 @@ type Values = QueryOutput<'marks.periodMarks'>
 export function PeriodsDialog({
   classId,
   gradebook,
+  refresh,
   onClose,
 }: {
   classId: string
   gradebook: GradebookAnswer
+  refresh: () => Promise<unknown>
   onClose: () => void
 }) {
   const { periods, term } = gradebook
@@ -50,7 +52,9 @@ export function PeriodsDialog({
           )}
         </Field>
       )}
-      {chosen && <OnePeriod key={key} classId={classId} period={chosen} gradebook={gradebook} />}
+      {chosen && (
+        <OnePeriod key={key} classId={classId} period={chosen} gradebook={gradebook} refresh={refresh} />
+      )}
     </Dialog>
   )
 }
@@ -62,10 +66,12 @@ function OnePeriod({
   classId,
   period,
   gradebook,
+  refresh,
 }: {
   classId: string
   period: Period
   gradebook: GradebookAnswer
+  refresh: () => Promise<unknown>
 }) {
   const { moment } = useClock()
   const { termId, periodId, state, changedBy, changedAt, reason } = period
@@ -87,7 +93,16 @@ function OnePeriod({
       {problem && <Problem>{problem}</Problem>}
       {!answer && !problem && <p className="text-muted">Loading.</p>}
       {answer && <ValueTable of={answer} isHeld={state !== 'open'} />}
-      {answer && <Acts classId={classId} period={period} gradebook={gradebook} of={answer} />}
+      {answer && (
+        <Acts
+          key={`${state} ${period.version}`}
+          classId={classId}
+          period={period}
+          gradebook={gradebook}
+          refresh={refresh}
+          of={answer}
+        />
+      )}
     </div>
   )
 }
@@ -148,22 +163,24 @@ function Acts({
   classId,
   period,
   gradebook: { mayEdit, mayClose, mayReopen },
+  refresh,
   of,
 }: {
   classId: string
   period: Period
   gradebook: GradebookAnswer
+  refresh: () => Promise<unknown>
   of: Values
 }) {
   const { termId, periodId, state, version } = period
   const asked = { classId, period: { termId, periodId }, expectedVersion: version }
   const [reason, setReason] = useState('')
-  const nothing = () => undefined
+  const done = () => void refresh()
   const confirming = useDialogAct(
     (key) => sendCommand('marks.confirmMarks', { ...asked, withBlanks: true }, key),
-    nothing,
+    done,
   )
-  const takingBack = useDialogAct((key) => sendCommand('marks.takeBackMarks', asked, key), nothing)
+  const takingBack = useDialogAct((key) => sendCommand('marks.takeBackMarks', asked, key), done)
   const closing = useDialogAct(
     (key) =>
       sendCommand(
@@ -171,12 +188,9 @@ function Acts({
         { period: asked.period, targets: [{ classId, expectedVersion: version }] },
         key,
       ),
-    nothing,
+    done,
   )
-  const reopening = useDialogAct(
-    (key) => sendCommand('marks.reopenMarks', { ...asked, reason }, key),
-    nothing,
-  )
+  const reopening = useDialogAct((key) => sendCommand('marks.reopenMarks', { ...asked, reason }, key), done)
   const at = of.sources.findIndex((s) => s.source === 'mark')
   const blank = at < 0 ? [] : of.students.filter((s) => s.values[at]?.now.mark === null)
   const problem = confirming.problem ?? takingBack.problem ?? closing.problem ?? reopening.problem

@@ -172,6 +172,7 @@ export function useGradebookKeys(
     const done = what === 'entries' ? g.entered.recorded?.[word]() : g.recorded?.[word]()
     if (!done) return say(`Nothing to ${word}.`)
     to.current.push(what)
+    selection.clear()
     const first = done.keys[0] as { studentId?: string; assignmentId?: string; columnId?: string } | undefined
     if (first) cursor.goTo({ row: first.studentId ?? '', column: first.assignmentId ?? first.columnId ?? '' })
     say(`${word === 'undo' ? 'Undone' : 'Done again'}: ${done.label}.`)

@@ -31,25 +31,6 @@ export function FeedsPage({ initial }: { initial: Feeds }) {
   const [server, refresh] = useLive('reports.feeds', { roundId: initial.round.id }, initial)
   const [choices, setChoices] = useState(none)
   const undoable = useUndoable(refresh)
-  const saving = useDialogAct(
-    (key) =>
-      sendCommand(
-        'reports.saveFeeds',
-        {
-          roundId: server.round.id,
-          feeds: [...choices].map(([place, choice]) => {
-            const [classId = '', lineId = ''] = place.split(' ')
-            return { classId, lineId, ...choice }
-          }),
-        },
-        key,
-      ),
-    (run) => {
-      const n = choices.size
-      setChoices(none)
-      void refresh().then(() => undoable.done(`${lines(n)} saved.`, run))
-    },
-  )
   const open = (c: FedClass) => {
     const { unfed, twice } = standingOf(choices, c)
     return unfed.length + twice.length
@@ -117,21 +98,61 @@ export function FeedsPage({ initial }: { initial: Feeds }) {
         empty={<p>None of your classes is in this round.</p>}
       />
       {choices.size > 0 && (
-        <footer className="sticky bottom-0 mt-4 grid gap-2 border-t border-ink bg-paper py-3 no-print">
-          {saving.problem && <Problem>{saving.problem}</Problem>}
-          <div className="flex flex-wrap items-center gap-4">
-            <Button busy={saving.busy} onClick={() => void saving.run()}>
-              Save {lines(choices.size)}
-            </Button>
-            <Button kind="plain" onClick={() => setChoices(none)}>
-              Leave as it was
-            </Button>
-            <span className="text-muted">Nothing is saved yet.</span>
-          </div>
-        </footer>
+        <SaveBar
+          roundId={server.round.id}
+          choices={choices}
+          onLeave={() => setChoices(none)}
+          onSaved={(words, run) => {
+            setChoices(none)
+            void refresh().then(() => undoable.done(words, run))
+          }}
+        />
       )}
       <UndoableMessage of={undoable} />
     </div>
+  )
+}
+
+/** Saves what was chosen in one act, all or nothing. */
+function SaveBar({
+  roundId,
+  choices,
+  onLeave,
+  onSaved,
+}: {
+  roundId: string
+  choices: Choices
+  onLeave: () => void
+  onSaved: (words: string, run: string | undefined) => void
+}) {
+  const saving = useDialogAct(
+    (key) =>
+      sendCommand(
+        'reports.saveFeeds',
+        {
+          roundId,
+          feeds: [...choices].map(([place, choice]) => {
+            const [classId = '', lineId = ''] = place.split(' ')
+            return { classId, lineId, ...choice }
+          }),
+        },
+        key,
+      ),
+    (run) => onSaved(`${lines(choices.size)} saved.`, run),
+  )
+  return (
+    <footer className="sticky bottom-0 mt-4 grid gap-2 border-t border-ink bg-paper py-3 no-print">
+      {saving.problem && <Problem>{saving.problem}</Problem>}
+      <div className="flex flex-wrap items-center gap-4">
+        <Button busy={saving.busy} onClick={() => void saving.run()}>
+          Save {lines(choices.size)}
+        </Button>
+        <Button kind="plain" onClick={onLeave}>
+          Leave as it was
+        </Button>
+        <span className="text-muted">Nothing is saved yet.</span>
+      </div>
+    </footer>
   )
 }
 
