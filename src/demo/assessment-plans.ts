@@ -20,6 +20,11 @@ export interface PlannedAssessment {
   readonly marked?: number
   readonly description?: string
   readonly shares?: readonly PlannedShare[]
+  /**
+   * Shown in the class's gradebook by learning standards: beside the marks, with a column that says how far the student
+   * is.
+   */
+  readonly inGradebook?: { readonly category: string; readonly column: string }
 }
 
 /** With whom an assessment is shared, and what they may do beside reading it. */
@@ -169,7 +174,7 @@ export const plans: readonly PlannedAssessment[] = [
   daily(14, 5, 'CD'),
   daily(15, 4, 'AD'),
   daily(17, 3, 'BC'),
-  daily(18, 2, 'DA'),
+  { ...daily(18, 2, 'DA'), inGradebook: { category: 'Written work', column: 'Reading' } },
   {
     className: '7 Mathematics B',
     name: 'Fractions of a cargo',

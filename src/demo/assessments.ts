@@ -1,8 +1,14 @@
 import { kindOf, type Keyed } from '@/core/assessment/kinds'
 import { keyPoints } from '@/core/assessment/scoring'
 import { usualLevels } from '@/core/assessment/levels'
-import { schoolDays } from '@/core/calendar/school-year'
-import { frameworks, plans, type PlannedQuestion, type PlannedShare } from './assessment-plans'
+import { schoolDays, termShownOn } from '@/core/calendar/school-year'
+import {
+  frameworks,
+  plans,
+  type PlannedAssessment,
+  type PlannedQuestion,
+  type PlannedShare,
+} from './assessment-plans'
 import type { DemoCategory } from './marks'
 import { placesOf, type DemoPeople } from './people'
 import { seeded, type Random } from './random'
@@ -27,6 +33,9 @@ const tables = [
   'response',
   'response_points',
   'assignment',
+  'mark_column',
+  'mark_column_part',
+  'mark_column_level',
 ] as const
 
 interface Question extends PlannedQuestion {
@@ -230,6 +239,7 @@ export function assessmentRows(
       questions: plan.questions.map((q) => ({ ...q, id: own.uuid() })),
     }
     rows.assessment(given, subjectId, standards)
+    if (plan.inGradebook) addByStandard(rows, s, given, plan.inGradebook, { standards, categories })
     for (const share of plan.shares ?? []) rows.share(given, sharing.uuid(), share, s)
     const hardness = given.questions.map(() => 0.9 * own.normal())
     for (const student of rollOn(schoolClass, givenOn)) {
@@ -353,7 +363,64 @@ function addFairTests(
     max_points: 16,
     due_on: givenOn,
     assessment_id: id,
+    standard_id: null,
     counts: true,
     version: 1,
   })
+}
+
+/** Shows an assessment in its class's gradebook by learning standards, with a column for how far a student is in them. */
+function addByStandard(
+  rows: Rows,
+  s: DemoStructure,
+  given: Given,
+  { category, column }: NonNullable<PlannedAssessment['inGradebook']>,
+  { standards, categories }: Pick<Around, 'standards' | 'categories'>,
+): void {
+  const term = termShownOn(s.year, given.givenOn)
+  const own = categories.find(
+    (c) => c.classId === given.schoolClass.id && c.termId === term?.id && c.name === category,
+  )
+  if (!term || !own) return
+  const random = seeded(59)
+  const codes = [...new Set(given.questions.flatMap((q) => q.standard ?? []))].sort()
+  const parts = codes.map((code) => {
+    const id = random.uuid()
+    rows.add('assignment', {
+      id,
+      class_id: given.schoolClass.id,
+      term_id: term.id,
+      category_id: own.id,
+      name: `${given.name.replace('Island tales, p', 'P')} ${code}`,
+      max_points: given.questions.filter((q) => q.standard === code).reduce((sum, q) => sum + q.points, 0),
+      due_on: given.givenOn,
+      assessment_id: given.id,
+      standard_id: standards.get(code) ?? null,
+      counts: false,
+      version: 1,
+    })
+    return id
+  })
+  const columnId = random.uuid()
+  rows.add('mark_column', {
+    id: columnId,
+    class_id: given.schoolClass.id,
+    term_id: term.id,
+    name: column,
+    does: 'mean',
+    take: null,
+    decimals: 0,
+    position: 1,
+    version: 1,
+  })
+  parts.forEach((assignment_id, i) =>
+    rows.add('mark_column_part', { column_id: columnId, position: i + 1, weight: 1, assignment_id }),
+  )
+  ;[
+    ['secure', 80],
+    ['nearly', 50],
+    ['not yet', 0],
+  ].forEach(([name, from_value], i) =>
+    rows.add('mark_column_level', { column_id: columnId, position: i + 1, name, from_value }),
+  )
 }

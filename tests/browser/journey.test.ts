@@ -491,7 +491,7 @@ test('7. the guardian finds the released card and nothing else; the mail lies in
   await guardian.sees('Wren Sandvik, Autumn report, Year 7')
   expect(
     await guardian.page.$$eval('nav[aria-label=Places] a', (links) => links.map((a) => a.textContent)),
-  ).toEqual(['Report cards', 'Absences'])
+  ).toEqual(['Report cards', 'Marks', 'Absences'])
   const link = await guardian.page.$eval('a[href^="/api/documents/"]', (a) => a.getAttribute('href') ?? '')
   const [type, begins] = await guardian.page.evaluate(async (href) => {
     const response = await fetch(href)

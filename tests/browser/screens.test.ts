@@ -333,7 +333,7 @@ describe('the frame', () => {
     await teacher.go(`/classes/${await classOf('8 Science A')}/marks`)
     await teacher.page.evaluate(() => (document.activeElement as HTMLElement).blur())
     await teacher.press('?')
-    await teacher.sees('Copy the column, or paste one from a spreadsheet')
+    await teacher.sees('Copy, or paste from a spreadsheet, also with names in front')
     await teacher.press('Escape')
     await dialogGone(teacher)
   })

@@ -343,7 +343,7 @@ describe('report entries and the marks they show', () => {
   test('handing in confirms the marks, taking back lets them go, and checked entries keep them', async () => {
     const id = await science()
     good(await moveEntries(school, teacher, 'handIn', { roundId, classId: id }))
-    expect(await stateOf(id)).toBe('confirmed')
+    expect([await stateOf(id)]).toEqual(['confirmed'])
     const marksOf = async () => ({
       classId: id,
       period: term(),
@@ -520,4 +520,47 @@ test('an entry of a column by hand is one of its choices; what is renamed takes 
   expect(after.entries.find((e) => e.columnId === target.id && e.studentId === entry.studentId)?.value).toBe(
     'Good',
   )
+})
+
+test('a new column is added to several classes at once, with the categories of the same names; all or none', async () => {
+  const answer = good(await school.query('marks.gradebook', teacher, { classId, date }))
+  const other = (await school.row("select id from class where name = '10 Biology A'")).id as string
+  const foreign = (await school.row("select id from class where name = '7 English A'")).id as string
+  const homework = answer.book?.categories.find((c) => c.name === 'Homework')
+  const add = (more: object, others = [other]) =>
+    school.execute('marks.saveColumn', teacher, {
+      classId,
+      columnId: null,
+      expectedVersion: 0,
+      termId,
+      name: 'Work at home',
+      does: 'mean',
+      take: null,
+      decimals: 1,
+      parts: [{ operand: { of: 'category', id: homework?.id ?? '' }, weight: '1' }],
+      levels: [],
+      others,
+      ...more,
+    })
+  const made = () =>
+    school.rows(
+      `select c.name, k.name as category from mark_column m join class c on c.id = m.class_id
+       join mark_column_part p on p.column_id = m.id join category k on k.id = p.category_id and k.class_id = m.class_id
+       where m.name = 'Work at home' order by c.name`,
+    )
+  const done = (await add({})) as { ok: boolean; run?: string; value: { classes: number } }
+  expect(done.value.classes).toBe(2)
+  expect(await made()).toEqual([
+    { name: '8 Science A', category: 'Homework' },
+    { name: '10 Biology A', category: 'Homework' },
+  ])
+  good(await school.execute('history.undo', teacher, { run: done.run ?? '' }))
+  expect(await made()).toEqual([])
+  // Not what only one class has, and not in a class of somebody else.
+  const [assignment] = answer.book?.assignments ?? []
+  expect(
+    bad(await add({ parts: [{ operand: { of: 'assignment', id: assignment?.id ?? '' }, weight: '1' }] })),
+  ).toMatchObject({ fields: [{ path: 'others' }] })
+  expect(bad(await add({}, [foreign])).kind).toBe('not found')
+  expect(await made()).toEqual([])
 })

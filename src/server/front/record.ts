@@ -2,10 +2,9 @@ import { sql } from 'kysely'
 import { z } from 'zod'
 import { termShownOn } from '@/core/calendar/school-year'
 import { civilDate, id } from '@/core/inputs'
-import { termMark } from '@/core/marks/term-mark'
 import { resultsOf, seesResultOf } from '@/server/assessment'
 import { loadFigures, seeFigures } from '@/server/attendance'
-import { loadGradebooks, plainDecimal, seeGradebook } from '@/server/marks'
+import { markItself, marksOf, plainDecimal, seeGradebook } from '@/server/marks'
 import { seeDetails, seeStudent, studentTopic } from '@/server/people'
 import type { Context } from '@/server/platform/context'
 import { defineDomain, defineQuery } from '@/server/platform/define'
@@ -14,30 +13,37 @@ import { readCard } from '@/server/reports'
 import { loadYear } from '@/server/school/load-year'
 import { merge } from './merge'
 
-/** The student's marks so far in the term, of the classes whose gradebook the actor may see. */
-async function marksOf(context: Context, studentId: string, term: { id: string }, date: string) {
-  const classes = await context.db
+/** The student's marks in the term, of the classes whose gradebook the actor may see: confirmed ones, or those so far. */
+async function marksInTerm(context: Context, studentId: string, term: { id: string }, date: string) {
+  const { db } = context
+  const classes = await db
     .selectFrom('classMember as m')
     .innerJoin('class as c', 'c.id', 'm.classId')
     .innerJoin('classTerm as t', (j) => j.onRef('t.classId', '=', 'c.id').on('t.termId', '=', term.id))
-    .select(['c.id', 'c.name', sql<string>`lower(m.period)::text`.as('since')])
+    .innerJoin('gradebook as g', (j) => j.onRef('g.classId', '=', 'c.id').onRef('g.termId', '=', 't.termId'))
+    .select([
+      'c.id',
+      'c.name',
+      sql<string>`lower(m.period)::text`.as('since'),
+      sql<number>`(select count(*)::int from assignment a join score x on x.school_id = a.school_id and x.assignment_id = a.id
+        where a.class_id = c.id and a.term_id = t.term_id and x.student_id = m.student_id and x.standing = 'missing')`.as(
+        'missing',
+      ),
+    ])
     .where('m.studentId', '=', studentId)
     .where(sql<boolean>`m.period @> ${date}::date`)
     .where(whereMay(context, seeGradebook, sql.ref('c.id')))
     .orderBy('c.name')
     .execute()
-  const books = await loadGradebooks(
-    context.db,
+  const marks = await marksOf(
+    { db, today: date },
     classes.map((c) => c.id),
-    term.id,
+    { termId: term.id, periodId: null },
+    'where open',
   )
-  return classes.flatMap(({ id: classId, name, since }) => {
-    const book = books.get(classId)
-    if (!book) return []
-    const entries = book.entriesOf(studentId)
-    const { mark, grade } = termMark(book, entries, { on: date, since })
-    const missing = [...entries.values()].filter((entry) => entry.kind === 'missing').length
-    return [{ classId, name, mark, grade, missing }]
+  return classes.map(({ id: classId, name, since, missing }) => {
+    const { mark, grade } = marks.get(classId)?.valueOf({ id: studentId, since }, markItself) ?? {}
+    return { classId, name, mark, grade, missing }
   })
 }
 
@@ -77,7 +83,7 @@ const short = defineQuery({
     ])
     const [figures, marks, assessments, cards] = await Promise.all([
       year && maySee ? loadFigures(context, year, [studentId], year.firstDay, date) : undefined,
-      term ? marksOf(context, studentId, term, date) : [],
+      term ? marksInTerm(context, studentId, term, date) : [],
       assessmentsOf(context, studentId, date),
       db
         .selectFrom('reportCard as c')

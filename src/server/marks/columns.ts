@@ -16,7 +16,7 @@ import { isForeignKeyViolation } from '@/server/platform/database-errors'
 import { defineCommand } from '@/server/platform/define'
 import { updateIfUnchanged } from '@/server/platform/write'
 import { gradebookTopic, plainDecimal } from './load-gradebooks'
-import { enterScores } from './rights'
+import { enterScores, enterScoresHereAndIn } from './rights'
 import { refuse, refuseField } from './messages'
 
 export type StoredColumn = Column & {
@@ -176,33 +176,99 @@ async function moveEntries({ db }: Context, known: Column, asked: ColumnInput): 
 const holdClass = ({ db }: Context, classId: string) =>
   db.selectFrom('class').select('id').where('id', '=', classId).forNoKeyUpdate().execute()
 
+/**
+ * A new column as another class gets it: the same marks of terms, and the categories of the same names. What only the
+ * first class has is refused.
+ */
+async function forOther({ db }: Context, asked: ColumnInput, classId: string): Promise<ColumnInput> {
+  if (!isCalculatedInput(asked)) return { ...asked, classId }
+  const ids = asked.parts.flatMap(({ operand }) => (operand.of === 'category' ? [operand.id] : []))
+  const { rows } = await sql<{ id: string; name: string; className: string; there: string | null }>`
+    select own.id, own.name, c.name as class_name, (select k.id from category k where k.school_id = c.school_id and k.class_id = c.id
+      and k.term_id = own.term_id and lower(btrim(k.name)) = lower(btrim(own.name)) order by k.position limit 1) as there
+    from category own cross join class c where own.id = any(${ids}::uuid[]) and c.id = ${classId}`.execute(db)
+  const parts = asked.parts.map((part) => {
+    const { operand } = part
+    if (operand.of === 'marks') return part
+    if (operand.of !== 'category') throw refuseField('others', 'columnOwn', {})
+    const found = rows.find((row) => row.id === operand.id)
+    if (!found?.there)
+      throw refuseField('others', 'categoryMissing', {
+        className: found?.className ?? '',
+        name: found?.name ?? '',
+      })
+    return { ...part, operand: { of: 'category' as const, id: found.there } }
+  })
+  return { ...asked, classId, parts }
+}
+
+/** Adds a column to a class, after those that are there. */
+async function addColumn(context: Context, asked: ColumnInput, id: string, count: number): Promise<void> {
+  const { db, actor } = context
+  await db
+    .insertInto('markColumn')
+    .values({ schoolId: actor.schoolId, id, classId: asked.classId, position: count + 1, ...rowOf(asked) })
+    .execute()
+  await writeParts(context, id, asked)
+}
+
+const rowOf = (asked: ColumnInput) => ({
+  name: asked.name,
+  termId: asked.termId,
+  does: asked.does,
+  take: isCalculatedInput(asked) ? asked.take : null,
+  decimals: isCalculatedInput(asked) ? asked.decimals : 2,
+})
+
+/** Adds the same new column to other classes, all or none; in an order in which two people never wait for each other. */
+async function addToOthers(context: Context, asked: ColumnInput): Promise<number> {
+  const others = [...new Set(asked.others)].filter((other) => other !== asked.classId).sort()
+  for (const classId of others) {
+    /* eslint-disable no-await-in-loop -- each class is held while its columns are looked at; an act has few */
+    await holdClass(context, classId)
+    const own = await forOther(context, asked, classId)
+    await checkTerm(context, own)
+    if (isCalculatedInput(own)) await checkParts(context, own)
+    const { length } = await loadColumns(context.db, [classId])
+    await addColumn(context, own, uuid(), length)
+    context.changed(gradebookTopic(classId))
+    /* eslint-enable no-await-in-loop */
+  }
+  return others.length
+}
+
+/** A column of a term needs the gradebook of that term. */
+async function checkTerm({ db }: Context, { classId, termId }: ColumnInput): Promise<void> {
+  if (termId === null) return
+  const book = await db
+    .selectFrom('gradebook')
+    .select('classId')
+    .where('classId', '=', classId)
+    .where('termId', '=', termId)
+    .executeTakeFirst()
+  if (!book) throw refuseField('termId', 'termOfOther', {})
+}
+
 const undo = {
   days: 30,
   whenChangedSince: 'stop',
-  topics: ({ classId }: { classId: string }) => [gradebookTopic(classId)],
+  topics: ({ classId, others = [] }: { classId: string; others?: readonly string[] }) =>
+    [classId, ...others].map(gradebookTopic),
 } as const
 
-/** Creates a column of a class beside its assignments, or changes one. Columns that would feed each other in a circle are refused. */
+/** Creates a column of a class beside its assignments, of others at once too, or changes one. Columns that would feed each other in a circle are refused. */
 export const saveColumn = defineCommand({
   input: columnInput,
-  right: enterScores,
+  right: enterScoresHereAndIn,
   undo,
   run: async (context, asked) => {
-    const { db, actor } = context
+    const { db } = context
     const { classId, termId, name, does } = asked
     await holdClass(context, classId)
     const all = await loadColumns(db, [classId])
     const known = all.find((c) => c.id === asked.columnId)
     if (asked.columnId !== null && !known) throw refuse('columnGone', {})
-    if (termId !== null) {
-      const book = await db
-        .selectFrom('gradebook')
-        .select('classId')
-        .where('classId', '=', classId)
-        .where('termId', '=', termId)
-        .executeTakeFirst()
-      if (!book) throw refuseField('termId', 'termOfOther', {})
-    }
+    await checkTerm(context, asked)
     if (known && isCalculated(known) !== isCalculatedInput(asked)) throw refuseField('does', 'columnKind', {})
     if (known && !isCalculated(known) && known.does !== does) throw refuseField('does', 'columnKind', {})
     const id = known?.id ?? uuid()
@@ -212,13 +278,6 @@ export const saveColumn = defineCommand({
     if (circle) {
       const names = circle.map((one) => (one === id ? name : (all.find((c) => c.id === one)?.name ?? '')))
       throw refuseField('parts', 'columnCircle', { names })
-    }
-    const row = {
-      name,
-      termId,
-      does,
-      take: isCalculatedInput(asked) ? asked.take : null,
-      decimals: isCalculatedInput(asked) ? asked.decimals : 2,
     }
     if (known) {
       // Others of a term cannot read it where it is not shown.
@@ -231,16 +290,15 @@ export const saveColumn = defineCommand({
             c.parts.some((p) => p.operand.of === 'column' && p.operand.id === id),
         )
       if (reader) throw refuseField('termId', 'columnIsRead', { name, reader: reader.name })
-      await updateIfUnchanged(context, 'markColumn', { id }, asked.expectedVersion, row, { what: known.name })
+      await updateIfUnchanged(context, 'markColumn', { id }, asked.expectedVersion, rowOf(asked), {
+        what: known.name,
+      })
       await moveEntries(context, known, asked)
-    } else
-      await db
-        .insertInto('markColumn')
-        .values({ schoolId: actor.schoolId, id, classId, position: all.length + 1, ...row })
-        .execute()
-    await writeParts(context, id, asked)
+      await writeParts(context, id, asked)
+    } else await addColumn(context, asked, id, all.length)
+    const others = known ? 0 : await addToOthers(context, asked)
     context.changed(gradebookTopic(classId))
-    return { columnId: id }
+    return { columnId: id, classes: others + 1 }
   },
 })
 

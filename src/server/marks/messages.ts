@@ -30,6 +30,8 @@ export const { refuse, refuseField } = refusals('marks', {
   noMarkYet: ({ names }: { names: readonly string[] }) =>
     `${names.map(spokenName).join(', ')} ${names.length === 1 ? 'has' : 'have'} no mark yet.`,
   columnKind: () => 'What a column holds cannot be changed. Add another column, and delete this one.',
+  columnOwn: () =>
+    'Other classes do not have these assignments or columns. Choose marks and categories, or leave the classes out.',
   columnCalculated: ({ name }: { name: string }) =>
     `${name} is calculated, so nothing is entered in it. Change what it is calculated from.`,
   columnHeld: ({ name }: { name: string }) =>

@@ -9,14 +9,21 @@ const shapes: Readonly<
 }
 
 /** How far the marks of a class are, as shape and word. */
-export function MarksStateMark({ state }: { state: MarksState }) {
+export function MarksStateMark({
+  state,
+  isBare = false,
+}: {
+  state: MarksState
+  /** Where it is said already that this is about marks. */
+  isBare?: boolean
+}) {
   const { sign, tone, words } = shapes[state]
   return (
     <span className={`whitespace-nowrap ${tone}`}>
       <span aria-hidden className="inline-block w-5">
         {sign}
       </span>
-      {words}
+      {isBare ? state : words}
     </span>
   )
 }

@@ -19,6 +19,11 @@ const shared = {
   /** The term whose gradebook shows it; null for all terms of the year. */
   termId: id.nullable(),
   name: named('the name', limits.shortName),
+  /** Other classes that get the same new column; it can read only what they have, too. */
+  others: z
+    .array(id)
+    .max(limits.classesOfAssessment, `Add it to at most ${limits.classesOfAssessment} classes at once.`)
+    .default([]),
 }
 
 const level = z.object({

@@ -58,7 +58,7 @@ const entryColumns = (r: Round): readonly Column<Round['classes'][number]>[] => 
     id: 'marks',
     title: 'Marks',
     value: (c) => ['open', 'confirmed', 'closed'].indexOf(c.marks),
-    cell: (c) => <MarksStateMark state={c.marks} />,
+    cell: (c) => <MarksStateMark state={c.marks} isBare />,
   },
   {
     id: 'lines',
@@ -127,7 +127,7 @@ export function RoundPage({ initial }: { initial: Round }) {
         . {r.cardsReleased > 0 && `${r.cardsReleased} cards released to guardians.`}
       </p>
       <section className="mb-8">
-        <div className="mb-1 flex flex-wrap items-end gap-x-6 gap-y-2">
+        <div className="mb-1 flex flex-wrap items-center gap-x-6 gap-y-1">
           <h2>Class entries</h2>
           <Link className="link" href={`/reports/${r.id}/feeds`}>
             What fills the lines

@@ -4,6 +4,7 @@ import { inWords, isCalculated, keyOf, takes, type Doing, type Operand } from '@
 import { nameOfOperand } from '@/core/marks/columns/words'
 import { Button } from '@/ui/button'
 import { Problem, Tick } from '@/ui/field'
+import { ClassTicks } from '@/screen/class-ticks'
 import { useDialogAct } from '@/screen/form/dialog-act'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormCell, FormSelect, FormText } from '@/screen/form/fields'
@@ -11,6 +12,7 @@ import { Theirs } from '@/screen/form/theirs'
 import { useCommandForm, type CommandForm } from '@/screen/form/use-command-form'
 import { useAtOpening } from '@/screen/form/use-opened'
 import { sendCommand } from '@/screen/server'
+import { useAnswer } from '@/screen/use-live'
 import { namesIn, offeredOperands } from './column-words'
 import type { GradebookAnswer, ShownColumn } from './book'
 
@@ -27,6 +29,7 @@ interface Values {
   readonly parts: Chosen[]
   readonly levels: { name: string; from: string }[]
   readonly choices: { name: string; value: string; was: string | null }[]
+  readonly others: string[]
 }
 
 const isWorkedOut = (does: Values['does']): does is Doing => does !== 'choice' && does !== 'number'
@@ -61,19 +64,21 @@ export function ColumnDialog({
     parts: (formula?.parts ?? []).map((p) => ({ ...p })),
     levels: (formula?.levels ?? []).map((l) => ({ ...l })),
     choices: (list?.choices ?? []).map((c) => ({ name: c.name, value: c.value ?? '', was: c.name })),
+    others: [],
   }
   const of = useCommandForm('marks.saveColumn', {
     schema: () => import('@/core/marks/columns/inputs').then((m) => m.columnInput),
     values,
     edited: opened ? (edited ?? { version: 0 }) : undefined,
-    places: ['name', 'does', 'take', 'decimals', 'parts', 'levels', 'choices', 'termId'],
-    input: ({ shownIn, name, does, take, decimals, parts, levels, choices }: Values) => {
+    places: ['name', 'does', 'take', 'decimals', 'parts', 'levels', 'choices', 'termId', 'others'],
+    input: ({ shownIn, name, does, take, decimals, parts, levels, choices, others }: Values) => {
       const shared = {
         classId,
         columnId: opened?.id ?? null,
         expectedVersion: edited?.version ?? 0,
         termId: shownIn === 'year' ? null : termId,
         name,
+        others,
       }
       if (!isWorkedOut(does))
         return {
@@ -90,7 +95,11 @@ export function ColumnDialog({
         levels: levels.map((l) => ({ ...l, from: decimal(l.from) })),
       }
     },
-    onSaved: (_, { name }, run) => onClose(true, { words: `${name} saved.`, run }),
+    onSaved: ({ classes }, { name }, run) =>
+      onClose(true, {
+        words: classes > 1 ? `${name} added to ${classes} gradebooks.` : `${name} saved.`,
+        run,
+      }),
   })
   const now = useWatch({ control: of.form.control }) as Values
   const formulaNow = isWorkedOut(now.does) ? { ...now, does: now.does } : undefined
@@ -167,6 +176,7 @@ export function ColumnDialog({
       {formulaNow && <Parts of={of} now={now} gradebook={gradebook} own={opened?.id} />}
       {formulaNow && <Levels of={of} now={now} />}
       {now.does === 'choice' && <Choices of={of} now={now} />}
+      {!opened && <AlsoIn of={of} now={now} classId={classId} termId={termId} />}
     </DialogForm>
   )
 }
@@ -324,6 +334,37 @@ function Choices({ of, now }: { of: CommandForm<Values>; now: Values }) {
         label="what can be chosen"
         words={(theirs) => theirs.map((c) => c.name).join(', ') || 'none'}
       />
+    </fieldset>
+  )
+}
+
+/** The other gradebooks of the term that can have the same column: what it reads must be there as well. */
+function AlsoIn({
+  of,
+  now,
+  classId,
+  termId,
+}: {
+  of: CommandForm<Values>
+  now: Values
+  classId: string
+  termId: string
+}) {
+  const { answer } = useAnswer('marks.settingsOffers', { classId, termId })
+  const targets = (answer?.targets ?? []).filter((t) => t.version > 0)
+  const isShared = now.parts.every((p) => p.operand.of === 'marks' || p.operand.of === 'category')
+  if (targets.length === 0 || (isWorkedOut(now.does) && !isShared)) return null
+  return (
+    <fieldset>
+      <legend className="text-[13px] font-bold">Also in</legend>
+      {of.problem('others') && <Problem>{of.problem('others')}</Problem>}
+      <div className="flex flex-wrap gap-x-6">
+        <ClassTicks
+          classes={targets.map((t) => ({ id: t.classId, name: t.name }))}
+          chosen={now.others}
+          onChange={(next) => of.form.setValue('others', next, { shouldDirty: true })}
+        />
+      </div>
     </fieldset>
   )
 }

@@ -183,6 +183,10 @@ function FeedCell({
   const proposedName = of.sources.find((s) => s.columnId === proposed)?.name
   return (
     <div className="grid max-w-64 gap-1">
+      {/* Rows are stacked on a phone, away from the heads of their columns. */}
+      <span aria-hidden className="text-[12px] text-muted sm:hidden">
+        {line.name}
+      </span>
       <Select
         aria-label={`${of.name}, ${line.name}`}
         aria-invalid={filled === undefined || others.length > 0 || undefined}
