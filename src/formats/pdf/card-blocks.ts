@@ -153,6 +153,10 @@ export function subjectHeadsBlock(repeated: boolean): Block {
   }
 }
 
+/** What stands under a subject: who teaches it, and the further lines of the report that have a value. */
+const underSubjectOf = ({ teacher, more = [] }: CardLine): string =>
+  [teacher, ...more.filter((m) => m.value !== '').map((m) => `${m.name}: ${m.value}`)].join('. ')
+
 /** A subject: its figures, its teacher, the comment. */
 export function subjectBlock(line: CardLine, paper: Paper): Block {
   const comment = line.comment
@@ -160,7 +164,8 @@ export function subjectBlock(line: CardLine, paper: Paper): Block {
     : []
   const commentHeight = comment.length > 0 ? comment.length * bodyLine + 4 : 0
   const subject = paper.wrapped(line.subject, markEdge - margin - columnWidth, heading)
-  const teacher = paper.wrapped(comment.length > 0 ? `${line.teacher} ` : line.teacher, textWidth, small)
+  const under = underSubjectOf(line)
+  const teacher = paper.wrapped(comment.length > 0 ? `${under} ` : under, textWidth, small)
   const underSubject = subject.length * subjectLine
   const underTeacher = underSubject + teacher.length * smallLine
   // What nobody has entered is a dash, and never "none", which would be a judgement.

@@ -106,6 +106,18 @@ describe('report cards', () => {
     expect(pages[1]).toBe('')
     expect(pages.at(-1)).toContain('page 1 of 1')
   })
+  test('carries further lines of the report beside the teacher, and none that is empty', async () => {
+    const [line] = card('Ilse Okonjo-Marsh', 1).lines
+    if (!line) throw new Error('the card has a subject')
+    const more = [
+      { name: 'Target', value: 'A' },
+      { name: 'Reading', value: '' },
+    ]
+    const { bytes } = await printCards([card('Ilse Okonjo-Marsh', 1, { lines: [{ ...line, more }] })])
+    const { pages } = await textOf(bytes)
+    expect(pages[0]).toContain('Remi Achterberg. Target: A')
+    expect(pages[0]).not.toContain('Reading')
+  })
   test('carries school, term, mark, grade, effort, attendance and page numbers', async () => {
     const { bytes } = await printCards([card('Ilse Okonjo-Marsh', 1)])
     const { pages } = await textOf(bytes)
