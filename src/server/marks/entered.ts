@@ -9,6 +9,7 @@ import type { Context } from '@/server/platform/context'
 import { defineWrite, type Cell } from '@/server/platform/write'
 import { loadColumns } from './columns'
 import { gradebookTopic } from './load-gradebooks'
+import { checkMembers } from './check-members'
 import { refuse } from './messages'
 import { enterScores } from './rights'
 
@@ -35,10 +36,11 @@ export async function loadEntries(
 }
 
 async function check(
-  { db }: Context,
+  context: Context,
   { classId }: { classId: string },
   cells: readonly Cell<Key, string | null>[],
 ): Promise<void> {
+  const { db } = context
   // Held until the end, so that no choice is taken out while it is being entered.
   await db
     .selectFrom('markColumn')
@@ -57,15 +59,7 @@ async function check(
     if (value !== null && !(read?.ok && read.value === value))
       throw refuse('entryUnknown', { value, column: column.name })
   }
-  const studentIds = [...new Set(cells.map((c) => c.key.studentId))]
-  const members = await db
-    .selectFrom('classMember')
-    .select('studentId')
-    .distinct()
-    .where('classId', '=', classId)
-    .where('studentId', 'in', studentIds)
-    .execute()
-  if (members.length < studentIds.length) throw refuse('notInClass', {})
+  await checkMembers(context, classId, cells)
 }
 
 /** Sets what is entered by hand in columns of a class, any number at once. */

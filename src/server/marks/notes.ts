@@ -3,6 +3,7 @@ import { id } from '@/core/inputs'
 import { limits } from '@/core/limits'
 import type { Context } from '@/server/platform/context'
 import { defineWrite, type Cell } from '@/server/platform/write'
+import { checkMembers } from './check-members'
 import { gradebookTopic } from './load-gradebooks'
 import { refuse } from './messages'
 import { enterScores } from './rights'
@@ -20,31 +21,21 @@ export const loadNotes = ({ db }: Context, classId: string, termId: string) =>
     .execute()
 
 async function check(
-  { db }: Context,
+  context: Context,
   { classId }: { classId: string },
   cells: readonly Cell<Key, string>[],
 ): Promise<void> {
   const assignmentIds = [...new Set(cells.map((c) => c.key.assignmentId))]
-  const studentIds = [...new Set(cells.map((c) => c.key.studentId))]
-  const [assignments, members] = await Promise.all([
-    db
-      .selectFrom('assignment')
-      .select('id')
-      .where('classId', '=', classId)
-      .where('id', 'in', assignmentIds)
-      .orderBy('id')
-      .forShare()
-      .execute(),
-    db
-      .selectFrom('classMember')
-      .select('studentId')
-      .distinct()
-      .where('classId', '=', classId)
-      .where('studentId', 'in', studentIds)
-      .execute(),
-  ])
+  const assignments = await context.db
+    .selectFrom('assignment')
+    .select('id')
+    .where('classId', '=', classId)
+    .where('id', 'in', assignmentIds)
+    .orderBy('id')
+    .forShare()
+    .execute()
   if (assignments.length < assignmentIds.length) throw refuse('assignmentGone', {})
-  if (members.length < studentIds.length) throw refuse('notInClass', {})
+  await checkMembers(context, classId, cells)
 }
 
 /** Keeps notes to scores as they are typed; they are for those who teach the class. */

@@ -8,6 +8,7 @@ import { decimal, id } from '@/core/inputs'
 import { defineWrite, type Cell } from '@/server/platform/write'
 import { gradebookTopic, plainDecimal } from './load-gradebooks'
 import { enterScores } from './rights'
+import { checkMembers } from './check-members'
 import { refuse } from './messages'
 
 type Key = { assignmentId: string; studentId: string }
@@ -22,10 +23,11 @@ const entry = z.discriminatedUnion('kind', [
 ])
 
 async function check(
-  { db }: Context,
+  context: Context,
   { classId }: { classId: string },
   cells: readonly Cell<Key, ScoreEntry | null>[],
 ) {
+  const { db } = context
   // Held until the end, so that no maximum is lowered while a score is being saved.
   const assignments = await db
     .selectFrom('assignment')
@@ -48,15 +50,7 @@ async function check(
         assignment: assignment.name,
       })
   }
-  const studentIds = [...new Set(cells.map((c) => c.key.studentId))]
-  const members = await db
-    .selectFrom('classMember')
-    .select('studentId')
-    .distinct()
-    .where('classId', '=', classId)
-    .where('studentId', 'in', studentIds)
-    .execute()
-  if (members.length < studentIds.length) throw refuse('notInClass', {})
+  await checkMembers(context, classId, cells)
   if (assignments.some((a) => a.assessmentId)) await checkAnswers(db, assignments, cells)
 }
 
