@@ -261,6 +261,13 @@ test('marks are confirmed, closed by the head, locked, and reopened by the offic
       ?.click(),
   )
   await teacher.sees('Take back')
+  // What was held is explained as it was.
+  await teacher.sees('The gradebook says the same now.')
+  await teacher.enterOn('Show all')
+  await teacher.enterOn('How')
+  await teacher.sees('Best three weeks: ')
+  await teacher.sees('Mean of the best 3 of Week 3')
+  expect(await teacher.axe()).toEqual([])
   await teacher.press('Escape')
   await closed()
   const head = await app.signedIn('s.kirkness')

@@ -1,7 +1,7 @@
 import type { Actor } from '@/server/platform/actor'
 import { limits } from '@/core/limits'
 import { usualSettings } from '@/core/marks/usual-settings'
-import { linkTo, typeAnswers } from './acts'
+import { linkTo, moveEntries, setEntry, typeAnswers } from './acts'
 import { bad, good, openSchool, type TestSchool } from './school'
 
 /** Bad input, a database that is busy or says no, and work that got lost. */
@@ -220,17 +220,23 @@ test('work of an unknown kind fails with a sentence, and does something else nev
 
 test('characters that no font has are named before a release', async () => {
   const roundId = (await school.row('select id from report_round')).id
-  await school.rows("update class_entries set state = 'checked', changed_at = now() where class_id = $1", [
-    classId,
-  ])
   const { studentId } = await school.row(
-    'select m.student_id from class_member m where m.class_id = $1 order by m.student_id limit 1',
+    "select m.student_id from class_member m where m.class_id = $1 and m.period @> date '2026-11-23' order by m.student_id limit 1",
     [classId],
   )
-  await school.rows(
-    "insert into report_entry (school_id, round_id, class_id, student_id, comment, changed_by) values ($1, $2, $3, $4, 'Writes 中 well, from Юлия → λ.', 'x')",
-    [head.schoolId, roundId, classId, studentId],
+  const comment = 'Writes 中 well, from Юлия → λ.'
+  good(
+    await setEntry(school, teacher, {
+      roundId,
+      classId,
+      studentId,
+      effort: null,
+      comment,
+      expectedVersion: 0,
+    }),
   )
+  good(await moveEntries(school, teacher, 'handIn', { roundId, classId }))
+  good(await moveEntries(school, head, 'check', { roundId, classId }))
   expect(bad(await school.execute('reports.askForRelease', head, { roundId }))).toMatchObject({
     code: 'reports.cannotPrint',
     about: { cards: [{ where: '7 Science A', characters: '中' }] },

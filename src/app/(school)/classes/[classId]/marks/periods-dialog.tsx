@@ -1,7 +1,7 @@
 'use client'
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { periodKey } from '@/core/marks/periods/state'
+import { periodKey, type MarksPeriod } from '@/core/marks/periods/state'
 import { spokenName } from '@/core/people/names'
 import type { QueryOutput } from '@/server/registry'
 import { Button } from '@/ui/button'
@@ -13,6 +13,7 @@ import { sendCommand } from '@/screen/server'
 import { useAnswer } from '@/screen/use-live'
 import { MarksStateMark } from '@/app/(school)/reports/marks-state'
 import type { GradebookAnswer } from './book'
+import { HeldWork } from './held-work'
 
 type Period = GradebookAnswer['periods'][number]
 type Values = QueryOutput<'marks.periodMarks'>
@@ -92,7 +93,9 @@ function OnePeriod({
       </p>
       {problem && <Problem>{problem}</Problem>}
       {!answer && !problem && <p className="text-muted">Loading.</p>}
-      {answer && <ValueTable of={answer} isHeld={state !== 'open'} />}
+      {answer && (
+        <ValueTable classId={classId} period={{ termId, periodId }} of={answer} isHeld={state !== 'open'} />
+      )}
       {answer && (
         <Acts
           key={`${state} ${period.version}`}
@@ -108,7 +111,18 @@ function OnePeriod({
 }
 
 /** Every student with what is held, or would be; where the gradebook says otherwise by now, both. */
-function ValueTable({ of, isHeld }: { of: Values; isHeld: boolean }) {
+function ValueTable({
+  classId,
+  period,
+  of,
+  isHeld,
+}: {
+  classId: string
+  period: MarksPeriod
+  of: Values
+  isHeld: boolean
+}) {
+  const [opened, setOpened] = useState<string>()
   const differs = (v: Values['students'][number]['values'][number]) =>
     v.held !== null && shown(v.held) !== shown(v.now)
   const changed = of.students.filter((s) => s.values.some(differs)).length
@@ -150,6 +164,23 @@ function ValueTable({ of, isHeld }: { of: Values; isHeld: boolean }) {
                   )}
                 </span>
               ))}
+              {isHeld && (
+                <Button
+                  kind="quiet"
+                  aria-expanded={opened === s.studentId}
+                  onClick={() => setOpened(opened === s.studentId ? undefined : s.studentId)}
+                >
+                  How<span className="sr-only"> the marks of {spokenName(s.name)} were worked out</span>
+                </Button>
+              )}
+              {opened === s.studentId && (
+                <HeldWork
+                  classId={classId}
+                  period={period}
+                  studentId={s.studentId}
+                  nameOf={(source) => of.sources.find((one) => one.source === source)?.name ?? ''}
+                />
+              )}
             </li>
           ))}
         </ul>
