@@ -128,3 +128,9 @@ export function nearestSchoolDay(
 export function isCivilDate(text: string): boolean {
   return /^\d{4}-\d{2}-\d{2}$/.test(text) && addDays(text, 0) === text
 }
+
+/** A day, or where it lies outside of a part of the year, the nearest within: whose classes and members are shown. */
+export const dayWithin = (
+  { firstDay, lastDay }: { readonly firstDay: CivilDate; readonly lastDay: CivilDate },
+  day: CivilDate,
+): CivilDate => (day < firstDay ? firstDay : day > lastDay ? lastDay : day)

@@ -1,6 +1,6 @@
 import { sql } from 'kysely'
 import { v7 as uuid } from 'uuid'
-import type { CivilDate } from '@/core/calendar/school-year'
+import { dayWithin, type CivilDate } from '@/core/calendar/school-year'
 import { marksActs, type MarksAct, type MarksPeriod, type MarksState } from '@/core/marks/periods/state'
 import { changedMeanwhile } from '@/server/platform/failure'
 import type { Context } from '@/server/platform/context'
@@ -36,10 +36,6 @@ export async function spanOf(
   if (!span) throw refuse('periodOfOther', {})
   return span
 }
-
-/** The day within a part of the year on which it is read who is in a class. */
-export const readingDay = ({ firstDay, lastDay }: PeriodSpan, today: CivilDate): CivilDate =>
-  today < firstDay ? firstDay : today > lastDay ? lastDay : today
 
 /** Waits for whoever writes marks of the class, so that nothing is written under what is about to be closed. */
 const waitForWriters = ({ db }: Context, classId: string) =>
@@ -116,7 +112,7 @@ export async function keepValues(
   const span = await spanOf(context, classId, period)
   const [marks, students] = await Promise.all([
     marksOf(context, [classId], period, 'always'),
-    membersOf(context, classId, readingDay(span, today)),
+    membersOf(context, classId, dayWithin(span, today)),
   ])
   const own = marks.get(classId)
   if (!own) throw new Error('marks are answered for every class asked')

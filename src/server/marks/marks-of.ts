@@ -1,7 +1,7 @@
 import { groupBy } from '@/core/group-by'
 import { isCalculated } from '@/core/marks/columns/column'
-import { valueOfEntry } from '@/core/marks/columns/entered'
-import { evaluateAll, type Evaluated, type PartValue, type Source } from '@/core/marks/columns/evaluate'
+import { valueOfEntry, withEntered } from '@/core/marks/columns/entered'
+import { evaluateAll, type Evaluated, type Source } from '@/core/marks/columns/evaluate'
 import { sourceOf } from '@/core/marks/columns/student-source'
 import type { Names } from '@/core/marks/columns/words'
 import { explainMark } from '@/core/marks/explanation'
@@ -88,8 +88,11 @@ class Live {
     const entries = book?.entriesOf(student.id) ?? new Map()
     const mark = book && termMark(book, entries, dates)
     const calculated = this.columns.filter(isCalculated)
-    const elsewhere: Source = (operand) =>
-      operand.of === 'column' ? this.entryOf(student, operand.id) : this.elsewhere(student)(operand)
+    const elsewhere = withEntered(
+      this.columns,
+      (columnId) => this.entered.get(`${columnId} ${student.id}`),
+      this.elsewhere(student),
+    )
     const term = this.terms.find((t) => t.id === this.period.termId)
     const source =
       book && term
@@ -98,12 +101,6 @@ class Live {
     const now = { mark, values: evaluateAll(calculated, source) }
     this.known.set(student.id, now)
     return now
-  }
-
-  private entryOf({ id }: Member, columnId: string): PartValue | undefined {
-    const column = this.columns.find((c) => c.id === columnId)
-    if (!column || isCalculated(column)) return undefined
-    return valueOfEntry(column, this.entered.get(`${columnId} ${id}`) ?? null)
   }
 
   value(student: Member, source: string): MarkValue {

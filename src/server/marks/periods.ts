@@ -1,12 +1,13 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
+import { dayWithin } from '@/core/calendar/school-year'
 import { id } from '@/core/inputs'
 import { classMarksInput, reopenInput, severalMarksInput } from '@/core/marks/periods/inputs'
 import { areHeld, type MarksState } from '@/core/marks/periods/state'
 import { defineCommand, defineQuery } from '@/server/platform/define'
 import type { Context } from '@/server/platform/context'
 import { membersOf } from '@/server/school/members'
-import { holdMarks, letGoOfMarks, moveMarks, readingDay, spanOf } from './hold'
+import { holdMarks, letGoOfMarks, moveMarks, spanOf } from './hold'
 import { gradebookTopic } from './load-gradebooks'
 import { markItself, marksOf } from './marks-of'
 import { closeMarksOf, confirmMarksOf, reopenMarksOf, seeGradebook } from './rights'
@@ -55,7 +56,7 @@ export const periodMarks = defineQuery({
     const span = await spanOf(context, classId, period)
     const [marks, students] = await Promise.all([
       marksOf(context, [classId], period, 'always'),
-      membersOf(context, classId, readingDay(span, context.today)),
+      membersOf(context, classId, dayWithin(span, context.today)),
     ])
     const own = marks.get(classId)
     if (!own) throw new Error('marks are answered for every class asked')
@@ -134,8 +135,6 @@ export const closeMarks = defineCommand({
     const inOrder = [...targets].sort((a, b) => (a.classId < b.classId ? -1 : 1))
     for (const target of inOrder) {
       // eslint-disable-next-line no-await-in-loop -- each waits for those who write in its class; an act has few
-      await spanOf(context, target.classId, period)
-      // eslint-disable-next-line no-await-in-loop -- the same
       await moveMarks(context, { ...target, period }, 'close')
     }
     return { classes: targets.length }

@@ -1,10 +1,9 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
 import { kindOf } from '@/core/assessment/kinds'
-import { termShownOn } from '@/core/calendar/school-year'
+import { dayWithin, termShownOn } from '@/core/calendar/school-year'
 import { assessmentTopic, classAssessmentsTopic, seeResults } from '@/server/assessment'
 import { hasRole } from '@/server/platform/actor'
-import type { Context } from '@/server/platform/context'
 import { defineQuery } from '@/server/platform/define'
 import { civilDate, id } from '@/core/inputs'
 import { whereMay } from '@/server/platform/rights'
@@ -29,17 +28,6 @@ const noWords: AssignmentWords = {
   isPlaced: false,
 }
 
-/** What is held of a class in a term, by student and source. */
-const heldIn = ({ db }: Context, classId: string, termId: string) =>
-  db
-    .selectFrom('heldMark as h')
-    .innerJoin('classMarks as m', 'm.id', 'h.marksId')
-    .select(['h.studentId', 'h.source', 'h.mark', 'h.grade'])
-    .where('m.classId', '=', classId)
-    .where('m.termId', '=', termId)
-    .where('m.periodId', 'is', null)
-    .execute()
-
 /** A class's gradebook for the term shown on a date. */
 export const gradebook = defineQuery({
   input: z.object({ classId: id, date: civilDate }),
@@ -50,7 +38,7 @@ export const gradebook = defineQuery({
     const year = await loadYear(db, date)
     const term = year && termShownOn(year, date)
     if (!term) throw refuse('noYear', {})
-    const memberDate = date < term.firstDay ? term.firstDay : date > term.lastDay ? term.lastDay : date
+    const memberDate = dayWithin(term, date)
     const [
       schoolClass,
       students,
@@ -62,7 +50,6 @@ export const gradebook = defineQuery({
       allTerms,
       entries,
       periods,
-      held,
       notes,
     ] = await Promise.all([
       db.selectFrom('class').select(['id', 'name']).where('id', '=', classId).executeTakeFirstOrThrow(),
@@ -75,7 +62,6 @@ export const gradebook = defineQuery({
       termsOfAll(context, [classId]),
       loadEntries(db, [classId]),
       periodsOf(context, classId),
-      heldIn(context, classId, term.id),
       loadNotes(context, classId, term.id),
     ])
     const book = books.get(classId)
@@ -87,7 +73,6 @@ export const gradebook = defineQuery({
       elsewhere: marksElsewhere(elsewhere(classId), students),
       entries: entries.filter((e) => columns.some((c) => c.id === e.columnId)),
       periods,
-      held,
       notes,
       class: schoolClass,
       term,

@@ -1,5 +1,6 @@
 import { sql } from 'kysely'
 import { z } from 'zod'
+import { dayWithin } from '@/core/calendar/school-year'
 import { id } from '@/core/inputs'
 import { settingsInput } from '@/core/marks/inputs'
 import { settingsOf, withSettings, type GradebookSettings } from '@/core/marks/settings'
@@ -76,7 +77,7 @@ export const settingsPreview = defineQuery({
       .where('id', '=', termId)
       .executeTakeFirst()
     if (!term) return []
-    const on = today < term.firstDay ? term.firstDay : today > term.lastDay ? term.lastDay : today
+    const on = dayWithin(term, today)
     const [books, members, names] = await Promise.all([
       loadGradebooks(db, classIds, termId),
       membersOfAll(context, classIds, on),

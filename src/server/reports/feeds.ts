@@ -61,7 +61,6 @@ export const feeds = defineQuery({
           sources,
           lines: lines.map((line) => ({
             ...line,
-            columnId: line.columnId === undefined ? undefined : line.columnId,
             proposed: proposed.get(line.lineId)?.columnId,
           })),
         }

@@ -1,3 +1,4 @@
+import { dayWithin } from '@/core/calendar/school-year'
 import { sql } from 'kysely'
 import type { CardContents, CardLine } from '@/core/reports/card'
 import type { Effort, EntriesState } from '@/core/reports/entries'
@@ -66,10 +67,6 @@ export async function loadRound({ db }: Context, roundId: string) {
     .executeTakeFirstOrThrow()
 }
 
-/** The day within the round's term whose classes and attendance a card shows; what is due follows the real date. */
-export const readingDate = (round: { firstDay: string; lastDay: string }, date: string) =>
-  date < round.firstDay ? round.firstDay : date > round.lastDay ? round.lastDay : date
-
 /**
  * The contents of many students' cards, set-based: the number of statements does not grow with the students.
  * @param of one homeroom, some students, or everyone in the round's year groups
@@ -82,7 +79,7 @@ export async function loadCards(
 ): Promise<readonly CardContents[]> {
   const { db, today, actor } = context
   const round = await loadRound(context, roundId)
-  const on = readingDate(round, today)
+  const on = dayWithin(round, today)
   const { rows: students } = await sql<Placed>`
     select s.id as student_id, s.sort_name, coalesce(s.preferred_name, s.legal_given_name) || ' ' || s.legal_family_name as name, s.number,
       g.name as year_group, h.id as homeroom_id, h.name as homeroom,

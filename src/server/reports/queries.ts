@@ -1,3 +1,4 @@
+import { dayWithin } from '@/core/calendar/school-year'
 import { sql } from 'kysely'
 import { z } from 'zod'
 import type { MarksState } from '@/core/marks/periods/state'
@@ -14,7 +15,7 @@ import { loadYear } from '@/server/school/load-year'
 import { inOtherYears } from '@/server/school/year-spans'
 import { isGuardianOf } from '@/server/school/relations'
 import { membersOf } from '@/server/school/members'
-import { loadCards, loadRound, readingDate } from './load-cards'
+import { loadCards, loadRound } from './load-cards'
 import { loadFeeds, valuesOf } from './load-feeds'
 import {
   checkEntries,
@@ -75,7 +76,7 @@ export const round = defineQuery({
   run: async (context, { roundId }) => {
     const { db, actor, today } = context
     const stored = await loadRound(context, roundId)
-    const on = readingDate(stored, today)
+    const on = dayWithin(stored, today)
     const [classes, homerooms, cards, mayCheck, mayPrintAll, feeds] = await Promise.all([
       db
         .selectFrom('classEntries as e')
@@ -180,7 +181,7 @@ export const classEntries = defineQuery({
   run: async (context, { roundId, classId }) => {
     const { db, today } = context
     const stored = await loadRound(context, roundId)
-    const on = readingDate(stored, today)
+    const on = dayWithin(stored, today)
     const [{ name, ...state }, students, entries, marks, feeds, siblings, mayWrite, mayCheck] =
       await Promise.all([
         db
@@ -271,7 +272,7 @@ export const cardList = defineQuery({
   run: async (context, { roundId, homeroomId }) => {
     const { db, today } = context
     const stored = await loadRound(context, roundId)
-    const on = readingDate(stored, today)
+    const on = dayWithin(stored, today)
     const students = await db
       .selectFrom('homeroomMember as m')
       .innerJoin('student as s', 's.id', 'm.studentId')

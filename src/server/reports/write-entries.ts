@@ -1,3 +1,4 @@
+import { dayWithin } from '@/core/calendar/school-year'
 import { sql } from 'kysely'
 import { z } from 'zod'
 import { limits } from '@/core/limits'
@@ -7,7 +8,7 @@ import { defineCommand } from '@/server/platform/define'
 import { id } from '@/core/inputs'
 import { defineWrite, type Written } from '@/server/platform/write'
 import { membersOf } from '@/server/school/members'
-import { loadRound, readingDate } from './load-cards'
+import { loadRound } from './load-cards'
 import { writeEntries } from './rights'
 import { entriesTopic, roundTopic } from './topics'
 import { refuse, refuseField } from './messages'
@@ -46,7 +47,7 @@ export const setEntries = defineWrite<Scope, Key, EntryValue>({
   valueOf: (row) => ({ effort: row.effort as Effort | null, comment: row.comment as string }),
   check: async (context, asked, cells) => {
     const round = await writableRound(context, asked)
-    const members = await membersOf(context, asked.classId, readingDate(round, context.today))
+    const members = await membersOf(context, asked.classId, dayWithin(round, context.today))
     const here = new Set(members.map((m) => m.id))
     for (const { key, value } of cells) {
       if (!here.has(key.studentId)) throw refuse('notInClass', {})
@@ -78,7 +79,7 @@ export const fillBlank = defineCommand({
     const { rows } = await sql<{ studentId: string; version: number }>`
       insert into report_entry as e (school_id, round_id, class_id, student_id, ${column}, changed_by, changed_at)
       select ${actor.schoolId}, ${roundId}, ${classId}, m.student_id, ${value}, ${actor.name}, ${now} from class_member m
-      where m.class_id = ${classId} and m.period @> ${readingDate(round, today)}::date
+      where m.class_id = ${classId} and m.period @> ${dayWithin(round, today)}::date
       on conflict (school_id, round_id, class_id, student_id)
         do update set ${column} = ${value}, changed_by = ${actor.name}, changed_at = ${now} where ${blank}
       returning student_id, version`.execute(db)

@@ -1,7 +1,7 @@
 import { hundredths } from '@/core/marks/rational'
 import { limits } from '@/core/limits'
-import type { EnteredColumn } from './column'
-import type { PartValue } from './evaluate'
+import { isCalculated, type Column, type EnteredColumn } from './column'
+import type { PartValue, Source } from './evaluate'
 
 /** What stands in a column that is entered by hand counts as in a formula. */
 export function valueOfEntry(column: EnteredColumn, entry: string | null): PartValue | undefined {
@@ -9,6 +9,18 @@ export function valueOfEntry(column: EnteredColumn, entry: string | null): PartV
   const text = column.does === 'number' ? entry : column.choices.find((c) => c.name === entry)?.value
   return { value: text == null ? undefined : { num: BigInt(hundredths(text)), den: 100n } }
 }
+
+/** What columns that are entered by hand count as for a student, beside another source. */
+export const withEntered =
+  (
+    columns: readonly Column[],
+    entryOf: (columnId: string) => string | undefined | null,
+    other: Source,
+  ): Source =>
+  (operand) => {
+    const column = operand.of === 'column' ? columns.find((c) => c.id === operand.id) : undefined
+    return column && !isCalculated(column) ? valueOfEntry(column, entryOf(column.id) ?? null) : other(operand)
+  }
 
 type ReadEntry =
   { readonly ok: true; readonly value: string | null } | { readonly ok: false; readonly problem: string }

@@ -38,7 +38,7 @@ export interface RowProps {
 const cellBase =
   'flex-none overflow-hidden border-l border-rule px-[8px] text-right text-[15px] leading-[29px] whitespace-nowrap cursor-cell pointer-coarse:leading-[43px]'
 const focus = 'outline-[2.5px] -outline-offset-2 outline-magenta bg-panel'
-const inRange = 'bg-shoal'
+const inRange = 'bg-shoal!'
 const tones: Readonly<Partial<Record<CellEntry['kind'], string>>> = {
   missing: 'hatch px-[4px]! text-[13px]! font-bold text-port',
   excused: 'px-[4px]! text-[13px]! text-muted italic',
@@ -76,7 +76,17 @@ export const GradebookRow = memo(function GradebookRow({
   onChoose,
 }: RowProps) {
   const dropped = droppedIn(mark)
-  const isIn = (id: string) => range?.includes(id) === true
+  /** What every cell of the grid has: its place, whether it is chosen, and how it is chosen. */
+  const cellOf = (id: string, c: number) =>
+    ({
+      role: 'gridcell',
+      id: `cell-${index}-${c}`,
+      'data-at': `${index}:${c}`,
+      'aria-colindex': c + 2,
+      'aria-selected': column === id || range?.includes(id) === true,
+      onMouseDown: () => onChoose(student.id, id),
+    }) as const
+  const looksOf = (id: string) => `${cellBase} ${column === id ? focus : range?.includes(id) ? inRange : ''}`
   return (
     <div
       role="row"
@@ -104,16 +114,11 @@ export const GradebookRow = memo(function GradebookRow({
           return (
             <div
               key={own.id}
-              role="gridcell"
-              id={`cell-${index}-${c}`}
-              data-at={`${index}:${c}`}
-              aria-colindex={c + 2}
-              aria-selected={chosen || isIn(own.id)}
+              {...cellOf(own.id, c)}
               aria-label={`${student.name}, ${own.name}: ${chosen && typed !== undefined ? typed : text || 'empty'}`}
               title={text.length > 8 ? text : undefined}
-              onMouseDown={() => onChoose(student.id, own.id)}
               style={{ width: columnWidth }}
-              className={`${cellBase} ${own.does === 'choice' ? 'px-[4px]! text-[13px]!' : ''} ${chosen ? focus : isIn(own.id) ? inRange : ''}`}
+              className={`${looksOf(own.id)} ${own.does === 'choice' ? 'px-[4px]! text-[13px]!' : ''}`}
             >
               {chosen && typed !== undefined ? (
                 <span className="border-r-2 border-magenta">{typed}</span>
@@ -129,16 +134,11 @@ export const GradebookRow = memo(function GradebookRow({
           return (
             <div
               key={own.id}
-              role="gridcell"
-              id={`cell-${index}-${c}`}
-              data-at={`${index}:${c}`}
-              aria-colindex={c + 2}
-              aria-selected={column === own.id || isIn(own.id)}
+              {...cellOf(own.id, c)}
               aria-label={`${student.name}, ${own.name}: ${shown ?? 'not calculated yet'}`}
               title={value?.level === undefined ? undefined : `${value.level}, ${value.text}`}
-              onMouseDown={() => onChoose(student.id, own.id)}
               style={{ width: columnWidth }}
-              className={`${cellBase} bg-shoal-light ${value?.level === undefined ? '' : 'px-[4px]! text-[13px]!'} ${column === own.id ? focus : ''}`}
+              className={`bg-shoal-light ${looksOf(own.id)} ${value?.level === undefined ? '' : 'px-[4px]! text-[13px]!'}`}
             >
               {shown ?? '–'}
             </div>
@@ -158,15 +158,10 @@ export const GradebookRow = memo(function GradebookRow({
         return (
           <div
             key={a.id}
-            role="gridcell"
-            id={`cell-${index}-${c}`}
-            data-at={`${index}:${c}`}
-            aria-colindex={c + 2}
-            aria-selected={chosen || isIn(a.id)}
+            {...cellOf(a.id, c)}
             aria-label={words.filter(Boolean).join(', ')}
-            onMouseDown={() => onChoose(student.id, a.id)}
             style={{ width: columnWidth }}
-            className={`${cellBase} ${chosen ? focus : isIn(a.id) ? inRange : ''} ${(entry && tones[entry.kind]) ?? ''} ${dropped.has(a.id) ? 'text-muted line-through' : ''} ${touched?.has(`${a.id} ${student.id}`) ? 'touched' : ''} ${noted?.has(`${a.id} ${student.id}`) ? 'noted' : ''}`}
+            className={`${looksOf(a.id)} ${(entry && tones[entry.kind]) ?? ''} ${dropped.has(a.id) ? 'text-muted line-through' : ''} ${touched?.has(`${a.id} ${student.id}`) ? 'touched' : ''} ${noted?.has(`${a.id} ${student.id}`) ? 'noted' : ''}`}
           >
             {chosen && typed !== undefined ? (
               <span className="border-r-2 border-magenta no-underline">{typed}</span>
@@ -183,15 +178,10 @@ export const GradebookRow = memo(function GradebookRow({
         return (
           <div
             key={c}
-            role="gridcell"
-            id={`cell-${index}-${c}`}
-            data-at={`${index}:${c}`}
-            aria-colindex={c + 2}
-            aria-selected={column === part}
+            {...cellOf(part, c)}
             aria-label={`${student.name}, ${part === 'mark' ? 'term mark' : 'grade'}: ${text ?? 'not calculated yet'}`}
-            onMouseDown={() => onChoose(student.id, part)}
             style={i === 0 ? { width: markWidth, right: gradeWidth } : { width: gradeWidth, right: 0 }}
-            className={`${cellBase} sticky z-[1] bg-shoal-light font-bold ${column === part ? focus : ''}`}
+            className={`sticky z-[1] bg-shoal-light font-bold ${looksOf(part)}`}
           >
             {text ?? '–'}
           </div>

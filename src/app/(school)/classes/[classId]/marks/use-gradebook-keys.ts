@@ -220,9 +220,10 @@ export function useGradebookKeys(
       return read.ok ? { ok: true, value: { of: 'column', id, entry: read.value } } : read
     }
     if (!assignment) return { ok: false, problem: `${columnOf(id)?.name ?? 'This'} is calculated.` }
-    if (assignment.assessmentId && text.trim() !== '')
-      return { ok: false, problem: `The scores of ${assignment.name} come from the assessment.` }
     const read = readTypedScore(text, assignment.maxPoints)
+    // Missing or excused can be entered there, too.
+    if (assignment.assessmentId && read.ok && read.entry?.kind === 'points')
+      return { ok: false, problem: `The scores of ${assignment.name} come from the assessment.` }
     return read.ok ? { ok: true, value: { of: 'assignment', id, entry: read.entry } } : read
   }
   /** Enters what was read in several cells, in one step for an undo of each kind. */

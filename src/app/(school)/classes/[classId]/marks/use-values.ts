@@ -1,15 +1,9 @@
 'use client'
 import { useCallback, useMemo, useRef } from 'react'
 import type { Gradebook, ScoreEntries, ScoreEntry } from '@/core/marks/gradebook'
-import { isCalculated, type Column } from '@/core/marks/columns/column'
-import { valueOfEntry } from '@/core/marks/columns/entered'
-import {
-  evaluateAll,
-  sourceIn,
-  type Evaluated,
-  type PartValue,
-  type Source,
-} from '@/core/marks/columns/evaluate'
+import { isCalculated } from '@/core/marks/columns/column'
+import { withEntered } from '@/core/marks/columns/entered'
+import { evaluateAll, sourceIn, type Evaluated, type PartValue } from '@/core/marks/columns/evaluate'
 import { sourceOf } from '@/core/marks/columns/student-source'
 import { termMark, type Dates, type TermMark } from '@/core/marks/term-mark'
 import { writeEntry } from '@/core/marks/typed-score'
@@ -76,16 +70,6 @@ export function useMarks(
   )
 }
 
-/** What columns that are entered by hand count as, beside another source. */
-const withEntered =
-  (columns: readonly Column[], entered: ReadonlyMap<string, string>, other: Source): Source =>
-  (operand) => {
-    const column = operand.of === 'column' ? columns.find((c) => c.id === operand.id) : undefined
-    return column && !isCalculated(column)
-      ? valueOfEntry(column, entered.get(column.id) ?? null)
-      : other(operand)
-  }
-
 const noValues: ReadonlyMap<string, Evaluated> = new Map()
 
 /** The calculated columns of a student, each calculated once for the entries they rest on. */
@@ -133,7 +117,7 @@ export function useColumnValues(
           dates: datesOf(studentId),
           mark: markOf(studentId),
         },
-        withEntered(columns, entered, sourceIn(elsewhereBy.get(studentId) ?? new Map())),
+        withEntered(columns, (id) => entered.get(id), sourceIn(elsewhereBy.get(studentId) ?? new Map())),
       )
       const values = evaluateAll(calculated, source)
       known.current.set(entries, { server, entered, values })

@@ -10,6 +10,7 @@ import { Margin, useMargin } from '@/screen/margin'
 import { Message, useMessage } from '@/screen/message'
 import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
+import { useRested } from '@/screen/use-rested'
 import { GradebookTable } from './gradebook-table'
 import { useCopy } from './use-copy'
 import type { OpenGradebook } from './use-gradebook'
@@ -167,13 +168,23 @@ function Category({
 
 /** Whose grade would be another one without a single piece of work. */
 function HangingList({ copy: { book, server, entriesOf, markOf, datesOf } }: { copy: OpenGradebook }) {
+  const { students } = server
+  // Hundreds of marks are worked out for it: when the keys rest.
+  const rested = useRested(
+    useMemo(
+      () => ({ book, students, entriesOf, markOf, datesOf }),
+      [book, students, entriesOf, markOf, datesOf],
+    ),
+  )
   const hanging = useMemo(
     () =>
-      server.students.flatMap((student) => {
-        const found = book && hangsOn(book, entriesOf.get(student.id) ?? nothing, datesOf(student.id))
-        return found ? [{ student, now: markOf(student.id), ...found }] : []
+      rested.students.flatMap((student) => {
+        const found =
+          rested.book &&
+          hangsOn(rested.book, rested.entriesOf.get(student.id) ?? nothing, rested.datesOf(student.id))
+        return found ? [{ student, now: rested.markOf(student.id), ...found }] : []
       }),
-    [book, server.students, entriesOf, datesOf, markOf],
+    [rested],
   )
   return (
     <section className="mt-4">
