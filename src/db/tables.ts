@@ -419,6 +419,7 @@ export interface Tables {
     scaleId: string
     grade: string
     fromPercent: Decimal
+    startsOn: Generated<CivilDate>
   }
   gradingScale: {
     schoolId: string
@@ -770,6 +771,11 @@ export interface Tables {
     id: string
     name: string
     version: Generated<number>
+  }
+  scaleChange: {
+    schoolId: string
+    scaleId: string
+    startsOn: CivilDate
   }
   school: {
     id: string

@@ -279,6 +279,10 @@ export function structureRows(
       ],
     ],
     [
+      'scale_change',
+      [s.scales.letters, s.scales.levels].map((scale_id) => ({ ...own, scale_id, starts_on: '-infinity' })),
+    ],
+    [
       'grading_band',
       [
         ...(

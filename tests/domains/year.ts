@@ -36,6 +36,7 @@ export const entries: Entries = {
       scaleId: null,
       expectedVersion: 0,
       name: `Scale ${Math.random()}`,
+      startsOn: null,
       bands: [
         { grade: 'A', fromPercent: '50' },
         { grade: 'B', fromPercent: '0' },
@@ -43,11 +44,18 @@ export const entries: Entries = {
     }),
     draw: (random) => ({
       name: random.pick(['Levels', 'Marks', 'New scale']),
+      startsOn: random.pick([null, '2027-01-11']),
       bands: [
         { grade: 'A', fromPercent: '60' },
         { grade: 'B', fromPercent: '0' },
       ],
     }),
+  },
+  removeScaleChange: {
+    who: admin,
+    aboutOneself: true,
+    input: (o) => ({ scaleId: o.classId, startsOn: '2027-01-11', expectedVersion: 0 }),
+    draw: (random) => ({ startsOn: random.pick(['2027-01-11', '2026-09-01']) }),
   },
   removeScale: { who: admin, aboutOneself: true, input: (o) => ({ scaleId: o.classId, expectedVersion: 0 }) },
   saveClosure: {

@@ -24,7 +24,8 @@ const undo = (run: string | undefined) => school.execute('history.undo', adminis
 const counts = () =>
   school.row(`select (select count(*)::int from class) as classes, (select count(*)::int from class_term) as terms,
     (select count(*)::int from class_teacher) as teachers, (select count(*)::int from class_member) as members,
-    (select count(*)::int from gradebook) as gradebooks, (select count(*)::int from category) as categories`)
+    (select count(*)::int from gradebook) as gradebooks, (select count(*)::int from category) as categories,
+    (select count(*)::int from mark_column) as columns, (select count(*)::int from mark_column_level) as levels`)
 
 async function asked(names: readonly string[], withStudents = false) {
   const { from, to, classes } = await planFrom((await termOf('Summer')).id)
@@ -61,6 +62,14 @@ describe('carrying classes into the next year', () => {
        from class c join academic_year y on y.id = c.year_id and y.name = '2026/27' where c.name = '7 Science A'`,
     )
     expect(made).toMatchObject(old)
+    const targets = (year: string) =>
+      school.rows(
+        `select c.name as class, m.name, m.does, (select string_agg(l.name, ', ' order by l.position) from mark_column_level l where l.column_id = m.id) as choices
+         from mark_column m join class c on c.id = m.class_id join academic_year y on y.id = c.year_id and y.name = $1
+         where m.term_id is null and m.does in ('choice', 'number') order by c.name, m.name`,
+        [year],
+      )
+    expect(await targets('2027/28')).toEqual(await targets('2026/27'))
 
     expect(good(await school.execute('carry.forward', other, input))).toEqual({
       carried: 0,

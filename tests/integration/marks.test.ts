@@ -574,6 +574,90 @@ describe('settings and assignments', () => {
     expect((await book()).book.rules).toEqual(b.rules)
     expect((await book()).book.categories).toEqual(b.categories)
   })
+  test('rules copied from a colleague bring the columns, but not what reads single pieces; once, and undone together', async () => {
+    const { book: b, term } = await book()
+    const { sources } = good(
+      await school.query('marks.settingsOffers', teacher, { classId, termId: term.id }),
+    )
+    const from = sources.find((s) => s.classId !== classId && s.termId === term.id)
+    if (!from) throw new Error('another gradebook is offered')
+    const column = (own: Partial<CommandInput<'marks.saveColumn'>>) =>
+      ({
+        classId: from.classId,
+        columnId: null,
+        expectedVersion: 0,
+        termId: from.termId,
+        others: [],
+        ...own,
+      }) as CommandInput<'marks.saveColumn'>
+    const [category] = await school.rows<{ id: string; name: string }>(
+      'select id, name from category where class_id = $1 and term_id = $2 order by position limit 1',
+      [from.classId, from.termId],
+    )
+    const [piece] = await school.rows<{ id: string }>(
+      'select id from assignment where class_id = $1 and term_id = $2 limit 1',
+      [from.classId, from.termId],
+    )
+    const formula = (name: string, operand: { of: string; id: string }) =>
+      column({
+        name,
+        does: 'mean',
+        take: null,
+        decimals: 1,
+        parts: [{ operand, weight: '1' }],
+        levels: [{ name: 'Secure', from: '60' }],
+      } as Partial<CommandInput<'marks.saveColumn'>>)
+    const { columnId } = good(
+      await school.execute(
+        'marks.saveColumn',
+        teacher,
+        formula('Practical', { of: 'category', id: category?.id ?? '' }),
+      ),
+    )
+    good(
+      await school.execute(
+        'marks.saveColumn',
+        teacher,
+        formula('Reads practical', { of: 'column', id: columnId }),
+      ),
+    )
+    good(
+      await school.execute(
+        'marks.saveColumn',
+        teacher,
+        formula('One piece', { of: 'assignment', id: piece?.id ?? '' }),
+      ),
+    )
+    const own = () =>
+      school.rows(
+        `select m.name, l.name as level, k.name as category, r.name as reads from mark_column m
+         left join mark_column_level l on l.column_id = m.id left join mark_column_part p on p.column_id = m.id
+         left join category k on k.id = p.category_id and k.class_id = m.class_id
+         left join mark_column r on r.id = p.part_column_id and r.class_id = m.class_id
+         where m.class_id = $1 and m.name in ('Practical', 'Reads practical', 'One piece') order by m.name`,
+        [classId],
+      )
+    const offered = good(
+      await school.query('marks.settingsOffers', teacher, { classId, termId: term.id }),
+    ).sources.find((s) => s.classId === from.classId && s.termId === from.termId)
+    expect(offered?.columns).toEqual(expect.arrayContaining(['Practical', 'Reads practical', 'One piece']))
+    const saved = await school.execute('marks.saveSettings', teacher, {
+      termId: term.id,
+      targets: [{ classId, expectedVersion: b.version }],
+      ...(offered?.settings ?? settingsOf(b)),
+      categories: settingsOf(b).categories.map((c, i) =>
+        i === 0 ? { ...c, was: c.name, name: category?.name ?? '' } : c,
+      ),
+      columnsFrom: { classId: from.classId, termId: from.termId },
+    })
+    expect(good(saved).left).toContain('One piece')
+    expect(await own()).toEqual([
+      { name: 'Practical', level: 'Secure', category: category?.name, reads: null },
+      { name: 'Reads practical', level: 'Secure', category: null, reads: 'Practical' },
+    ])
+    good(await school.execute('history.undo', teacher, { run: saved.ok ? (saved.run ?? '') : '' }))
+    expect(await own()).toEqual([])
+  })
   test('late, incomplete and extra credit are saved and counted', async () => {
     const { book: b, students } = await book()
     const studentId = students[0]?.id ?? ''

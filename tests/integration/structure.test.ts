@@ -349,22 +349,28 @@ describe('grading scales', () => {
         scaleId: null,
         expectedVersion: 0,
         name: 'Three levels',
+        startsOn: null,
         bands,
       }),
     )
     const own = async () => (await scales()).find((s) => s.id === scaleId)
-    expect(await own()).toMatchObject({ name: 'Three levels', bands, classes: 0 })
+    expect(await own()).toMatchObject({
+      name: 'Three levels',
+      changes: [{ startsOn: null, bands }],
+      classes: 0,
+    })
     const moved = [...bands.slice(0, 1), { grade: 'Nearly', fromPercent: '75.5' }, ...bands.slice(2)]
     const changed = await school.execute('year.saveScale', administrator, {
       scaleId,
       expectedVersion: (await own())?.version ?? 0,
       name: 'Three levels',
+      startsOn: null,
       bands: [{ grade: 'Secure', fromPercent: '80' }, ...moved.slice(1)],
     })
     good(changed)
-    expect((await own())?.bands.map((b) => b.fromPercent)).toEqual(['80', '75.5', '0'])
+    expect((await own())?.changes[0]?.bands.map((b) => b.fromPercent)).toEqual(['80', '75.5', '0'])
     good(await undo(changed.ok ? changed.run : undefined))
-    expect((await own())?.bands).toEqual(bands)
+    expect((await own())?.changes).toEqual([{ startsOn: null, bands }])
     good(
       await school.execute('year.removeScale', administrator, {
         scaleId,
@@ -381,8 +387,9 @@ describe('grading scales', () => {
         scaleId: used?.id,
         expectedVersion: used?.version ?? 0,
         name: used?.name ?? '',
+        startsOn: null,
         bands:
-          used?.bands.map((b) =>
+          used?.changes[0]?.bands.map((b) =>
             b.fromPercent === '0' ? b : { ...b, fromPercent: String(Number(b.fromPercent) - 1) },
           ) ?? [],
       })
@@ -398,6 +405,44 @@ describe('grading scales', () => {
       ),
     ).toMatchObject({ code: 'year.partInUse' })
   })
+})
+
+test('a scale that changes on a day keeps its grades for the terms before it, and is taken back by undo', async () => {
+  const list = async () => good(await school.query('year.scales', administrator, {})).scales
+  const [scale] = (await list()).filter((s) => s.name === 'A to E')
+  if (!scale) throw new Error('the demo school has the scale A to E')
+  const now = { scaleId: scale.id, expectedVersion: scale.version, name: scale.name }
+  const dayOf = async (termId: string) =>
+    (await school.rows('select kedge_scale_day($1, $2)::text as day', [scale.id, termId]))[0]?.day
+  const [autumn, spring] = await school.rows<{ id: string; firstDay: string }>(
+    "select id, first_day from term where last_day > '2026-11-23' order by first_day limit 2",
+  )
+  if (!autumn || !spring) throw new Error('two terms lie ahead')
+  const changed = await school.execute('year.saveScale', administrator, {
+    ...now,
+    startsOn: spring.firstDay,
+    bands: [],
+  })
+  good(changed)
+  expect((await list()).find((s) => s.id === scale.id)?.changes).toEqual([
+    ...scale.changes,
+    { startsOn: spring.firstDay, bands: [] },
+  ])
+  expect([await dayOf(autumn.id), await dayOf(spring.id)]).toEqual(['-infinity', spring.firstDay])
+  good(await undo(changed.ok ? changed.run : undefined))
+  expect(await dayOf(spring.id)).toBe('-infinity')
+  expect(
+    bad(
+      await school.execute('year.saveScale', administrator, {
+        ...now,
+        scaleId: null,
+        expectedVersion: 0,
+        name: 'New',
+        startsOn: spring.firstDay,
+        bands: [],
+      }),
+    ),
+  ).toMatchObject({ kind: 'invalid' })
 })
 
 test('a further year stands beside the others; a date in it shows it', async () => {

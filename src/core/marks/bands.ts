@@ -11,7 +11,7 @@ export interface BandProblem {
   readonly message: string
 }
 
-/** What is wrong with the grades of a scale, each with the row it stands in and the field. */
+/** What is wrong with the grades of a scale that has any, each with the row it stands in and the field. */
 export function checkBands(bands: readonly Band[]): readonly BandProblem[] {
   const same = (a: Band, b: Band) => a.grade.trim().toLowerCase() === b.grade.trim().toLowerCase()
   const problems = bands.flatMap((band, i): readonly BandProblem[] => {
@@ -29,7 +29,10 @@ export function checkBands(bands: readonly Band[]): readonly BandProblem[] {
   })
   const last = bands.length - 1
   const isComplete = bands.every((b) => b.fromPercent.trim() !== '')
-  return problems.length === 0 && isComplete && !bands.some((b) => Number(b.fromPercent) === 0)
+  return problems.length === 0 &&
+    bands.length > 0 &&
+    isComplete &&
+    !bands.some((b) => Number(b.fromPercent) === 0)
     ? [
         {
           path: [last, 'fromPercent'],

@@ -111,5 +111,7 @@ export const settingsInput = z.object({
           })
       })
     }),
+  /** A gradebook whose columns come along, where there are none of the same names. */
+  columnsFrom: z.object({ classId: id, termId: id }).nullable().default(null),
 })
 export type Settings = z.infer<typeof settingsInput>

@@ -9,7 +9,9 @@ const letters = [
 
 test('a scale whose grades cover 0 to 100 once is in order', () => {
   expect(checkBands(letters)).toEqual([])
-  expect(scaleInput.safeParse({ expectedVersion: 0, name: 'Letters', bands: letters }).success).toBe(true)
+  expect(
+    scaleInput.safeParse({ expectedVersion: 0, name: 'Letters', startsOn: null, bands: letters }).success,
+  ).toBe(true)
 })
 
 test.each([
@@ -31,7 +33,9 @@ test('what is not filled in yet is not called wrong', () => {
 
 test.each(['101', '-1', '3.456', 'ninety'])('%s is no percentage', (fromPercent) => {
   const bands = [...letters, { grade: 'D', fromPercent }]
-  expect(scaleInput.safeParse({ expectedVersion: 0, name: 'Letters', bands }).success).toBe(false)
+  expect(scaleInput.safeParse({ expectedVersion: 0, name: 'Letters', startsOn: null, bands }).success).toBe(
+    false,
+  )
 })
 
 test('grades are read out from the highest down, whatever their order', () => {

@@ -212,12 +212,19 @@ async function addColumn(context: Context, asked: ColumnInput, id: string, count
   await writeParts(context, id, asked)
 }
 
-const rowOf = (asked: ColumnInput) => ({
-  name: asked.name,
-  termId: asked.termId,
-  does: asked.does,
-  take: isCalculatedInput(asked) ? asked.take : null,
-  decimals: isCalculatedInput(asked) ? asked.decimals : 2,
+/** What stands in the row of a column itself. */
+export const rowOf = (column: {
+  readonly name: string
+  readonly termId: string | null
+  readonly does: Column['does']
+  readonly take?: number | null
+  readonly decimals?: number
+}) => ({
+  name: column.name,
+  termId: column.termId,
+  does: column.does,
+  take: column.take ?? null,
+  decimals: column.decimals ?? 2,
 })
 
 /** Adds the same new column to other classes, all or none; in an order in which two people never wait for each other. */

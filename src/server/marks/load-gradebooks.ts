@@ -100,7 +100,8 @@ const books = sql`
   select g.class_id, g.term_id, g.method, g.decimals, g.empty_counts, g.missing_counts, g.incomplete_counts,
     g.late_percent::text, g.late_of, g.most::text, g.version,
     (select coalesce(json_agg(json_build_object('grade', b.grade, 'fromPercent', b.from_percent::text) order by b.from_percent desc), '[]')
-      from grading_band b where b.school_id = c.school_id and b.scale_id = c.scale_id) as bands,
+      from grading_band b where b.school_id = c.school_id and b.scale_id = c.scale_id
+        and b.starts_on = kedge_scale_day(c.scale_id, g.term_id)) as bands,
     (select coalesce(json_agg(json_build_object('id', k.id, 'name', k.name, 'weight', k.weight::text, 'within', k.within, 'dropLowest', k.drop_lowest) order by k.position), '[]')
       from category k where k.school_id = g.school_id and k.class_id = g.class_id and k.term_id = g.term_id) as categories
   from gradebook g join class c on c.school_id = g.school_id and c.id = g.class_id`

@@ -7,8 +7,10 @@ import { defineCommand } from '@/server/platform/define'
 import { conflict } from '@/server/platform/failure'
 import { updateIfUnchanged } from '@/server/platform/write'
 import { checkNotRead } from './columns'
+import { copyColumns } from './copy-columns'
 import { gradebookTopic } from './load-gradebooks'
 import { enterScoresInAll } from './rights'
+import { offeredSources } from './set-up'
 import { refuse, refuseField } from './messages'
 
 type Target = Settings['targets'][number] & { readonly className: string }
@@ -145,6 +147,22 @@ async function writeCategories(
     .execute()
 }
 
+/** The columns of a gradebook that is offered to copy from, for all targets but itself; the names of those that cannot come. */
+async function takeColumns(
+  context: Context,
+  { termId, columnsFrom }: Settings,
+  targets: readonly Target[],
+): Promise<readonly string[]> {
+  if (!columnsFrom) return []
+  const { classId: from, termId: fromTerm } = columnsFrom
+  const offered = await offeredSources(context, targets[0]?.classId ?? '', termId)
+  if (!offered.some((s) => s.classId === from && s.termId === fromTerm)) throw refuse('termOfOther', {})
+  const pairs = targets
+    .filter((t) => t.classId !== from || fromTerm !== termId)
+    .map((t) => ({ from, to: t.classId }))
+  return copyColumns(context, pairs, { from: fromTerm, to: termId })
+}
+
 /**
  * Sets categories, weights and what counts, for one gradebook or several, all or none. A category that holds
  * assignments cannot be deleted.
@@ -163,7 +181,8 @@ export const saveSettings = defineCommand({
     for (const target of targets)
       versions.push({ classId: target.classId, version: await writeRules(context, target, asked) })
     await writeCategories(context, asked, targets)
+    const left = await takeColumns(context, asked, targets)
     context.changed(...targets.map((t) => gradebookTopic(t.classId)))
-    return { versions }
+    return { versions, left }
   },
 })

@@ -107,7 +107,12 @@ export async function loadCards(
       where ce.round_id = ${roundId} and m.student_id = any(${ids}::uuid[])
       order by s.position, c.name`.execute(db),
     loadFigures(context, year, ids, round.firstDay, on),
-    db.selectFrom('gradingBand').selectAll().orderBy('fromPercent', 'desc').execute(),
+    db
+      .selectFrom('gradingBand')
+      .selectAll()
+      .where('startsOn', '=', sql<string>`kedge_scale_day(scale_id, ${round.termId})`)
+      .orderBy('fromPercent', 'desc')
+      .execute(),
   ])
   const classIds = [...new Set(lines.rows.map((l) => l.classId))]
   const [marks, feeds] = await Promise.all([

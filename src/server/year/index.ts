@@ -11,7 +11,7 @@ import { calendar, classesAndParts } from './queries'
 import { addYearGroups, createYear } from './set-up'
 import { checkSetUp, seeSettings, seeStructure } from './rights'
 import { closeHomeroom, saveHomeroom } from './homerooms'
-import { removeScale, saveScale, scales } from './scales'
+import { removeScale, removeScaleChange, saveScale, scales } from './scales'
 import { saveSettings, settings } from './settings'
 import { addRooms, addSubjects, setRegisters } from './structure'
 import { removeTerm, saveTerm, saveYear, setTermOpen } from './terms'
@@ -67,6 +67,7 @@ export const year = defineDomain({
     closeHomeroom,
     saveScale,
     removeScale,
+    removeScaleChange,
     saveSettings,
     saveClosure,
     removeClosure,
@@ -136,7 +137,12 @@ export const year = defineDomain({
     grading_band: {
       kind: 'Grade of a scale',
       which: (values) => String(values.grade ?? ''),
-      columns: { from_percent: 'from %' },
+      columns: { starts_on: 'from', from_percent: 'from %' },
+    },
+    scale_change: {
+      kind: 'Change of a scale',
+      which: (values) => String(values.starts_on ?? ''),
+      columns: {},
     },
     subject: ofName('Subject', { name: 'name' }),
     course: ofName('Course', { name: 'name' }),

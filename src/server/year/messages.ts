@@ -27,6 +27,8 @@ export const { refuse, refuseField } = refusals('year', {
   weekHasRegisters: () =>
     'Registers have been taken in this year, so its school days can no longer change. Add days without school instead.',
   partExists: ({ name }: { name: string }) => `${name} already exists. Choose another name.`,
+  scaleBegins: () =>
+    'A new scale holds from the beginning. Add it first, then edit it and say from which day it changes.',
   partInUse: ({ kind, name }: { kind: string; name: string }) =>
     `${name} is in use or has a history, so this ${kind} stays. ${kind === 'homeroom' ? 'You can close it after a day.' : 'You can give it another name.'}`,
   orderGone: () =>

@@ -240,7 +240,16 @@ export function GradebookPage({
               )}
             </MarksStateLine>
             <Message {...messages.message} />
-            {server.mayEdit && assignments.length > 0 && !isNarrow && <TouchKeys onPress={keys.onPress} />}
+            {server.mayEdit && assignments.length > 0 && !isNarrow && (
+              <TouchKeys
+                onPress={keys.onPress}
+                range={keys.range}
+                typed={keys.typed}
+                onFill={keys.onFill}
+                reaches={keys.reaches}
+                onReaching={keys.onReaching}
+              />
+            )}
             {students.length === 0 ? (
               <p>
                 No students are in this class on {shortDate(input.date, true)}. The office enrols students

@@ -1,10 +1,11 @@
 'use client'
+import { useState } from 'react'
 import { useFieldArray, useWatch } from 'react-hook-form'
 import { fromHundredths } from '@/core/marks/rational'
 import { oddWeights, type GradebookSettings } from '@/core/marks/settings'
 import { usualSettings } from '@/core/marks/usual-settings'
 import { Button } from '@/ui/button'
-import { Problem, Select } from '@/ui/field'
+import { Problem, Select, Tick } from '@/ui/field'
 import { ClassTicks } from '@/screen/class-ticks'
 import { DialogForm } from '@/screen/form/dialog-form'
 import { FormCell, FormSelect, FormText } from '@/screen/form/fields'
@@ -24,6 +25,8 @@ export interface SettingsValues extends Omit<GradebookSettings, 'categories' | '
   /** Empty for none. */
   readonly most: string
   readonly categories: Category[]
+  /** The gradebook whose columns come along. */
+  readonly columnsFrom: { classId: string; termId: string } | null
   /** Further classes that get the same. */
   readonly others: string[]
 }
@@ -33,7 +36,7 @@ const asValues = ({
   most,
   categories,
   ...rules
-}: GradebookSettings): Omit<SettingsValues, 'others'> => ({
+}: GradebookSettings): Omit<SettingsValues, 'others' | 'columnsFrom'> => ({
   ...rules,
   late: late?.of ?? 'nothing',
   latePercent: late?.percent ?? '10',
@@ -54,6 +57,7 @@ const settingsOfBook = ({ rules, categories }: Book): GradebookSettings => ({
 
 const begin = (book: Book | undefined): SettingsValues => ({
   ...asValues(book ? settingsOfBook(book) : usualSettings),
+  columnsFrom: null,
   others: [],
 })
 
@@ -61,7 +65,7 @@ type Offers = QueryOutput<'marks.settingsOffers'>
 
 /** The input of the command, made of what the fields hold. */
 function inputOf(
-  { late, latePercent, most, categories, others, ...rules }: SettingsValues,
+  { late, latePercent, most, categories, columnsFrom, others, ...rules }: SettingsValues,
   about: { classId: string; termId: string; version: number; offers: Offers | undefined },
 ) {
   const versionOf = (id: string) => about.offers?.targets.find((t) => t.classId === id)?.version ?? 0
@@ -85,8 +89,15 @@ function inputOf(
       within,
       dropLowest,
     })),
+    columnsFrom,
   }
 }
+
+const savedWords = (gradebooks: number, left: readonly string[]) =>
+  [
+    gradebooks === 1 ? 'Rules saved.' : `Rules saved for ${gradebooks} gradebooks.`,
+    ...(left.length > 0 ? [`Not copied, since what they read is not there: ${left.join(', ')}.`] : []),
+  ].join(' ')
 
 /** Categories, weights and rules, for one gradebook or several at once, with whose marks would change. */
 export function SettingsDialog({
@@ -117,13 +128,10 @@ export function SettingsDialog({
       'most',
       'method',
       'targets',
+      'columnsFrom',
     ],
     input: (values: SettingsValues) => inputOf(values, about),
-    onSaved: ({ versions }, _, run) =>
-      onClose(true, {
-        words: versions.length === 1 ? 'Rules saved.' : `Rules saved for ${versions.length} gradebooks.`,
-        run,
-      }),
+    onSaved: ({ versions, left }, _, run) => onClose(true, { words: savedWords(versions.length, left), run }),
   })
   const { control } = of.form
   const values = useWatch({ control }) as SettingsValues
@@ -135,7 +143,7 @@ export function SettingsDialog({
           <option value="weights">categories with weights</option>
           <option value="points">all points together</option>
         </FormSelect>
-        {offers && offers.sources.length > 0 && <CopyFrom of={of} sources={offers.sources} />}
+        {offers && offers.sources.length > 0 && <CopyFrom of={of} now={values} sources={offers.sources} />}
       </div>
       <Categories of={of} isPool={isPool} values={values} />
       <div className="grid gap-4 sm:grid-cols-3">
@@ -201,29 +209,55 @@ export function SettingsDialog({
   )
 }
 
-/** Takes over the settings of another term, or of a colleague who teaches the course. */
-function CopyFrom({ of, sources }: { of: CommandForm<SettingsValues>; sources: Offers['sources'] }) {
+/** Takes over the settings of another term, or of a colleague who teaches the course, with the columns if wanted. */
+function CopyFrom({
+  of,
+  now,
+  sources,
+}: {
+  of: CommandForm<SettingsValues>
+  now: SettingsValues
+  sources: Offers['sources']
+}) {
+  const [chosen, setChosen] = useState<Offers['sources'][number]>()
+  const put = <K extends keyof SettingsValues>(name: K, value: SettingsValues[K]) =>
+    of.form.setValue(name, value as never, { shouldDirty: true })
+  const take = (columns: boolean, { classId, termId } = chosen ?? { classId: '', termId: '' }) =>
+    put('columnsFrom', columns ? { classId, termId } : null)
   return (
-    <label className="grid content-start gap-1 text-[13px] font-bold">
-      Copy from
-      <Select
-        className="font-normal"
-        value=""
-        onChange={(e) => {
-          const source = sources.find((s) => `${s.classId} ${s.termId}` === e.target.value)
-          if (!source) return
-          for (const [name, value] of Object.entries(asValues(source.settings)))
-            of.form.setValue(name as keyof SettingsValues, value as never, { shouldDirty: true })
-        }}
-      >
-        <option value="">Choose a gradebook</option>
-        {sources.map((s) => (
-          <option key={`${s.classId} ${s.termId}`} value={`${s.classId} ${s.termId}`}>
-            {s.name}
-          </option>
-        ))}
-      </Select>
-    </label>
+    <div className="grid content-start gap-2">
+      <label className="grid gap-1 text-[13px] font-bold">
+        Copy from
+        <Select
+          className="font-normal"
+          value={chosen ? `${chosen.classId} ${chosen.termId}` : ''}
+          onChange={(e) => {
+            const source = sources.find((s) => `${s.classId} ${s.termId}` === e.target.value)
+            setChosen(source)
+            if (source)
+              for (const [name, value] of Object.entries(asValues(source.settings)))
+                put(name as keyof SettingsValues, value as never)
+            take((source?.columns.length ?? 0) > 0, source)
+          }}
+        >
+          <option value="">Choose a gradebook</option>
+          {sources.map((s) => (
+            <option key={`${s.classId} ${s.termId}`} value={`${s.classId} ${s.termId}`}>
+              {s.name}
+            </option>
+          ))}
+        </Select>
+      </label>
+      {chosen && chosen.columns.length > 0 && (
+        <Tick
+          label={`With its columns: ${chosen.columns.join(', ')}`}
+          detail="Columns that are here already stay as they are; nothing that was entered is copied."
+          checked={now.columnsFrom !== null}
+          onChange={(e) => take(e.target.checked)}
+        />
+      )}
+      {of.problem('columnsFrom') && <Problem>{of.problem('columnsFrom')}</Problem>}
+    </div>
   )
 }
 

@@ -1,6 +1,8 @@
 'use client'
 import type { KeyboardEvent, RefObject } from 'react'
 import { Button } from '@/ui/button'
+import type { Fill } from './fill-range'
+import type { Range } from './use-range'
 
 const standingKeys = [
   ['Missing', 'm'],
@@ -9,12 +11,27 @@ const standingKeys = [
   ['Late', 'l'],
 ] as const
 
-/** The acts of a cell that have no digit, for fingers. */
-export function TouchKeys({ onPress }: { onPress: (key: string) => void }) {
+/** The acts of a cell that have no digit, for fingers; in all chosen cells where there are several. */
+export function TouchKeys({
+  onPress,
+  range,
+  typed,
+  onFill,
+  reaches,
+  onReaching,
+}: {
+  onPress: (key: string) => void
+  range: Range | undefined
+  typed: string | undefined
+  onFill: (fill: Fill) => void
+  /** Whether the next tap reaches to a further cell. */
+  reaches: boolean
+  onReaching: (next: boolean) => void
+}) {
   // Enter keeps what was typed and goes down.
   const type = (key: string) => () => {
     onPress(key)
-    onPress('Enter')
+    if (!range) onPress('Enter')
   }
   return (
     <div
@@ -22,6 +39,9 @@ export function TouchKeys({ onPress }: { onPress: (key: string) => void }) {
       role="group"
       aria-label="The selected cell"
     >
+      <Button kind="plain" aria-pressed={reaches} onClick={() => onReaching(!reaches)}>
+        {reaches ? 'Done with several' : 'Choose several'}
+      </Button>
       {standingKeys.map(([words, key]) => (
         <Button key={key} kind="plain" onClick={type(key)}>
           {words}
@@ -30,12 +50,30 @@ export function TouchKeys({ onPress }: { onPress: (key: string) => void }) {
       <Button kind="plain" onClick={() => onPress('Backspace')}>
         Empty
       </Button>
-      <Button kind="plain" onClick={() => onPress('ArrowUp')}>
-        Up
-      </Button>
-      <Button kind="plain" onClick={() => onPress('Enter')}>
-        Down
-      </Button>
+      {range ? (
+        <>
+          {typed !== undefined && (
+            <Button kind="plain" onClick={() => onFill({ text: typed })}>
+              {typed} in all
+            </Button>
+          )}
+          <Button kind="plain" onClick={() => onFill('down')}>
+            Fill down
+          </Button>
+          <Button kind="plain" onClick={() => onFill('right')}>
+            Fill right
+          </Button>
+        </>
+      ) : (
+        <>
+          <Button kind="plain" onClick={() => onPress('ArrowUp')}>
+            Up
+          </Button>
+          <Button kind="plain" onClick={() => onPress('Enter')}>
+            Down
+          </Button>
+        </>
+      )}
     </div>
   )
 }

@@ -1,5 +1,13 @@
 'use client'
-import { useCallback, useMemo, useRef, type ClipboardEvent, type KeyboardEvent, type RefObject } from 'react'
+import {
+  useCallback,
+  useMemo,
+  useRef,
+  useState,
+  type ClipboardEvent,
+  type KeyboardEvent,
+  type RefObject,
+} from 'react'
 import { isCalculated } from '@/core/marks/columns/column'
 import { readTypedEntry } from '@/core/marks/columns/entered'
 import { readPasted, type PasteColumn } from '@/core/marks/pasted'
@@ -12,8 +20,9 @@ import { useAnnounce } from '@/screen/announce'
 import type { useMessage } from '@/screen/message'
 import { useBeforeLeaving } from '@/screen/saving'
 import type { ShownEntered } from './book'
+import { fillOfKey, fillWords, filled, type Fill } from './fill-range'
 import type { OpenGradebook } from './use-gradebook'
-import { useRange } from './use-range'
+import { useRange, type Range } from './use-range'
 
 /** The row of the assignments' names, above the students. */
 export const headRow = 'head'
@@ -169,7 +178,7 @@ export function useGradebookKeys(
   function step(word: 'undo' | 'redo') {
     const [from, to] = word === 'undo' ? [lastSaved, undone] : [undone, lastSaved]
     const what = from.current.pop() ?? 'scores'
-    const done = what === 'entries' ? g.entered.recorded?.[word]() : g.recorded?.[word]()
+    const done = what === 'entries' ? g.entered.recorded?.[word]() : g.step(word)
     if (!done) return say(`Nothing to ${word}.`)
     to.current.push(what)
     selection.clear()
@@ -210,6 +219,8 @@ export function useGradebookKeys(
   useBeforeLeaving(() => void cursor.end())
   const { at, onKeyDown } = cursor
   const selection = useRange(shape, at, headRow)
+  /** For fingers: whether the next tap reaches to a further cell, as a press with Shift does. */
+  const [reaches, setReaches] = useState(false)
 
   /** How a text is read in a cell: as a score, or what a column entered by hand holds; why not elsewhere. */
   function readAt(id: string, text: string): ReturnType<PasteColumn<ReadCell>['read']> {
@@ -270,38 +281,21 @@ export function useGradebookKeys(
         : `${n} ${n === 1 ? 'value' : 'values'} pasted${read.isByName ? ', by the names in front' : ''}. Press Ctrl Z to undo.`,
     )
   }
-  /** What an act does in the chosen cells; undefined for keys that have nothing to do with them. */
-  function inRange(event: KeyboardEvent): (() => void) | undefined {
-    const { range } = selection
-    if (!range || !mayEdit) return undefined
-    const isCommand = event.ctrlKey || event.metaKey
-    const key = event.key.toLowerCase()
-    const put = (textOf: (row: string, column: string) => string, words: string) => {
-      const cells = range.rows.flatMap((row) =>
-        range.columns.map((column) => ({ studentId: row, read: readAt(column, textOf(row, column)) })),
-      )
-      const problem = cells.find(({ read }) => !read.ok)?.read
-      if (problem && !problem.ok) return warn(`${problem.problem} Nothing was changed.`)
-      const n = enter(
-        cells.flatMap(({ studentId, read }) => (read.ok ? [{ studentId, value: read.value }] : [])),
-        `${cells.length} cells: ${words}`,
-      )
-      say(`${n} ${n === 1 ? 'cell' : 'cells'} ${words}. Press Ctrl Z to undo.`)
-    }
-    if (cursor.typed !== undefined) {
-      const text = cursor.typed
-      if (!isCommand || event.key !== 'Enter') return undefined
-      return () => {
-        cursor.pressKey('Escape')
-        put(() => text, 'filled in')
-      }
-    }
-    if (event.key === 'Backspace' || event.key === 'Delete') return () => put(() => '', 'emptied')
-    const [firstRow = ''] = range.rows
-    const [firstColumn = ''] = range.columns
-    if (isCommand && key === 'd') return () => put((_, column) => textAt(firstRow, column), 'filled down')
-    if (isCommand && key === 'r') return () => put((row) => textAt(row, firstColumn), 'filled right')
-    return undefined
+  /** Fills the chosen cells, all or none. */
+  function fillRange(range: Range, fill: Fill) {
+    if (cursor.typed !== undefined) cursor.pressKey('Escape')
+    const cells = filled(range, fill, textAt).map(({ row, column, text }) => ({
+      studentId: row,
+      read: readAt(column, text),
+    }))
+    const problem = cells.find(({ read }) => !read.ok)?.read
+    if (problem && !problem.ok) return warn(`${problem.problem} Nothing was changed.`)
+    const words = fillWords(fill)
+    const n = enter(
+      cells.flatMap(({ studentId, read }) => (read.ok ? [{ studentId, value: read.value }] : [])),
+      `${cells.length} cells: ${words}`,
+    )
+    say(`${n} ${n === 1 ? 'cell' : 'cells'} ${words}. Press Ctrl Z to undo.`)
   }
   function textAt(studentId: string, id: string): string {
     if (assignmentOf(id)) return writeEntry(g.entriesOf.get(studentId)?.get(id))
@@ -325,10 +319,11 @@ export function useGradebookKeys(
   const onGridKey = useCallback(
     (event: KeyboardEvent) => {
       if (event.target !== grid.current) return
-      const act = inRange(event)
-      if (act) {
+      const { range } = selection
+      const fill = range && mayEdit ? fillOfKey(event, cursor.typed) : undefined
+      if (range && fill) {
         event.preventDefault()
-        return act()
+        return fillRange(range, fill)
       }
       const reached =
         event.shiftKey && !event.ctrlKey && !event.metaKey ? selection.reach(event.key) : undefined
@@ -366,8 +361,8 @@ export function useGradebookKeys(
   /** A press with the mouse: with Shift the range reaches to it. */
   const { begin: beginRange, clear: clearRange } = selection
   const onPressing = useCallback(
-    (withShift: boolean) => (withShift ? beginRange() : clearRange()),
-    [beginRange, clearRange],
+    (withShift: boolean) => (withShift || reaches ? beginRange() : clearRange()),
+    [beginRange, clearRange, reaches],
   )
   return {
     at,
@@ -381,8 +376,18 @@ export function useGradebookKeys(
     goTo,
     onChoose,
     onKeyDown: onGridKey,
-    /** A key, pressed by a button. */
-    onPress: (key: string) => void cursor.pressKey(key),
+    /** A key, pressed by a button; in several cells at once where they are chosen. */
+    onPress: (key: string) => {
+      const { range } = selection
+      if (!range || key.startsWith('Arrow') || key === 'Enter') return void cursor.pressKey(key)
+      fillRange(range, key === 'Backspace' ? 'empty' : { text: key })
+    },
+    onFill: (fill: Fill) => selection.range && fillRange(selection.range, fill),
+    reaches,
+    onReaching: (next: boolean) => {
+      setReaches(next)
+      if (!next) selection.clear()
+    },
     /** What a field over the cell does, where there is no keyboard. */
     touch: useMemo(() => ({ press: cursor.pressKey, onKeyDown }), [cursor.pressKey, onKeyDown]),
     onPaste,

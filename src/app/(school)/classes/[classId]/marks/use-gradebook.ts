@@ -84,10 +84,13 @@ export function useGradebook(input: { classId: string; date: string }, initial: 
         })),
       label,
     ) ?? 0
+  /** Takes back what was entered last, or does it again. */
+  const step = (word: 'undo' | 'redo') => recorded?.[word]()
   return {
     server,
     book,
     recorded,
+    step,
     markOf,
     columnsOf,
     entered,

@@ -22,7 +22,7 @@ const noNotes: ReadonlySet<string> = new Set()
 
 /** A copy of the gradebook to try things on: other scores, weights and drops, with what they do to every mark. */
 export function WhatIf({ classId, g, onClose }: { classId: string; g: OpenGradebook; onClose: () => void }) {
-  const { copy, setCategory, isChanged, realMarkOf, startAgain } = useCopy(g)
+  const { copy, setCategory, isChanged, realMarkOf, startAgain, restored, step, canStep } = useCopy(g)
   const grid = useRef<HTMLDivElement>(null)
   const messages = useMessage()
   const margin = useMargin()
@@ -52,6 +52,16 @@ export function WhatIf({ classId, g, onClose }: { classId: string; g: OpenGradeb
               This is a copy. Change scores, weights and drops as you like:{' '}
               <strong>nothing here is saved</strong>.
             </p>
+            {canStep('undo') && (
+              <Button kind="plain" onClick={() => void step('undo')}>
+                Undo
+              </Button>
+            )}
+            {canStep('redo') && (
+              <Button kind="plain" onClick={() => void step('redo')}>
+                Redo
+              </Button>
+            )}
             {isChanged && (
               <Button kind="plain" onClick={startAgain}>
                 Start again
@@ -64,11 +74,11 @@ export function WhatIf({ classId, g, onClose }: { classId: string; g: OpenGradeb
               <legend className="sr-only">Weights and drops of the copy</legend>
               {book.categories.map((c) => (
                 <Category
-                  key={`${c.id} ${isChanged}`}
+                  key={`${c.id} ${restored}`}
                   name={c.name}
                   weight={c.weight}
                   dropLowest={c.dropLowest}
-                  onChange={(more) => setCategory(c.id, more)}
+                  onChange={(what, more) => setCategory(c, what, more)}
                 />
               ))}
             </fieldset>
@@ -133,7 +143,7 @@ function Category({
   name: string
   weight: string
   dropLowest: number
-  onChange: (more: { weight?: string; dropLowest?: number }) => void
+  onChange: (what: 'weight' | 'drops', more: { weight?: string; dropLowest?: number }) => void
 }) {
   const [text, setText] = useState(weight)
   return (
@@ -147,7 +157,7 @@ function Category({
         onChange={(event) => {
           setText(event.target.value)
           const number = event.target.value.trim().replace(',', '.')
-          if (/^\d{1,4}(\.\d{1,2})?$/.test(number)) onChange({ weight: number })
+          if (/^\d{1,4}(\.\d{1,2})?$/.test(number)) onChange('weight', { weight: number })
         }}
       />
       drops
@@ -159,7 +169,7 @@ function Category({
         className="w-14! text-right"
         value={dropLowest}
         onChange={(event) =>
-          onChange({ dropLowest: Math.min(20, Math.max(0, Number(event.target.value) || 0)) })
+          onChange('drops', { dropLowest: Math.min(20, Math.max(0, Number(event.target.value) || 0)) })
         }
       />
     </span>
