@@ -47,7 +47,7 @@ try {
   ) {
     const demo = await openSize(cluster, 'demo')
     if (wants('pages')) await measurePages(cluster, demo)
-    if (wants('typing')) await measureTyping(cluster, browser, demo)
+    if (wants('typing')) await measureTyping(cluster, browser, demo, data)
     if (wants('scripts')) await measureScripts(browser, demo)
     if (wants('alive')) await measureAlive(browser, demo)
     if (wants('registry')) measureRegistry(demo)

@@ -1,7 +1,9 @@
 // From a key to the paint that follows it: in a register of 40 students while a colleague's marks arrive, and in a
 // gradebook of 35 students and 120 assignments. And how many keys and clicks a register takes.
 import { randomUUID } from 'node:crypto'
+import { join } from 'node:path'
 import { signInPage } from '../lib/chromium.mjs'
+import { dataGridPage } from './data-grid.mjs'
 import { cookieOf } from './pages.mjs'
 import { at, ms, row } from './table.mjs'
 
@@ -11,7 +13,16 @@ const fill = ({ school, classId }) => `set kedge.history = 'off';
     limit greatest(0, 35 - (select count(*)::int from class_member where class_id = '${classId}' and upper_inf(period)));
   insert into assignment (school_id, id, class_id, term_id, category_id, name, max_points, due_on)
     select c.school_id, gen_random_uuid(), c.class_id, c.term_id, c.id, 'Piece ' || n, 20, '2026-11-01' from category c join term t on t.id = c.term_id and t.name = 'Autumn', generate_series(1, 120 - (select count(*)::int from assignment a join term t on t.id = a.term_id where a.class_id = '${classId}' and t.name = 'Autumn')) n where c.class_id = '${classId}' and c.position = 3;
-  insert into score (school_id, assignment_id, student_id, points, changed_by) select a.school_id, a.id, m.student_id, 12, 'Benchmark' from assignment a join class_member m on m.class_id = a.class_id and upper_inf(m.period) where a.class_id = '${classId}' and a.name like 'Piece%' on conflict do nothing`
+  insert into score (school_id, assignment_id, student_id, points, changed_by) select a.school_id, a.id, m.student_id, 12, 'Benchmark' from assignment a join class_member m on m.class_id = a.class_id and upper_inf(m.period) where a.class_id = '${classId}' and a.name like 'Piece%' on conflict do nothing;
+  insert into mark_column (school_id, id, class_id, term_id, name, does, position)
+    select '${school}', gen_random_uuid(), '${classId}', t.id, 'Mean ' || n, 'mean', 50 + n from term t, generate_series(1, 10) n
+    where t.name = 'Autumn' and exists (select 1 from class_term c where c.term_id = t.id and c.class_id = '${classId}')
+    and not exists (select 1 from mark_column m where m.class_id = '${classId}' and m.name = 'Mean 1');
+  insert into mark_column_part (school_id, column_id, position, assignment_id)
+    select m.school_id, m.id, p.at, p.id from mark_column m
+    join (select a.id, a.term_id, row_number() over (order by a.id) as at from assignment a where a.class_id = '${classId}') p
+      on p.term_id = m.term_id and (p.at - 1) / 12 + 1 = m.position - 50
+    where m.class_id = '${classId}' and m.name like 'Mean %' on conflict do nothing`
 
 /** Presses keys fifteen times a second: faster than anybody types marks, slow enough that each stroke is one of its own. */
 async function strokes(page, keys) {
@@ -138,7 +149,7 @@ async function countStrokes(cluster, page, { app, name, homeroomId, day }) {
 }
 
 /** Prints keystroke-to-paint times of the two grids people type in most. */
-export async function measureTyping(cluster, browser, opened) {
+export async function measureTyping(cluster, browser, opened, data) {
   cluster.psql(opened.name, fill(opened))
   const page = await browser.newPage()
   page.on('dialog', (dialog) => void dialog.accept())
@@ -160,7 +171,12 @@ export async function measureTyping(cluster, browser, opened) {
       ['Home', ...Array(6).fill(['p', 'a', '1', 'l', 'ArrowUp', 'p', 'p', 'a', '2', 'p']).flat()],
     ],
     [
-      'gradebook, 35 × 120',
+      'reference: a data grid, 35 × 120 + 10',
+      dataGridPage(join(data, 'bench-grid.html')),
+      Array(10).fill(['1', '2', 'ArrowDown', '9', '.', '5', 'ArrowDown', 'Tab', '7', 'ArrowDown']).flat(),
+    ],
+    [
+      'gradebook, 35 × 120 + 10 calculated',
       `${opened.app.url}/classes/${opened.classId}/marks`,
       Array(10).fill(['1', '2', 'Enter', '9', '.', '5', 'Enter', 'ArrowRight', '7', 'Enter']).flat(),
     ],

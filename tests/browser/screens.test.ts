@@ -646,6 +646,29 @@ describe('on a tablet', () => {
     await teacher.press('Control+z')
     await teacher.saved()
   })
+  test('several scores are chosen by finger, filled down, and taken back', async () => {
+    await teacher.page.setViewport({ width: 768, height: 1024, hasTouch: true, isMobile: true })
+    await teacher.go(`/classes/${await classOf('8 Science A')}/marks`)
+    const column = () =>
+      teacher.page.$$eval('#cell-0-1, #cell-1-1, #cell-2-1', (cells) => cells.map((c) => c.textContent))
+    const before = await column()
+    await teacher.page.tap('#cell-0-1')
+    await teacher.enterOn('Choose several')
+    await teacher.page.tap('#cell-2-1')
+    await teacher.page.waitForFunction(
+      () => document.querySelectorAll('[role=gridcell][aria-selected=true]').length === 3,
+    )
+    await teacher.enterOn('Fill down')
+    await teacher.sees('2 cells filled down')
+    expect(await column()).toEqual([before[0], before[0], before[0]])
+    expect(await teacher.axe()).toEqual([])
+    await teacher.enterOn('Done with several')
+    await teacher.page.focus('[data-testid=grid]')
+    await teacher.press('Control+z')
+    await teacher.saved()
+    expect(await column()).toEqual(before)
+    await teacher.page.setViewport({ width: 768, height: 1024, hasTouch: true })
+  })
   test('the explanation of a mark opens over the lower part, and Escape closes it', async () => {
     await teacher.go(`/classes/${await classOf('8 Science A')}/marks`)
     for (let n = 0; n < 30; n++) await teacher.press('ArrowDown')
