@@ -6,7 +6,8 @@ import tseslint from 'typescript-eslint'
 const own = ['domain', { domain: '${from.domain}' }]
 const server = ['registry', 'front', 'domain', 'school', 'platform']
 const below = {
-  terminal: ['terminal', 'worker', 'demo', ...server, 'db', 'core', 'formats'],
+  terminal: ['terminal', 'worker', 'web', 'demo', ...server, 'db', 'core', 'formats'],
+  web: ['web', 'platform'],
   worker: ['worker', 'registry', 'front', 'school', 'platform', 'db', 'core'],
   app: ['app', 'screen', 'ui', 'registry', 'front', 'platform', 'formats', 'core'],
   screen: ['screen', 'ui', 'registry', 'platform', 'core'],
@@ -22,7 +23,7 @@ const below = {
   db: ['db', 'core'],
   core: ['core'],
 }
-const folders = ['terminal', 'worker', 'app', 'screen', 'ui', 'demo', 'formats', 'db', 'core']
+const folders = ['terminal', 'worker', 'web', 'app', 'screen', 'ui', 'demo', 'formats', 'db', 'core']
 const elements = [
   { type: 'proxy', mode: 'full', pattern: 'src/proxy.ts' },
   ...['platform', 'school', 'front'].map((type) => ({ type, mode: 'folder', pattern: `src/server/${type}` })),

@@ -1,6 +1,7 @@
-// npm start: real use, with a database that DATABASE_URL and DATABASE_OWNER_URL name. Ctrl-C stops it.
-import { join } from 'node:path'
-import { ensureBuild, ensureNodeModules, root, version } from './lib/bootstrap.mjs'
+// npm start: Kedge on a database that DATABASE_URL and DATABASE_OWNER_URL name: migrates it and runs both parts, until
+// one of them ends or Ctrl-C stops it.
+import { createServer } from 'node:net'
+import { ensureBuild, ensureNodeModules, root } from './lib/bootstrap.mjs'
 
 const needed = ['DATABASE_URL', 'DATABASE_OWNER_URL', 'KEDGE_SECRET']
 const missing = needed.filter((name) => !process.env[name])
@@ -10,38 +11,48 @@ if (missing.length > 0) {
   )
   process.exit(1)
 }
+const port = process.env.PORT ?? '3000'
+const host = process.env.HOST ?? '127.0.0.1'
+const isFree = await new Promise((resolve) => {
+  const probe = createServer()
+  probe.once('error', () => resolve(false))
+  probe.listen(Number(port), host, () => probe.close(() => resolve(true)))
+})
+if (!isFree) {
+  console.error(`Port ${port} at ${host} is taken or cannot be used. Set PORT or HOST to others.`)
+  process.exit(1)
+}
 ensureNodeModules()
 ensureBuild()
 const { end, start } = await import('./lib/run.mjs')
 const { kedge, tsx } = await import('./lib/tools.mjs')
 const { untilHealthy } = await import('./lib/application.mjs')
 
-const port = process.env.PORT ?? '3000'
-const host = process.env.HOST ?? '127.0.0.1'
-const env = {
-  ...process.env,
-  NODE_ENV: 'production',
-  NEXT_TELEMETRY_DISABLED: '1',
-  KEDGE_VERSION: process.env.KEDGE_VERSION ?? version(),
+const env = { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' }
+try {
+  kedge(['migrate'], env, { show: true })
+} catch {
+  // What was wrong stands above.
+  process.exit(1)
 }
-kedge(['migrate'], env, { show: true })
-const worker = start(tsx[0], [...tsx[1], 'worker'], { cwd: root, env })
-const web = start(
-  process.execPath,
-  [join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', host, '-p', port],
-  { cwd: root, env },
-)
+const [command, args] = tsx
+const part = (name) => start(command, [...args, name], { cwd: root, env })
+const parts = { worker: part('worker'), web: part('web') }
 
 let stopping = false
 async function stop(code = 0) {
   if (stopping) return
   stopping = true
-  await Promise.all([end(web), end(worker)])
+  // The worker finishes the step it is at, the web application its requests.
+  await Promise.all(Object.values(parts).map((child) => end(child, 'SIGTERM', 120_000)))
   process.exit(code)
 }
 process.on('SIGINT', () => void stop())
 process.on('SIGTERM', () => void stop())
-web.once('exit', (code) => void stop(code ?? 1))
-worker.once('exit', (code) => void stop(code ?? 1))
-await untilHealthy(`http://127.0.0.1:${port}`, web)
-console.log(`Kedge answers at ${process.env.KEDGE_URL ?? `http://127.0.0.1:${port}`}`)
+for (const [name, child] of Object.entries(parts))
+  child.once('exit', (code) => {
+    if (!stopping) console.error(`The ${name} has ended by itself; Kedge stops.`)
+    void stop(code || 1)
+  })
+await untilHealthy(`http://${host === '0.0.0.0' || host === '::' ? '127.0.0.1' : host}:${port}`, parts.web)
+if (!stopping) console.log(`Kedge answers at ${process.env.KEDGE_URL ?? `http://127.0.0.1:${port}`}`)

@@ -1,7 +1,7 @@
 // Starts Kedge on a database: the web application, the worker with the stand-in mailbox, and waits until it answers.
 import { openSync } from 'node:fs'
 import { join } from 'node:path'
-import { root, version } from './bootstrap.mjs'
+import { root } from './bootstrap.mjs'
 import { keepRunning } from './keep-running.mjs'
 import { freePort } from './postgres.mjs'
 import { end, start } from './run.mjs'
@@ -15,17 +15,16 @@ export function environment(cluster, database, extra = {}) {
     DATABASE_URL: cluster.url('kedge_app', database),
     DATABASE_OWNER_URL: cluster.url('kedge_owner', database),
     KEDGE_SECRET: cluster.secret,
-    KEDGE_VERSION: version(),
     ...extra,
   }
 }
 
-/** Answers once the address says that all is well; throws when the process has ended or the time is up. */
+/** Answers once Kedge can do its work at an address; throws when the process has ended or the time is up. */
 export async function untilHealthy(url, child, seconds = 60) {
   const until = Date.now() + seconds * 1000
   while (Date.now() < until) {
     if (child.exitCode !== null) throw new Error(`the application ended with ${child.exitCode}`)
-    const response = await fetch(`${url}/api/health`).catch(() => undefined)
+    const response = await fetch(`${url}/api/ready`).catch(() => undefined)
     if (response?.ok) return
     await new Promise((resolve) => setTimeout(resolve, 150))
   }
@@ -47,6 +46,8 @@ async function partsOf(base, { port, quiet = false, logs } = {}) {
     KEDGE_URL: process.env.KEDGE_URL ?? url,
     SMTP_URL: `smtp://127.0.0.1:${mailPort}?ignoreTLS=true`,
     KEDGE_MAILBOX: '1',
+    HOST: '127.0.0.1',
+    PORT: String(webPort),
   }
   const part = (name, command, args) => {
     const log = logs && join(logs, `${name}.log`)
@@ -54,9 +55,7 @@ async function partsOf(base, { port, quiet = false, logs } = {}) {
     const stdio = file ? ['ignore', file, file] : quiet ? ['ignore', 'ignore', 'inherit'] : 'inherit'
     return { log, start: () => start(command, args, { cwd: root, env, stdio }) }
   }
-  // Next is started directly, not through npx, so that ending the child ends the server.
-  const next = join(root, 'node_modules/next/dist/bin/next')
-  const web = part('web', process.execPath, [next, 'start', '-H', '127.0.0.1', '-p', String(webPort)])
+  const web = part('web', tsx[0], [...tsx[1], 'web'])
   const worker = part('worker', tsx[0], [...tsx[1], 'worker', '--mailbox', String(mailPort)])
   return { url, web, worker }
 }

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fingerprint, root } from './fingerprint.mjs'
-import { output, run } from './run.mjs'
+import { run } from './run.mjs'
 
 export { root }
 export const dataFolder = process.env.KEDGE_DATA ?? join(root, '.data')
@@ -43,14 +43,26 @@ export function ensureDebianPackages(names) {
   run('apt-get', ['install', '-y', '-qq', ...missing], quiet)
 }
 
+/** Whether node_modules holds what the lock file names, whoever installed it. */
+function isInstalled(lock) {
+  const installed = join(root, 'node_modules/.package-lock.json')
+  if (!existsSync(installed)) return false
+  const { packages } = JSON.parse(readFileSync(installed, 'utf8'))
+  return Object.entries(JSON.parse(lock).packages).every(
+    ([path, { integrity, optional }]) => path === '' || optional || packages[path]?.integrity === integrity,
+  )
+}
+
 /** Runs `npm ci` when node_modules does not match the lock file. */
 export function ensureNodeModules() {
   const lock = readFileSync(join(root, 'package-lock.json'))
   const stamp = join(root, 'node_modules/.kedge-lock')
   const wanted = createHash('sha256').update(lock).digest('hex')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
-  console.log('Installing packages (npm ci)')
-  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root })
+  if (!isInstalled(lock)) {
+    console.log('Installing packages (npm ci)')
+    run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root })
+  }
   writeFileSync(stamp, wanted)
 }
 
@@ -79,13 +91,6 @@ export function ensureBuild() {
 export function ensureDataFolder() {
   mkdirSync(dataFolder, { recursive: true, mode: 0o755 })
   return dataFolder
-}
-
-/** The version in package.json and, where git knows it, the commit. */
-export function version() {
-  const { version } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'))
-  const commit = output('git', ['-C', root, 'rev-parse', '--short', 'HEAD'])
-  return commit ? `${version}+${commit}` : version
 }
 
 /** All a machine needs before Kedge's database can be made on it. */

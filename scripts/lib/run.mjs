@@ -54,12 +54,12 @@ export function runBeside(command, args, options = {}) {
   })
 }
 
-/** Ends a child by its id and waits until it is gone. */
-export async function end(child, signal = 'SIGTERM') {
+/** Ends a child by its id and waits until it is gone; after `patience` milliseconds it is killed. */
+export async function end(child, signal = 'SIGTERM', patience = 12_000) {
   if (!child || child.exitCode !== null || child.signalCode !== null) return
   const gone = new Promise((resolve) => child.once('exit', resolve))
   child.kill(signal)
-  const timer = setTimeout(() => child.kill('SIGKILL'), 8000)
+  const timer = setTimeout(() => child.kill('SIGKILL'), patience)
   await gone
   clearTimeout(timer)
 }

@@ -784,6 +784,8 @@ export interface Tables {
     locale: Generated<string>
     timeZone: Generated<string>
     createdAt: Moment<string>
+    address: string | null
+    version: Generated<number>
   }
   schoolSetting: {
     schoolId: string

@@ -1,5 +1,7 @@
+import { spawnSync } from 'node:child_process'
 import { readdirSync, readFileSync, statSync } from 'node:fs'
 import { dirname, join, relative } from 'node:path'
+import { knownMigrations } from '@/db/known-migrations'
 import { snakeCase } from '@/db/names'
 import type { AnyCommand, Domain } from './platform/define'
 
@@ -156,4 +158,16 @@ test('what is stored in a mail with a link is never its text', () => {
       expect(body).not.toMatch(/undefined|null/)
       expect(body.includes('/invitation/x')).toBe(kind.link !== undefined)
     }
+})
+
+test('the notices of third parties list what the lock file holds', () => {
+  const { status, stdout, stderr } = spawnSync(process.execPath, ['scripts/notices.mjs', '--check'], {
+    encoding: 'utf8',
+  })
+  expect([stdout.trim() + stderr.trim(), status]).toEqual(['The notices are current.', 0])
+})
+
+test('the migrations that are known are those that lie in the folder', () => {
+  const files = readdirSync('src/db/migrations').filter((name) => /^\d{3}-.*\.ts$/.test(name))
+  expect(files.map((name) => name.replace(/\.ts$/, '')).sort()).toEqual(knownMigrations)
 })

@@ -3,7 +3,7 @@ import { v7 as uuid } from 'uuid'
 import { sortName } from '@/core/people/names'
 import { connect } from '@/db/connection'
 import { initialPassword, makeAccount } from '@/server/platform/account'
-import { isTimeZone } from '@/server/platform/clock'
+import { isTimeZone } from '@/core/calendar/time-zone'
 import { usualCodes } from '@/core/attendance/usual-codes'
 
 export interface NewSchool {
@@ -109,6 +109,9 @@ export async function createSchool(ownerUrl: string, school: NewSchool): Promise
         .insertInto('gradingScale')
         .values({ ...own, id: scaleId, name: 'A to E' })
         .execute()
+      await sql`insert into scale_change (school_id, scale_id, starts_on) values (${own.schoolId}, ${scaleId}, '-infinity')`.execute(
+        tx,
+      )
       await tx
         .insertInto('gradingBand')
         .values(

@@ -2,6 +2,8 @@ import { writeFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
 import type { Kysely } from 'kysely'
 import { config } from '@/server/platform/config'
+import { isPart } from '@/server/platform/log'
+import { versionOfCode } from './version'
 
 const usage = `kedge COMMAND
 
@@ -13,11 +15,14 @@ const usage = `kedge COMMAND
   demo large --schools N                    load N schools of 1,250 students with a full year, for benchmarks
   demo notice                               print what the sign-in page of the demo says, for KEDGE_NOTICE
   demo test --file FILE                     write the demo's test, a PDF, to a file
+  backup FILE                               write the whole database into a file, counted and compared
+  restore FILE                              bring a backup into an empty database
   check                                     look whether what must always hold does, in every school
   tables                                    print the types of the database's tables, for src/db/tables.ts
   rights                                    print the table of rights, for docs/rights.md
   print                                     write both of these files, from a database made for it
   keep-release                              keep this version's demo school, which later versions migrate in tests
+  web                                       answer pages at HOST and PORT
   worker [--mailbox PORT]                   run background work, with the stand-in mailbox if asked
 
 The database is named by DATABASE_URL and DATABASE_OWNER_URL; docs/configuration.md tells more.`
@@ -32,6 +37,16 @@ function ownerUrl(): string {
   return DATABASE_OWNER_URL
 }
 
+/** The role that sees all schools, for backups. */
+function backupUrl(): string {
+  const { KEDGE_BACKUP_URL } = config()
+  if (!KEDGE_BACKUP_URL)
+    throw new Error(
+      'KEDGE_BACKUP_URL is not set. It names a role that sees all schools, such as kedge_backup; docs/deploy.md tells how it is created.',
+    )
+  return KEDGE_BACKUP_URL
+}
+
 function required(values: Given, name: string): string {
   const value = values[name]
   if (!value) throw new Error(`--${name} is missing.\n\n${usage}`)
@@ -39,20 +54,33 @@ function required(values: Given, name: string): string {
 }
 
 async function work(mailboxPort: string | undefined): Promise<void> {
+  isPart('worker')
+  const { log } = await import('@/server/platform/log')
   const { startMailbox } = await import('@/worker/stand-in-mailbox')
-  const { startWorker } = await import('@/worker/worker')
+  const { startWorker, Unsafe } = await import('@/worker/worker')
   const mailbox = mailboxPort ? await startMailbox(Number(mailboxPort)) : undefined
-  const worker = await startWorker(ownerUrl())
-  const stop = async () => {
-    // What is under way is finished first; the service manager waits for it.
+  const worker = await startWorker(ownerUrl()).catch((error: unknown) => {
+    // The log has said why.
+    if (error instanceof Unsafe) process.exit(1)
+    throw error
+  })
+  const stop = async (signal: string) => {
+    log().info({ event: 'stopping' }, `asked to end by ${signal}; what is under way is finished first`)
     await worker.stop()
     await mailbox?.stop()
+    log().info({ event: 'stopped' }, 'the worker has ended')
     process.exit(0)
   }
-  process.once('SIGTERM', () => void stop())
-  process.once('SIGINT', () => void stop())
-  console.log('worker ready')
+  for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => void stop(signal))
+  log().info({ event: 'ready' }, 'the worker is ready')
   await worker.finished
+}
+
+async function answerPages(): Promise<void> {
+  isPart('web')
+  const { serve } = await import('@/web/serve')
+  const { HOST, PORT } = config()
+  process.exitCode = await serve(HOST, PORT)
 }
 
 type Given = Readonly<Record<string, string | undefined>>
@@ -101,6 +129,24 @@ const commands: Readonly<Record<string, (given: Given) => Promise<void>>> = {
     const { heatAndIce, printTest } = await import('@/demo/heat-and-ice')
     writeFileSync(required(given, 'file'), await printTest('Heat and ice', heatAndIce))
   },
+  backup: async (given) => {
+    const file = given.file ?? ''
+    if (!file) throw new Error('Name the file: npm run kedge -- backup FILE')
+    const { backUp } = await import('./backup')
+    const { tables, rows, bytes } = await backUp(backupUrl(), file, config().KEDGE_VERSION)
+    console.log(
+      `${file} holds ${rows} rows of ${tables} tables, ${(bytes / 1048576).toFixed(1)} MiB. All were counted.`,
+    )
+  },
+  restore: async (given) => {
+    const file = given.file ?? ''
+    if (!file) throw new Error('Name the file: npm run kedge -- restore FILE')
+    const { restore } = await import('./backup')
+    const { tables, rows, kedge, isOlder } = await restore(ownerUrl(), backupUrl(), file)
+    console.log(
+      `${rows} rows of ${tables} tables are there, as Kedge ${kedge} wrote them.${isOlder ? ' Now run: npm run kedge -- migrate' : ''}`,
+    )
+  },
   check: async () => {
     const { checkSchools } = await import('./check-schools')
     const isGood = await checkSchools(ownerUrl(), (line) => console.log(line))
@@ -118,9 +164,11 @@ const commands: Readonly<Record<string, (given: Given) => Promise<void>>> = {
     console.log(printRights().trimEnd())
   },
   worker: (given) => work(given.mailbox),
+  web: answerPages,
 }
 
 async function main(): Promise<void> {
+  process.env.KEDGE_VERSION ??= versionOfCode()
   const { values, positionals } = parseArgs({
     allowPositionals: true,
     options: Object.fromEntries(
@@ -129,8 +177,11 @@ async function main(): Promise<void> {
       ),
     ),
   })
-  const command = positionals.join(' ')
-  if (Object.hasOwn(commands, command)) return commands[command]?.(values as Given)
+  // Backups are named like files everywhere: without a word in front.
+  const isOnFile = positionals[0] === 'backup' || positionals[0] === 'restore'
+  const command = isOnFile ? positionals[0] : positionals.join(' ')
+  const given = isOnFile ? { ...values, file: positionals[1] } : values
+  if (command !== undefined && Object.hasOwn(commands, command)) return commands[command]?.(given as Given)
   console.log(usage)
   process.exitCode = positionals.length === 0 ? 0 : 1
 }

@@ -1,6 +1,7 @@
 import { createTransport, type Transporter } from 'nodemailer'
 import { mailTopic } from '@/server/front/mail'
 import { config } from '@/server/platform/config'
+import { log } from '@/server/platform/log'
 import { mails } from '@/server/registry'
 import { asClock, type Payload } from './run-job'
 
@@ -11,6 +12,12 @@ function smtp(): Transporter {
   if (!SMTP_URL) throw new Error('no mail server is set; SMTP_URL names it')
   transport ??= createTransport(SMTP_URL)
   return transport
+}
+
+/** Whether a mail server has refused a mail for good, which another try does not change: not for want of a sign-in. */
+function isForGood(error: unknown): boolean {
+  const { responseCode, code } = error as { responseCode?: unknown; code?: unknown }
+  return typeof responseCode === 'number' && responseCode >= 500 && responseCode < 600 && code !== 'EAUTH'
 }
 
 /** A mail on record with its text. What holds a secret link is written now, and is not kept. */
@@ -34,6 +41,7 @@ function readyToSend({ schoolId, id }: Payload) {
  * Sends one mail that is on record. Its Message-ID is its own identifier, so that a mail sent twice, because the
  * worker died between sending and noting it, is known as the same.
  * @param last whether nobody will try again when this try fails
+ * A mail that the server refuses for good is given up at once; the reason is kept with it.
  * @throws what the mail server said, so that the queue tries again later; the reason is kept with the mail
  */
 export async function sendMail(payload: Payload, { last }: { last: boolean }): Promise<void> {
@@ -55,11 +63,17 @@ export async function sendMail(payload: Payload, { last }: { last: boolean }): P
       headers: { 'X-Kedge-School': schoolId },
     })
   } catch (error) {
+    const forGood = isForGood(error)
     await note({
-      state: last ? 'failed' : 'waiting',
+      state: last || forGood ? 'failed' : 'waiting',
       error: error instanceof Error ? error.message : String(error),
     })
-    throw error
+    if (!forGood) throw error
+    log().warn(
+      { event: 'mail refused', mail: id, code: (error as { responseCode?: number }).responseCode },
+      'a mail was refused for good',
+    )
+    return
   }
   await note({ state: 'sent', error: null, sentAt: new Date() })
 }

@@ -1,5 +1,6 @@
 import { EventEmitter } from 'node:events'
 import {
+  Logger,
   makeWorkerUtils,
   parseCronItems,
   run,
@@ -7,8 +8,11 @@ import {
   type Task,
   type WorkerEvents,
 } from 'graphile-worker'
-import pg from 'pg'
+import type pg from 'pg'
 import { log } from '@/server/platform/log'
+import { lookAtDatabase, watchDatabase } from '@/server/platform/watch-database'
+import { workerLock } from '@/server/platform/worker-lock'
+import { growingWaits, lasting, tellOfDatabase } from './lasting'
 import { runJob, type Payload } from './run-job'
 import { sendMail } from './send-mail'
 import { tick } from './tick'
@@ -16,44 +20,6 @@ import { tick } from './tick'
 const tasks: Readonly<Record<string, (payload: Payload, attempt: { last: boolean }) => Promise<void>>> = {
   'run-job': runJob,
   'send-mail': sendMail,
-}
-
-/** A connection that is made anew whenever it breaks, for example when the database is started again. */
-function lasting(url: string, connected: (client: pg.Client) => Promise<void>) {
-  let client: pg.Client | undefined
-  let ended = false
-  async function connect(): Promise<void> {
-    const made = new pg.Client({ connectionString: url, keepAlive: true })
-    let broken = false
-    const again = (error?: Error) => {
-      if (broken || ended) return
-      broken = true
-      client = undefined
-      log().warn({ error: error?.message }, 'the worker lost the database')
-      setTimeout(() => void (ended || connect()), 1000)
-    }
-    made.on('error', again)
-    made.on('end', () => again())
-    try {
-      await made.connect()
-      await connected(made)
-      client = made
-    } catch (error) {
-      again(error instanceof Error ? error : undefined)
-      // Half open, it would stay so.
-      await made
-        .end()
-        .catch((e: Error) => log().debug({ error: e.message }, 'a broken connection would not close'))
-    }
-  }
-  return {
-    connect,
-    now: () => client,
-    async end() {
-      ended = true
-      await client?.end()
-    },
-  }
 }
 
 const lock = 'select pg_advisory_lock(hashtextextended($1, 7))'
@@ -89,20 +55,33 @@ async function freeTasksOfDeadWorkers(
   log().warn({ dead }, 'took up the work of a worker that died')
 }
 
+/** What the queue says itself: its failed tasks as warnings, the rest where somebody looks closely. */
+const queueLogger = new Logger(() => (level, message) => {
+  const isFailure = String(level) === 'error' && message.startsWith('Failed task')
+  log()[isFailure ? 'warn' : 'debug']({ event: 'queue' }, message)
+})
+
+const wait = (milliseconds: number, until: AbortSignal) =>
+  new Promise<void>((resolve) => {
+    const timer = setTimeout(resolve, milliseconds)
+    until.addEventListener('abort', () => (clearTimeout(timer), resolve()), { once: true })
+  })
+
 /**
- * Runs background work until stopped. Any number of workers may run; one that is killed loses nothing.
+ * Runs background work until stopped. Any number of workers may run; one that is killed loses nothing. A database that
+ * is away, or that another version of Kedge has migrated, is waited for, however long it takes.
  * @param ownerUrl connection of the role that owns the queue
  */
 export async function startWorker(
   ownerUrl: string,
 ): Promise<{ stop: () => Promise<void>; finished: Promise<void> }> {
   const own = new Set<string>()
-  const watch = lasting(ownerUrl, async () => {})
-  const lively = lasting(ownerUrl, async (client) => {
+  const tell = tellOfDatabase()
+  const watch = lasting(ownerUrl, tell, async () => {})
+  const lively = lasting(ownerUrl, tell, async (client) => {
+    await client.query('select pg_advisory_lock_shared($1, $2)', [workerLock.space, workerLock.key])
     for (const id of own) await client.query(lock, [id])
   })
-  await Promise.all([watch.connect(), lively.connect()])
-
   const done = new Set<string>()
   const events: WorkerEvents = new EventEmitter()
   events.on('worker:create', ({ worker }) => {
@@ -112,45 +91,85 @@ export async function startWorker(
       ?.query(lock, [worker.workerId])
       .catch((error: Error) => log().error({ error: error.message }, 'this worker cannot show that it lives'))
   })
-  const runner: Runner = await run({
-    connectionString: ownerUrl,
-    concurrency: 2,
-    pollInterval: 1000,
-    noHandleSignals: true,
-    // One tick a minute, however many workers there are; what is due in which school is looked up then.
-    parsedCronItems: parseCronItems([
-      { task: 'tick', match: '* * * * *', options: { maxAttempts: 1, backfillPeriod: 0 } },
-    ]),
-    taskList: {
-      ...Object.fromEntries(
-        Object.entries(tasks).map(([name, task]): [string, Task] => [
-          name,
-          (payload, { job }) => task(payload as Payload, { last: job.attempts >= job.max_attempts }),
-        ]),
-      ),
-      tick: async () => {
-        const client = watch.now()
-        if (client) await tick(client, done)
+  const begin = () =>
+    run({
+      connectionString: ownerUrl,
+      concurrency: 2,
+      pollInterval: 1000,
+      noHandleSignals: true,
+      logger: queueLogger,
+      // One tick a minute, however many workers there are; what is due in which school is looked up then.
+      parsedCronItems: parseCronItems([
+        { task: 'tick', match: '* * * * *', options: { maxAttempts: 1, backfillPeriod: 0 } },
+      ]),
+      taskList: {
+        ...Object.fromEntries(
+          Object.entries(tasks).map(([name, task]): [string, Task] => [
+            name,
+            (payload, { job }) => task(payload as Payload, { last: job.attempts >= job.max_attempts }),
+          ]),
+        ),
+        tick: async () => {
+          const client = watch.now()
+          if (client) await tick(client, done)
+        },
       },
-    },
-    events,
-  })
+      events,
+    })
+
+  const stopping = new AbortController()
+  let runner: Runner | undefined
+  /** Runs the queue's own runner, which gives up after some seconds without a database, over and over. */
+  async function keepRunning(): Promise<void> {
+    const waits = growingWaits()
+    while (!stopping.signal.aborted) {
+      try {
+        const fit = await lookAtDatabase()
+        if (fit.kind === 'unsafe') throw new Unsafe(fit.why)
+        if (fit.kind === 'fits') {
+          runner = await begin()
+          waits.reset()
+          if (stopping.signal.aborted) await runner.stop()
+          await runner.promise
+        }
+      } catch (error) {
+        if (error instanceof Unsafe) throw error
+        if (!stopping.signal.aborted) tell.away(error)
+      }
+      runner = undefined
+      await wait(waits.next(), stopping.signal)
+    }
+  }
   const look = async () => {
     const client = watch.now()
     if (client)
       await freeTasksOfDeadWorkers(ownerUrl, client, own).catch((error: Error) =>
-        log().error({ error: error.message }, 'looking for dead workers failed'),
+        log().warn({ error: error.message }, 'looking for dead workers failed'),
       )
   }
-  await look()
+  const first = await lookAtDatabase()
+  if (first.kind === 'unsafe') throw new Unsafe(first.why)
+  await Promise.all([watch.connect(), lively.connect()])
+  // What no longer fits is looked at again before anything else is begun.
+  const stopWatching = watchDatabase((fit) => {
+    if (fit.kind === 'unsafe' || fit.kind === 'other version') void runner?.stop()
+  })
+  const finished = keepRunning()
+  if (first.kind === 'fits') await look()
   const timer = setInterval(() => void look(), 5000)
   return {
-    finished: runner.promise,
+    finished,
     async stop() {
       clearInterval(timer)
-      await runner.stop()
+      stopWatching()
+      stopping.abort()
+      await runner?.stop()
+      await finished
       await watch.end()
       await lively.end()
     },
   }
 }
+
+/** Schools would see each other: nothing may run. */
+export class Unsafe extends Error {}

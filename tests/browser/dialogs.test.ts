@@ -68,6 +68,16 @@ const forms: readonly Form[] = [
     saved: "select name from grading_scale where name like 'Letters%'",
   },
   {
+    file: 'school/settings/school-dialog.tsx',
+    who: admin,
+    path: '/school/settings',
+    opens: 'Name, address and time zone',
+    field: 'Name',
+    theirs: 'Wrackline School by the sea',
+    mine: 'The Wrackline School',
+    saved: "select name from school where name like '%Wrackline School%'",
+  },
+  {
     file: 'school/year/year-dialog.tsx',
     who: admin,
     path: '/school/year',

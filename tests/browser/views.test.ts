@@ -272,7 +272,7 @@ test('the pages keep foreign code out', async () => {
   })
   expect(forged.status).toBe(404)
   expect((await fetch(`${app.running.url}/api/query/people.list?input={}`)).status).toBe(401)
-  expect(await (await fetch(`${app.running.url}/api/health`)).json()).toMatchObject({
+  expect(await (await fetch(`${app.running.url}/api/ready`)).json()).toMatchObject({
     status: 'ok',
     database: 'ok',
   })

@@ -11,6 +11,11 @@ export const entries: Entries = {
     aboutOneself: true,
     input: () => ({ teachersSee: 'places', attendanceThreshold: 90, expectedVersion: 0 }),
   },
+  saveSchool: {
+    who: admin,
+    aboutOneself: true,
+    input: () => ({ name: 'Wrackline School', address: null, timeZone: 'Europe/London', expectedVersion: 0 }),
+  },
   addRooms: { who: admin, aboutOneself: true, input: () => ({ names: ['Laboratory'] }) },
   saveHomeroom: {
     who: admin,

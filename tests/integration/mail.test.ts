@@ -13,7 +13,7 @@ interface Received {
   readonly body: string
 }
 const received: Received[] = []
-let answers: 'takes' | 'is busy' = 'takes'
+let answers: 'takes' | 'is busy' | 'refuses' = 'takes'
 let server: SMTPServer
 let school: TestSchool
 let office: Actor
@@ -27,6 +27,8 @@ beforeAll(async () => {
       void simpleParser(stream).then((mail) => {
         if (answers === 'is busy')
           return done(Object.assign(new Error('try again later'), { responseCode: 451 }))
+        if (answers === 'refuses')
+          return done(Object.assign(new Error('no such mailbox'), { responseCode: 550 }))
         const to = Array.isArray(mail.to) ? mail.to[0] : mail.to
         received.push({
           id: mail.messageId ?? '',
@@ -131,6 +133,35 @@ test('that nobody takes stays, with the reason, until the last try; then it is g
   expect(bad(await school.execute('mail.sendAgain', admin, { mailId: id })).kind).toBe('refused')
   await send(id)
   expect(await stands(id)).toMatchObject({ state: 'sent', error: null })
+})
+
+test('that a server refuses for good is given up at once; one that waits can be sent now; a test mail arrives', async () => {
+  const id = await invite('Ström', 'bea.strom@islandmail.example')
+  answers = 'refuses'
+  await send(id)
+  expect(await stands(id)).toMatchObject({
+    state: 'failed',
+    error: expect.stringContaining('no such mailbox'),
+  })
+  const second = await invite('Berg', 'bea.berg@islandmail.example')
+  answers = 'is busy'
+  await expect(send(second)).rejects.toThrow('try again later')
+  const admin = await school.actor('m.vester')
+  good(await school.execute('mail.sendAgain', admin, { mailId: second }))
+  expect(await stands(second)).toMatchObject({ state: 'waiting', error: null })
+  answers = 'takes'
+  await send(second)
+  const { email } = good(await school.execute('mail.sendTest', admin, {}))
+  const test = await school.row("select id from mail where subject = 'Test mail from Kedge'")
+  await send(test.id)
+  expect(received.at(-1)?.to).toContain(email)
+})
+
+test('addresses of people are in no line of the log', async () => {
+  const { withoutAddresses } = await import('@/server/platform/log')
+  expect(withoutAddresses('550 <bea.strom@islandmail.example>: no such user, try kedge')).toBe(
+    '550 <[address]>: no such user, try kedge',
+  )
 })
 
 test('of another school is not found, so nothing is sent', async () => {

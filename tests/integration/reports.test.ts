@@ -45,13 +45,17 @@ async function startWorker() {
         ...process.env,
         SMTP_URL: `smtp://127.0.0.1:${port}?ignoreTLS=true`,
         NODE_OPTIONS: '',
-        NO_LOG_SUCCESS: '1',
+        LOG_LEVEL: 'info',
       },
-      stdio: ['ignore', 'pipe', 'inherit'],
+      stdio: ['ignore', 'inherit', 'pipe'],
     },
   )
   await new Promise<void>((resolve, reject) => {
-    worker?.stdout?.on('data', (chunk: Buffer) => chunk.toString().includes('worker ready') && resolve())
+    worker?.stderr?.on('data', (chunk: Buffer) => {
+      const lines = chunk.toString()
+      if (lines.includes('"event":"ready"')) resolve()
+      if (/"level":"(error|fatal)"/.test(lines)) process.stderr.write(lines)
+    })
     worker?.once('exit', (code) => reject(new Error(`the worker ended with ${code}`)))
   })
 }

@@ -85,6 +85,7 @@ test('in every mail', async () => {
 
 const card = (name: string): CardContents => ({
   school: name,
+
   round: name,
   year: '2026/27',
   term: name,
@@ -106,6 +107,7 @@ const card = (name: string): CardContents => ({
 
 const certificate = (name: string): Certificate => ({
   school: name,
+  schoolAddress: name,
   student: name,
   number: 412,
   birthDate: '2014-05-01',

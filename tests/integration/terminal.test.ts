@@ -117,8 +117,10 @@ test('the demo’s test is written as a PDF', async () => {
 test('a configuration that is not right is told, every wrong value by name', async () => {
   const ended = await kedge(['migrate'], { DATABASE_URL: 'mysql://elsewhere', KEDGE_SECRET: 'short' })
   expect(ended.code).toBe(1)
-  expect(ended.complained).toContain('DATABASE_URL: must be a postgres:// address')
-  expect(ended.complained).toContain('KEDGE_SECRET: must be at least 32 characters')
+  expect(ended.complained).toContain(
+    'DATABASE_URL must be an address of PostgreSQL, such as postgres://kedge_app',
+  )
+  expect(ended.complained).toContain('KEDGE_SECRET must be at least 32 characters')
   const ownerless = await kedge(['migrate'], { DATABASE_OWNER_URL: undefined })
   expect(ownerless.complained).toContain('DATABASE_OWNER_URL is not set')
 })

@@ -15,7 +15,7 @@ test('one locked row and many who wait: health answers, and they hear that it is
       join auth."user" u on u.id = m.account_id where c.name = '7 English A'`,
   )
   const writer = await school.actor(english.username)
-  const { checkDatabase, database } = await import('@/server/platform/database')
+  const { askDatabase, database } = await import('@/server/platform/database')
   const { rows } = await sql<{ statement: string; lock: string; idle: string }>`
     select current_setting('statement_timeout') as statement, current_setting('lock_timeout') as lock,
       current_setting('idle_in_transaction_session_timeout') as idle`.execute(database())
@@ -43,7 +43,7 @@ test('one locked row and many who wait: health answers, and they hear that it is
     return n === 10
   }
   while (!(await everyConnectionWaits())) await new Promise((resolve) => setTimeout(resolve, 20))
-  await expect(checkDatabase()).resolves.toBeUndefined()
+  await expect(askDatabase('select 1 as one')).resolves.toEqual([{ one: 1 }])
   const answers = await Promise.all(waiting)
   await school.rows('rollback')
   expect(new Set(answers.map((a) => (a.ok ? 'saved' : a.failure.kind)))).toEqual(new Set(['unavailable']))

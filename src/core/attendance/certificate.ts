@@ -3,6 +3,7 @@ import type { AttendanceFigures } from './figures'
 /** What a certificate of attendance says. */
 export interface Certificate {
   readonly school: string
+  readonly schoolAddress: string | null
   readonly student: string
   readonly number: number | null
   readonly birthDate: string | null

@@ -65,6 +65,7 @@ export async function printCertificate(certificate: Certificate): Promise<Buffer
       top += lines.length * step
     }
     write('P', certificate.school, line, school)
+    if (certificate.schoolAddress) write('P', certificate.schoolAddress, line, body)
     paper.line(top + 5, 1, ink)
     top += 25
     write('H1', 'Certificate of attendance', 28, title)

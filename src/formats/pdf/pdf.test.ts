@@ -173,6 +173,7 @@ describe('report cards', () => {
     const { printCertificate } = await import('./certificate')
     const bytes = await printCertificate({
       school: 'Wrackline School',
+      schoolAddress: '1 Harbour Road, Wrackline',
       student: 'Ilse Okonjo-Marsh',
       number: 412,
       birthDate: '2014-03-05',

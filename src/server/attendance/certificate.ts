@@ -24,8 +24,10 @@ export const certificate = defineQuery({
       birthDate: string | null
       yearGroup: string | null
       homeroom: string | null
+      schoolAddress: string | null
     }>`
-      select s.sort_name as name, s.number, s.birth_date::text, g.name as year_group, h.name as homeroom from student s
+      select s.sort_name as name, s.number, s.birth_date::text, g.name as year_group, h.name as homeroom,
+        (select c.address from school c where c.id = s.school_id) as school_address from student s
       left join homeroom_member m on m.school_id = s.school_id and m.student_id = s.id and m.period @> ${until}::date
       left join homeroom h on h.school_id = m.school_id and h.id = m.homeroom_id
       left join year_group g on g.school_id = h.school_id and g.id = h.year_group_id
@@ -36,6 +38,7 @@ export const certificate = defineQuery({
     const details = await context.may(seeDetails, { studentId })
     return {
       school: actor.schoolName,
+      schoolAddress: student.schoolAddress,
       student: spokenName(student.name),
       number: student.number,
       birthDate: details ? student.birthDate : null,

@@ -1,14 +1,18 @@
+import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { defineCommand, defineDomain, defineQuery, type Place } from '@/server/platform/define'
 import { refusals } from '@/server/platform/failure'
 import { id } from '@/core/inputs'
 import { limits } from '@/core/limits'
-import { sendSoon } from '@/server/platform/mail'
+import { defineMail, queueMails, sendSoon } from '@/server/platform/mail'
 import { onlyRoles, type Right } from '@/server/platform/rights'
 import { defineTopic } from '@/server/platform/topic'
+import { addressOf } from '@/server/platform/confirmed-address'
 
 const { refuse } = refusals('mail', {
-  notFailed: () => 'This mail has been sent, or Kedge is still trying to send it.',
+  notFailed: () => 'This mail has been sent, or Kedge is sending it now.',
+  noOwnAddress: () =>
+    'Your account has no e-mail address. Ask another administrator to enter it with your staff record.',
 })
 
 const seeMail = onlyRoles('see which mails could not be sent', 'administrator')
@@ -51,7 +55,7 @@ const received = defineQuery({
       .execute(),
 })
 
-/** Tries again to send a mail that was given up. */
+/** Sends a mail now that was given up, or that would be tried again later. */
 const sendAgain = defineCommand({
   input: z.object({ mailId: id }),
   right: sendMailAgain,
@@ -61,13 +65,50 @@ const sendAgain = defineCommand({
       .updateTable('mail')
       .set({ state: 'waiting', error: null })
       .where('id', '=', mailId)
-      .where('state', '=', 'failed')
+      .where((eb) =>
+        eb.or([
+          eb('state', '=', 'failed'),
+          eb.and([eb('state', '=', 'waiting'), eb('error', 'is not', null)]),
+        ]),
+      )
       .returning('id')
       .executeTakeFirst()
     if (!again) throw refuse('notFailed', {})
     await sendSoon(context, [mailId])
     context.changed(mailTopic())
     return null
+  },
+})
+
+/** A mail that shows whether mail arrives. */
+const testMail = defineMail<{ readonly school: string; readonly name: string }>({
+  subject: () => 'Test mail from Kedge',
+  body: ({ school, name }) =>
+    [`Dear ${name},`, 'Mail from Kedge arrives at this address. There is nothing to do.', school].join(
+      '\n\n',
+    ),
+  example: { school: 'Wrackline School', name: 'Mara Vester' },
+})
+
+/** Sends the actor a mail, to see whether mail arrives. */
+const sendTest = defineCommand({
+  input: z.object({}),
+  right: onlyRoles('send a test mail', 'administrator'),
+  needsNoVersion: 'creates',
+  run: async (context) => {
+    const { actor } = context
+    const own = await addressOf(context, actor.accountId)
+    if (!own) throw refuse('noOwnAddress', {})
+    await queueMails(context, testMail, [
+      {
+        dedupe: `test:${uuid()}`,
+        toName: actor.name,
+        toAddress: own.email,
+        about: { school: actor.schoolName, name: actor.name },
+      },
+    ])
+    context.changed(mailTopic())
+    return { email: own.email }
   },
 })
 
@@ -82,5 +123,6 @@ export const mail = defineDomain({
   tables: ['mail', 'standIn.mailbox'],
   reads: [],
   queries: { notSent, received },
-  commands: { sendAgain },
+  commands: { sendAgain, sendTest },
+  mails: { testMail },
 })

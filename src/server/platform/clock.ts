@@ -1,5 +1,6 @@
 import { Temporal } from 'temporal-polyfill'
 import type { CivilDate } from '@/core/calendar/school-year'
+import { isTimeZone } from '@/core/calendar/time-zone'
 import { config } from './config'
 import { log } from './log'
 
@@ -8,17 +9,6 @@ const started = Date.now()
 /** Whether KEDGE_NOW sets the clock; it then runs on from that moment. */
 export function clockIsSet(): boolean {
   return config().KEDGE_NOW !== undefined
-}
-
-/** Whether a name is a time zone such as Europe/London. */
-export function isTimeZone(name: string): boolean {
-  try {
-    Intl.DateTimeFormat('en-GB', { timeZone: name })
-    return /^(UTC|[A-Z][A-Za-z]+\/.+)$/.test(name)
-  } catch (error) {
-    if (error instanceof RangeError) return false
-    throw error
-  }
 }
 
 const unknown = new Set<string>()

@@ -23,10 +23,10 @@ export function database(): Database {
 }
 
 /**
- * Asks whether the database answers, on a connection of its own, so that a busy pool does not look like a dead one.
- * @throws what the driver says when it does not answer in time
+ * One statement on a connection of its own, so that a busy pool does not look like a dead one.
+ * @throws what the driver says when the database does not answer in time
  */
-export async function checkDatabase(): Promise<void> {
+export async function askDatabase<T extends pg.QueryResultRow>(statement: string): Promise<readonly T[]> {
   if (!shared.kedgeHealth) {
     const waits = timeouts.connection * config().KEDGE_TIMEOUTS
     shared.kedgeHealth = new pg.Pool({
@@ -37,7 +37,7 @@ export async function checkDatabase(): Promise<void> {
     })
     surviveLostConnections(shared.kedgeHealth)
   }
-  await shared.kedgeHealth.query('select 1')
+  return (await shared.kedgeHealth.query<T>(statement)).rows
 }
 
 /** Statements sent since the start, when KEDGE_COUNT_QUERIES is 1. */

@@ -29,14 +29,39 @@ export function answered(result: Result<unknown>): Response {
   return Response.json({ ok: true, value: result.value ?? null, run: result.run }, { headers: kept })
 }
 
-/** Refuses a change that another site's page asks for; browsers always send where a change comes from. */
-export function sameOrigin(request: Request): boolean {
+/** What is wrong with where a request comes from, in words where those who run Kedge can put it right. */
+type OriginProblem = { readonly kind: 'foreign' } | { readonly kind: 'set-up'; readonly words: string }
+
+/** What is wrong with where a change comes from; browsers always send it. Another site's page may change nothing. */
+export function originProblem(request: Request): OriginProblem | undefined {
   const origin = request.headers.get('origin')
-  if (origin === null) return request.headers.get('sec-fetch-site') === null
-  if (!URL.canParse(origin)) return false
+  const foreign = { kind: 'foreign' } as const
+  if (origin === null) return request.headers.get('sec-fetch-site') === null ? undefined : foreign
+  if (!URL.canParse(origin)) return foreign
   const { host, protocol } = new URL(origin)
+  const own = new URL(config().KEDGE_URL)
+  const isPassed = host === request.headers.get('host')
+  if (isPassed && protocol === own.protocol) return undefined
+  if (origin === own.origin)
+    return {
+      kind: 'set-up',
+      words:
+        'The server in front of Kedge does not pass the Host header on, so nothing can be changed. Whoever runs Kedge finds what to do in docs/deploy.md.',
+    }
   // The page of the same name without TLS is another site: somebody on the way may have written it.
-  return host === request.headers.get('host') && protocol === new URL(config().KEDGE_URL).protocol
+  return isPassed
+    ? {
+        kind: 'set-up',
+        words: `Nothing can be changed at this address. Kedge is set up for ${own.origin}: open it there.`,
+      }
+    : foreign
+}
+
+/** Whether a change comes from one of Kedge's own pages. What is wrong with the set-up is said in the log. */
+export function sameOrigin(request: Request): boolean {
+  const problem = originProblem(request)
+  if (problem?.kind === 'set-up') log().error({ event: 'origin' }, problem.words)
+  return problem === undefined
 }
 
 /** JSON from a text; what cannot be read is undefined, which no input takes. */

@@ -126,11 +126,34 @@ export async function signIn(
   typed: string,
   password: string,
   headers: Headers,
+  options: { readonly sharedComputer?: boolean } = {},
+): Promise<SignInAnswer> {
+  const known = await accountNamed(typed.trim().toLowerCase())
+  const answer = await trySignIn({ typed, known }, password, headers, options)
+  if (!answer.ok)
+    log().warn(
+      {
+        event: answer.status === 429 ? 'sign-in locked' : 'sign-in refused',
+        account: known?.id ?? null,
+        from: clientAddress(headers),
+      },
+      answer.status === 429
+        ? 'too many attempts'
+        : answer.status === 503
+          ? 'too many at once'
+          : 'wrong name or password',
+    )
+  return answer
+}
+
+async function trySignIn(
+  { typed, known }: { readonly typed: string; readonly known: Awaited<ReturnType<typeof accountNamed>> },
+  password: string,
+  headers: Headers,
   { sharedComputer = false } = {},
 ): Promise<SignInAnswer> {
   const name = typed.trim().toLowerCase()
   const address = clientAddress(headers)
-  const known = await accountNamed(name)
   const first = known !== undefined && isKnownDevice(headers, known.id)
   const tried = first ? `device ${known.id}` : nameTried(name)
   if (address && !first) {

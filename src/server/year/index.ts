@@ -11,6 +11,7 @@ import { calendar, classesAndParts } from './queries'
 import { addYearGroups, createYear } from './set-up'
 import { checkSetUp, seeSettings, seeStructure } from './rights'
 import { closeHomeroom, saveHomeroom } from './homerooms'
+import { saveSchool } from './own-school'
 import { removeScale, removeScaleChange, saveScale, scales } from './scales'
 import { saveSettings, settings } from './settings'
 import { addRooms, addSubjects, setRegisters } from './structure'
@@ -47,6 +48,8 @@ export const year = defineDomain({
     'classTeacher',
     'gradingScale',
     'gradingBand',
+    'scaleChange',
+    'school',
     'room',
     'schoolSetting',
   ],
@@ -65,6 +68,7 @@ export const year = defineDomain({
     addRooms,
     saveHomeroom,
     closeHomeroom,
+    saveSchool,
     saveScale,
     removeScale,
     removeScaleChange,

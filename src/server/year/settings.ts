@@ -14,17 +14,22 @@ export const settings = defineQuery({
   right: seeSettings,
   topics: () => [yearTopic()],
   run: async (context) => {
-    const [saved, mayChange] = await Promise.all([
+    const [saved, school, mayChange] = await Promise.all([
       context.db
         .selectFrom('schoolSetting')
         .select(['teachersSee', 'attendanceThreshold', 'version'])
         .executeTakeFirst(),
+      context.db
+        .selectFrom('school')
+        .select(['name', 'address', 'timeZone', 'version'])
+        .executeTakeFirstOrThrow(),
       context.may(changeSettings, {}),
     ])
     return {
       teachersSee: (saved?.teachersSee ?? 'places') as TeachersSee,
       attendanceThreshold: saved?.attendanceThreshold ?? usualThreshold,
       version: saved?.version ?? 0,
+      school,
       mayChange,
     }
   },

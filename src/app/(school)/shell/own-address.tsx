@@ -33,7 +33,7 @@ function AccountAddress({ own }: { own: NonNullable<QueryOutput<'account.address
             to a confirmed address.
           </p>
           {sent ? (
-            <p role="status">A link was sent to this address. It works for one day.</p>
+            <p role="status">A link will be emailed to this address. It works for one day.</p>
           ) : (
             <Button kind="plain" busy={busy} onClick={() => void send()}>
               Send a link to confirm it

@@ -6,6 +6,7 @@ import { asActor, failed, readJson } from '@/server/platform/http'
 import { accountTopic, mayHaveChanged, onChange } from '@/server/platform/live'
 import { topicsOfAll } from '@/server/platform/run'
 import { readSession } from '@/server/platform/session'
+import { isStopping, untilStop } from '@/server/platform/stopping'
 import { takeStream } from '@/server/platform/stream-limits'
 import type { Topic } from '@/server/platform/topic'
 import type { Actor } from '@/server/platform/actor'
@@ -58,6 +59,7 @@ export async function GET(request: Request) {
   // How old the page's answers are at the most, in milliseconds; without it they may be of any age.
   const age = Number(searchParams.get('age') ?? Infinity)
   const since = Number.isFinite(age) && age >= 0 ? Date.now() - age : 0
+  if (isStopping()) return failed(unavailable)
   return asActor(request, async (actor) => {
     const leave = takeStream(actor.accountId)
     if (!leave) return failed(tooMany)
@@ -112,11 +114,17 @@ export async function GET(request: Request) {
         const looking = setInterval(() => void look(), lookEvery)
         const stopAccount = onChange(actor.schoolId, [accountTopic(actor.accountId)], () => void look())
         let open = true
+        // The page asks another process, or this one when it is back.
+        const stopStopping = untilStop(() => {
+          if (open) send('event: reconnect\ndata: {}\n\n')
+          close()
+        })
         end = () => {
           open = false
           leave()
           for (const stop of stops) stop()
           stopAccount()
+          stopStopping()
           clearInterval(beating)
           clearInterval(looking)
         }

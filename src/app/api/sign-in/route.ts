@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { limits } from '@/core/limits'
-import { readJsonBody, sameOrigin } from '@/server/platform/http'
+import { originProblem, readJsonBody } from '@/server/platform/http'
 import { log } from '@/server/platform/log'
 import { enterSchool, readSession } from '@/server/platform/session'
 import { signIn } from '@/server/platform/sign-in'
@@ -26,7 +26,12 @@ async function nextStep(cookies: readonly string[], schoolId: string | undefined
 /** Opens a session for a user name or e-mail address and a password. */
 export async function POST(request: Request) {
   const read = body.safeParse(await readJsonBody(request, 4096))
-  if (!read.success || unstorable(read.data) || !sameOrigin(request))
+  const origin = originProblem(request)
+  if (origin?.kind === 'set-up') {
+    log().error({ event: 'origin' }, origin.words)
+    return Response.json({ message: origin.words }, { status: 400 })
+  }
+  if (!read.success || unstorable(read.data) || origin)
     return Response.json({ message: 'Enter your user name and your password.' }, { status: 400 })
   try {
     const { username, password, sharedComputer } = read.data

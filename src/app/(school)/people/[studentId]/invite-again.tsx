@@ -18,7 +18,7 @@ export function InviteAgain({
     const result = await sendCommand('people.inviteAgain', { studentId, guardianId }, key)
     setAnswer(
       result.ok
-        ? { text: `An invitation was sent to ${result.value.email}.`, wrong: false }
+        ? { text: `An invitation will be emailed to ${result.value.email}.`, wrong: false }
         : { text: result.failure.message, wrong: true },
     )
   }

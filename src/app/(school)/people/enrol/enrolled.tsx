@@ -28,7 +28,7 @@ export function EnrolledPage({ student }: { student: Enrolled }) {
         {shortDate(student.from, true)}.
         {student.email &&
           (student.guardianInvited
-            ? ` We have emailed ${student.email} how to sign in.`
+            ? ` Kedge will email ${student.email} how to sign in.`
             : ` The guardian with ${student.email} already has an account or an invitation, so no mail was sent.`)}
       </p>
       <p className="flex gap-4">

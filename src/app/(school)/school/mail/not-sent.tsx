@@ -34,9 +34,10 @@ export function NotSent({ initial }: { initial: QueryOutput<'mail.notSent'> }) {
                 </span>
               )}
             </span>
-            {mail.state === 'failed' && (
+            {(mail.state === 'failed' || mail.error) && (
               <Button kind="plain" onClick={() => void sendAgain(mail.id)}>
-                Send again<span className="sr-only"> to {mail.toAddress}</span>
+                {mail.state === 'failed' ? 'Send again' : 'Send now'}
+                <span className="sr-only"> to {mail.toAddress}</span>
               </Button>
             )}
           </li>

@@ -5,6 +5,7 @@ import { momentWords } from '@/core/calendar/moment-words'
 import { ShownAtMost } from '@/screen/shown-at-most'
 import { PageHead } from '@/screen/page-head'
 import { NotSent } from './not-sent'
+import { TestMail } from './test-mail'
 
 export default async function MailPage() {
   const [received, notSent, { timeZone }] = await Promise.all([
@@ -24,6 +25,7 @@ export default async function MailPage() {
             : 'Kedge tries to send a mail for about four days. After that you can send it again here.'
         }
       />
+      <TestMail />
       <NotSent initial={notSent} />
       {isMailbox && received.length === 0 ? (
         <p>

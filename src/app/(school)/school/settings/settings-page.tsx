@@ -7,7 +7,10 @@ import { Field, Problem, TextInput } from '@/ui/field'
 import { PageHead } from '@/screen/page-head'
 import { newKey, sendCommand } from '@/screen/server'
 import { UndoableMessage, useUndoable } from '@/screen/undoable'
+import { later } from '@/screen/later'
 import { useLive } from '@/screen/use-live'
+
+const SchoolDialog = later(() => import('./school-dialog').then((m) => m.SchoolDialog))
 
 const levels: readonly { readonly level: TeachersSee; readonly what: string; readonly detail: string }[] = [
   { level: 'places', what: 'Name, year group and homeroom', detail: 'nothing else of the record' },
@@ -29,6 +32,7 @@ export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'
   const undoable = useUndoable(refresh)
   const group = useId()
   const [busy, setBusy] = useState(false)
+  const [editing, setEditing] = useState(false)
   const [problem, setProblem] = useState<string>()
   const [chosen, setChosen] = useState<TeachersSee>()
   const [typed, setTyped] = useState<string>()
@@ -68,8 +72,19 @@ export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'
   }
   return (
     <div className="sheet reading">
-      <PageHead title="Settings" />
+      <PageHead
+        title="Settings"
+        act={s.mayChange && <Button onClick={() => setEditing(true)}>Name, address and time zone</Button>}
+      />
       {problem ? <Problem>{problem}</Problem> : <UndoableMessage of={undoable} />}
+      <dl className="mb-2 grid max-w-2xl grid-cols-[auto_1fr] gap-x-6 gap-y-1">
+        <dt className="text-muted">School</dt>
+        <dd>{s.school.name}</dd>
+        <dt className="text-muted">Address</dt>
+        <dd>{s.school.address ?? 'not entered'}</dd>
+        <dt className="text-muted">Time zone</dt>
+        <dd>{s.school.timeZone}</dd>
+      </dl>
       <fieldset className="mt-4 grid max-w-2xl gap-2" aria-busy={busy}>
         <legend className="mb-2 text-[16px] font-bold">
           What teachers see of students they do not teach
@@ -152,6 +167,17 @@ export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'
             Save
           </Button>
         </p>
+      )}
+      {editing && (
+        <SchoolDialog
+          school={s.school}
+          onClose={() => setEditing(false)}
+          onSaved={(words) => {
+            setEditing(false)
+            undoable.done(words, undefined)
+            void refresh()
+          }}
+        />
       )}
       {!s.mayChange && <p className="mt-3 text-muted">An administrator can change this.</p>}
     </div>
