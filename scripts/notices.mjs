@@ -13,7 +13,8 @@ function written(path) {
   const name = existsSync(folder) && readdirSync(folder).find((f) => /^licen[cs]e/i.test(f))
   if (!name) return undefined
   const text = readFileSync(join(folder, name), 'utf8')
-  if (/^\s*(the )?mit license/i.test(text) || text.includes('Permission is hereby granted, free of charge')) return 'MIT'
+  if (/^\s*(the )?mit license/i.test(text) || text.includes('Permission is hereby granted, free of charge'))
+    return 'MIT'
   return undefined
 }
 

@@ -152,7 +152,7 @@ test('no file is imported by what it imports, types included', () => {
 test('pages and addresses use those parts of the platform that are meant for them', () => {
   const meant = new Set(
     `actor browser-words catalog client-address clock config confirmed-address database database-errors define failure feed
-    files http invitation live log new-password file-response run session session-limits sign-in stream-limits topic turns
+    files http invitation live log new-password file-response run session readiness session-limits sign-in stopping stream-limits topic turns
     password-rule device-key inspecting preview unstorable`
       .split(/\s+/)
       .map((name) => join(root, 'server/platform', `${name}.ts`)),

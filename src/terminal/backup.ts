@@ -188,7 +188,9 @@ export async function restore(ownerUrl: string, url: string, file: string) {
     await ended
     const wrong = differences(contents.rows, await counts(client))
     if (wrong.length > 0) throw new Error(`What was restored is not whole: ${wrong.join('; ')}.`)
-    await client.query('analyze')
+    const owner = new pg.Client({ connectionString: ownerUrl })
+    await owner.connect()
+    await owner.query('analyze').finally(() => owner.end())
     return {
       tables: Object.keys(contents.rows).length,
       rows: sum(contents.rows),

@@ -15,16 +15,26 @@ let school: TestSchool
 let cluster: Cluster
 const folder = mkdtempSync(join(tmpdir(), 'kedge-backup-'))
 const file = join(folder, 'school.sql')
+/** The role of the documentation: it sees all and changes nothing. */
+const role = `kedge_backup_${process.pid}`
+const asRole = (url: string) => {
+  const address = new URL(url)
+  address.username = role
+  address.password = 'drill'
+  return address.href
+}
 beforeAll(async () => {
   school = await openSchool('demo')
   const { startCluster } = (await import(join(process.cwd(), 'scripts/lib/postgres.mjs'))) as {
     startCluster: (folder: string, options: object) => Promise<Cluster>
   }
+  await school.rows(`create role ${role} login bypassrls password 'drill' in role pg_read_all_data`)
   cluster = await startCluster(join('/var/tmp', `kedge-drill-${process.pid}`), { durable: false })
 })
 afterAll(async () => {
   endParts()
   cluster.stop()
+  await school.rows(`drop role ${role}`)
   await school.close()
   rmSync(folder, { recursive: true })
   rmSync(join('/var/tmp', `kedge-drill-${process.pid}`), { recursive: true, force: true })
@@ -35,13 +45,13 @@ const here = () => {
   return {
     DATABASE_URL: school.appUrl,
     DATABASE_OWNER_URL: school.ownerUrl,
-    KEDGE_BACKUP_URL: superuser.replace('{database}', school.name),
+    KEDGE_BACKUP_URL: asRole(superuser.replace('{database}', school.name)),
   }
 }
 const there = (database = 'kedge') => ({
   DATABASE_URL: cluster.url('kedge_app', database),
   DATABASE_OWNER_URL: cluster.url('kedge_owner', database),
-  KEDGE_BACKUP_URL: cluster.url('postgres', database),
+  KEDGE_BACKUP_URL: asRole(cluster.url('postgres', database)),
 })
 
 /** Rows, rights, policies, triggers and owners of a database, as texts that can be compared. */
@@ -89,6 +99,7 @@ test('a role that does not see all schools makes no backup', async () => {
 test('what was backed up is the same in a new server, and somebody signs in there', async () => {
   const backup = start(['backup', file], here())
   expect([await backup.ended, backup.printed()]).toEqual([0, expect.stringContaining('All were counted.')])
+  cluster.psql('postgres', `create role ${role} login bypassrls password 'drill' in role pg_read_all_data`)
   cluster.psql('postgres', 'create database kedge owner kedge_owner')
   const restored = start(['restore', file], there())
   expect([await restored.ended, restored.printed()]).toEqual([0, expect.stringContaining('rows of')])

@@ -157,7 +157,7 @@ export async function requestPasswordLink(typed: string): Promise<void> {
 /** The person's own account. */
 export const account = defineDomain({
   name: 'account',
-  tables: ['school', 'membership', 'invitation', 'auth.user', 'auth.account', 'auth.session'],
+  tables: ['membership', 'invitation', 'auth.user', 'auth.account', 'auth.session'],
   reads: [],
   queries: { sessions, address },
   commands: { setOwnPassword, signOutEverywhere, endOwnSession, confirmOwnAddress },

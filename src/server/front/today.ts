@@ -1,3 +1,4 @@
+import { sql } from 'kysely'
 import { z } from 'zod'
 import { dayKind, nearestSchoolDay } from '@/core/calendar/school-year'
 import { staffRoles } from '@/server/platform/actor'
@@ -38,19 +39,33 @@ export async function dueTopics(context: Context): Promise<readonly Topic[]> {
   return [yearTopic(), ...topics.flat()]
 }
 
+/** Whether the school has taken its first register. */
+async function hasBegun({ db }: Context): Promise<boolean> {
+  const { rows } = await sql<{
+    begun: boolean
+  }>`select exists (select 1 from attendance_mark) as begun`.execute(db)
+  return rows[0]?.begun ?? false
+}
+
 /** What is due for the actor on a date, and what kind of day it is. */
 const due = defineQuery({
   input: z.object({ date: civilDate }),
   right: seeToday,
   topics: dueTopics,
   run: async (context, { date }) => {
-    const [year, items] = await Promise.all([loadYear(context.db, date), dueItems(context, date)])
+    const [year, items, begun] = await Promise.all([
+      loadYear(context.db, date),
+      dueItems(context, date),
+      hasBegun(context),
+    ])
     return {
       items,
       day: year && dayKind(year, date),
       next: year && nearestSchoolDay(year, date, 1),
       previous: year && nearestSchoolDay(year, date, -1),
       empty: !year,
+      /** Whether a register was ever taken; before, the school is being set up. */
+      begun,
     }
   },
 })
@@ -59,7 +74,7 @@ const due = defineQuery({
 export const today = defineDomain({
   name: 'today',
   tables: [],
-  reads: ['year'],
+  reads: ['year', 'attendance'],
   queries: { due },
   commands: {},
   places: [{ name: 'Today', href: '/today', right: seeToday, position: 1 }],

@@ -2,6 +2,7 @@
 import { useEffect } from 'react'
 import { shortDate } from '@/core/calendar/date-words'
 import { dayWords } from '@/core/calendar/day-words'
+import { hasSome } from '@/core/people/roles'
 import type { QueryOutput } from '@/server/registry'
 import { buttonLooks } from '@/ui/button'
 import { DataTable } from '@/ui/table/data-table'
@@ -10,7 +11,7 @@ import Link from '@/screen/link'
 import { PageHead } from '@/screen/page-head'
 import { useSchool } from '@/screen/school-context'
 import { useLive } from '@/screen/use-live'
-import { FirstSteps } from './first-steps'
+import { FirstSteps, NextSteps } from './first-steps'
 import { OwnLessons } from './own-lessons'
 import { UnusualToday } from './unusual'
 
@@ -72,6 +73,7 @@ export function DueList({
         title={date === today ? 'Today' : shortDate(date, true)}
         detail={`${shortDate(date, true)}, ${dayWords(day)}`}
       />
+      {!answer.begun && hasSome(actor.roles, 'administrator') && <NextSteps />}
       <DataTable
         label="Tasks"
         rows={items}
@@ -82,7 +84,9 @@ export function DueList({
           <p>
             No tasks, {actor.name}.{' '}
             {day?.kind === 'school day'
-              ? 'All your registers are complete and no report is due.'
+              ? answer.begun
+                ? 'All your registers are complete and no report is due.'
+                : 'No register has been taken yet.'
               : next
                 ? `The next school day is ${shortDate(next)}.`
                 : 'There are no more school days in this academic year.'}

@@ -15,6 +15,20 @@ function OwnSteps() {
   return answer ? <Steps steps={setUpSteps(answer)} /> : <p role="status">Loading the steps</p>
 }
 
+/** What an administrator goes on with until the first register is taken. */
+export function NextSteps() {
+  return (
+    <section className="mb-8" data-testid="next-steps">
+      <h2 className="mb-1 text-[17px]">Setting up the school</h2>
+      <p className="mb-3 text-muted">
+        These steps stand here until the first register is taken, and under School, Set-up, for as long as you
+        want them.
+      </p>
+      <OwnSteps />
+    </section>
+  )
+}
+
 /** What an empty school sees first. */
 export function FirstSteps() {
   const { actor, schoolName } = useSchool()

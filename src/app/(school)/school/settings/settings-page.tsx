@@ -74,7 +74,13 @@ export function SettingsPage({ initial }: { initial: QueryOutput<'year.settings'
     <div className="sheet reading">
       <PageHead
         title="Settings"
-        act={s.mayChange && <Button onClick={() => setEditing(true)}>Name, address and time zone</Button>}
+        act={
+          s.mayChange && (
+            <Button kind="plain" onClick={() => setEditing(true)}>
+              Name, address and time zone
+            </Button>
+          )
+        }
       />
       {problem ? <Problem>{problem}</Problem> : <UndoableMessage of={undoable} />}
       <dl className="mb-2 grid max-w-2xl grid-cols-[auto_1fr] gap-x-6 gap-y-1">
