@@ -5,7 +5,7 @@ import { gradebookTopic } from './load-gradebooks'
 
 /**
  * Gives classes the categories, rules and columns that others have in another term, where they have none there yet. Scores
- * and assignments do not travel, nor columns that read what is not there.
+ * and assignments do not travel, nor columns that read what the other class lacks.
  * @param pairs each class with the one that gets its settings; the same one within a year
  */
 export async function carryGradebooks(

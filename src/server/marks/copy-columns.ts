@@ -90,7 +90,7 @@ const sharesYear = (here: readonly TermOfClass[], there: readonly TermOfClass[])
 /**
  * Gives gradebooks the columns that others have beside their assignments, in a number of statements that does not grow
  * with the classes; what is entered in them does not travel. Between classes the columns of the whole year come along.
- * @returns names of columns that stay behind, since they read something that is not there
+ * @returns names of columns that stay behind, since they read something that the other class lacks
  */
 export async function copyColumns(
   context: Context,
