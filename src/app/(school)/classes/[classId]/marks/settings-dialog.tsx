@@ -96,7 +96,9 @@ function inputOf(
 const savedWords = (gradebooks: number, left: readonly string[]) =>
   [
     gradebooks === 1 ? 'Rules saved.' : `Rules saved for ${gradebooks} gradebooks.`,
-    ...(left.length > 0 ? [`Not copied, because this gradebook lacks what they read: ${left.join(', ')}.`] : []),
+    ...(left.length > 0
+      ? [`Not copied, because this gradebook lacks what they read: ${left.join(', ')}.`]
+      : []),
   ].join(' ')
 
 /** Categories, weights and rules, for one gradebook or several at once, with whose marks would change. */
