@@ -46,6 +46,7 @@ async function startWorker() {
         SMTP_URL: `smtp://127.0.0.1:${port}?ignoreTLS=true`,
         NODE_OPTIONS: '',
         LOG_LEVEL: 'info',
+        KEDGE_LOG: undefined,
       },
       stdio: ['ignore', 'inherit', 'pipe'],
     },
