@@ -74,6 +74,7 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
     edited,
     typed,
     input = (v) => v as unknown as CommandInput<N>,
+    nothing,
     onSaved,
   }: {
     /** Loads the command's own schema; it is not needed before the first correction. */
@@ -85,6 +86,8 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
     /** What was typed before the form opened, as in a table: it lies on top of `values` and counts as typed here. */
     typed?: Partial<V>
     input?: (values: V) => CommandInput<N>
+    /** When there is nothing to save, and what ends the form then: the server is not asked. */
+    nothing?: { readonly is: (values: V) => boolean; readonly end: () => void }
     onSaved: (value: CommandOutput<N>, values: V, run: string | undefined) => void
   },
 ): CommandForm<V> {
@@ -204,6 +207,7 @@ export function useCommandForm<N extends CommandName, V extends FieldValues>(
       event?.preventDefault()
       form.clearErrors()
       setFailure(undefined)
+      if (opened.contested.length === 0 && nothing?.is(form.getValues())) return nothing.end()
       void form.handleSubmit(send)()
     },
   }

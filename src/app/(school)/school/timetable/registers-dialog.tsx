@@ -20,17 +20,19 @@ export function RegistersDialog({
   onClose: () => void
   onSaved: (words: string, run: string | undefined) => void
 }) {
+  const changes = (v: Values) =>
+    groups.flatMap((g, i) => {
+      const registers = v.registers[i] ?? g.registers
+      return registers === g.registers ? [] : [{ yearGroupId: g.id, expectedVersion: g.version, registers }]
+    })
   const of = useCommandForm('year.setRegisters', {
     schema: () => import('@/core/calendar/inputs').then((m) => m.registersInput),
     values: { registers: groups.map((g) => g.registers) } as Values,
     edited: { version: 0 },
     places: [],
-    input: (v: Values) => ({
-      groups: groups.flatMap((g, i) => {
-        const registers = v.registers[i] ?? g.registers
-        return registers === g.registers ? [] : [{ yearGroupId: g.id, expectedVersion: g.version, registers }]
-      }),
-    }),
+    input: (v: Values) => ({ groups: changes(v) }),
+    // As where what a colleague has saved is what one wanted.
+    nothing: { is: (v) => changes(v).length === 0, end: onClose },
     onSaved: (_, __, run) => onSaved('The registers of the year groups were saved.', run),
   })
   return (
