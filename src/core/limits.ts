@@ -37,6 +37,8 @@ export const limits = {
   /** Nobody at a school was born before. */
   firstBirth: '1920-01-01',
   lastDate: '2199-12-31',
+  /** Guardians beside the first, when a student is enrolled. */
+  guardiansAtOnce: 4,
   questions: 200,
   choices: 10,
   levels: 5,

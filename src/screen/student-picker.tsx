@@ -14,11 +14,13 @@ export function StudentPicker({
   label,
   value,
   problem,
+  need,
   onChange,
 }: {
   label: string
   value: PickedStudent | undefined
   problem?: string
+  need?: 'optional'
   onChange: (student: PickedStudent | undefined) => void
 }) {
   const [text, setText] = useState(value?.name ?? '')
@@ -46,7 +48,7 @@ export function StudentPicker({
   const open = box.isOpen && asks
   return (
     <div className="relative">
-      <Field label={label} problem={problem}>
+      <Field label={label} problem={problem} need={need}>
         {(field) => (
           <TextInput
             {...box.getInputProps({

@@ -306,3 +306,41 @@ test('a session left open elsewhere is found and signed out, by its owner and by
   )
   for (const person of [own, lost, admin]) await person.close()
 })
+
+test('a second child takes over guardians, address and homeroom from a sister, and another guardian comes along', async () => {
+  await office.go('/people/enrol')
+  await office.fill('Legal given name', 'Birk')
+  await office.fill('Legal family name', 'Okonjo-Marsh')
+  await office.fill('Birth date', '3 Apr 2016')
+  await office.fill('Brother or sister at the school', 'Okonjo-Marsh')
+  await office.page.waitForSelector('[role=option]')
+  await office.press('Enter')
+  await office.page.waitForSelector('[aria-label="Take over"] button')
+  for (const words of ['Take over Hana', 'Take over the address', 'Same homeroom'])
+    await office.enterOn(words)
+  await office.enterOn('Add another guardian')
+  for (const [i, text] of [
+    ['givenName', 'Ola'],
+    ['familyName', 'Marsh'],
+    ['relation', 'grandfather'],
+  ] as const) {
+    await office.page.focus('[name="guardians.1.' + i + '"]')
+    await office.page.keyboard.type(text)
+  }
+  expect(await office.axe()).toEqual([])
+  await office.enterOn('Enrol')
+  await office.sees('On the lists of 7 Tern')
+  expect(
+    await app.rows(
+      `select g.given_name as name, gs.contact_order as place,
+              exists (select from guardianship o join student x on x.id = o.student_id
+                       where o.guardian_id = g.id and x.sort_name = 'Okonjo-Marsh, Ilse') as known
+         from guardianship gs join guardian g on g.id = gs.guardian_id join student s on s.id = gs.student_id
+        where s.sort_name = 'Okonjo-Marsh, Birk' order by 2`,
+    ),
+  ).toEqual([
+    { name: 'Hana', place: 1, known: true },
+    { name: 'Bram', place: 2, known: true },
+    { name: 'Ola', place: 3, known: false },
+  ])
+})

@@ -44,6 +44,7 @@ export const entries: Entries = {
     input: () => ({ givenName: 'A', familyName: 'B', birthDate: '2014-01-01' }),
   },
   enrolForm: { who: office, aboutOneself: true, input: () => ({ startDate: '2026-11-23' }) },
+  familyOf: { who: office, input: (o) => ({ studentId: o.studentId }) },
   applicantGuardians: { who: office, input: (o) => ({ studentId: o.studentId }) },
   enrol: {
     who: office,

@@ -263,3 +263,69 @@ test('everything that was done is in the student’s history, with who and from 
   expect(words.some((w) => w.includes('Student record') && /number {2}> \d+/.test(w))).toBe(true)
   expect(words.some((w) => w.includes('Class 7 Science A'))).toBe(true)
 })
+
+test('two guardians come at once, and a second child takes over the family: nobody is on record twice', async () => {
+  const second = { ...guardian, givenName: 'Ola', relation: 'father', email: '', phone: '000 2222' }
+  const first = good(
+    await school.execute(
+      'people.enrol',
+      office,
+      student({
+        givenName: 'Elin',
+        familyName: 'Hauge',
+        guardian: { ...guardian, familyName: 'Hauge', email: 'bea.hauge@islandmail.example' },
+        guardians: [{ ...second, familyName: 'Hauge' }],
+      }),
+    ),
+  )
+  expect(first.invited).toEqual(['bea.hauge@islandmail.example'])
+  const family = good(await school.query('people.familyOf', office, { studentId: first.studentId }))
+  expect(family).toMatchObject({
+    address: 'Kelp House, Farrow',
+    guardians: [{ givenName: 'Bea' }, { givenName: 'Ola', email: null }],
+  })
+  const [mother, father] = family?.guardians ?? []
+  if (!mother || !father) throw new Error('two guardians were put on record')
+  const twin = (over: object) =>
+    school.execute(
+      'people.enrol',
+      office,
+      student({
+        givenName: 'Nils',
+        familyName: 'Hauge',
+        birthDate: '2014-03-04',
+        guardian: mother,
+        guardians: [father],
+        ...over,
+      }),
+    )
+  // Guardians of somebody else are not taken over by knowing their number.
+  expect(bad(await twin({})).message).toContain('guardian')
+  const { studentId, invited } = good(await twin({ siblingId: first.studentId }))
+  expect(invited).toEqual([])
+  expect(
+    await school.rows(
+      `select g.given_name as name, s.relation, s.contact_order as place, (select count(*)::int from guardianship o where o.guardian_id = g.id) as children
+       from guardianship s join guardian g on g.id = s.guardian_id where s.student_id = $1 order by 3`,
+      [studentId],
+    ),
+  ).toEqual([
+    { name: 'Bea', relation: 'mother', place: 1, children: 2 },
+    { name: 'Ola', relation: 'father', place: 2, children: 2 },
+  ])
+  // A mistake in the second guardian is told at the second guardian.
+  expect(
+    bad(
+      await school.execute(
+        'people.enrol',
+        office,
+        student({
+          givenName: 'Tove',
+          familyName: 'Hauge',
+          birthDate: '2013-05-06',
+          guardians: [{ ...second, email: 'bea.hauge@islandmail.example' }],
+        }),
+      ),
+    ),
+  ).toMatchObject({ fields: [{ path: 'guardians.0.email' }] })
+})

@@ -22,7 +22,7 @@ const email = z
 
 /** A student's guardian as the office types it. */
 export const guardianInput = z.object({
-  /** The record that is corrected, for a guardian already on the applicant's record. */
+  /** The record that is corrected, for a guardian already on the applicant's record, or on that of a brother or sister. */
   id: id.nullish(),
   givenName: named("the guardian's given name", limits.personName),
   familyName: named("the guardian's family name", limits.personName),
@@ -31,7 +31,7 @@ export const guardianInput = z.object({
   phone: optionalLine("the guardian's telephone", limits.phone),
 })
 
-/** A student to enrol, with a first guardian and from when they belong where. */
+/** A student to enrol, with guardians and from when they belong where. */
 export const enrolInput = z.object({
   applicantId: id.nullish(),
   givenName: named('the given name', limits.personName),
@@ -44,6 +44,13 @@ export const enrolInput = z.object({
   classIds: z.array(id).max(limits.classesOfStudent),
   startDate: civilDate,
   guardian: guardianInput,
+  /** Those who are called after the first. */
+  guardians: z
+    .array(guardianInput)
+    .max(limits.guardiansAtOnce, `Enter at most ${limits.guardiansAtOnce + 1} guardians at once.`)
+    .default([]),
+  /** A brother or sister whose guardians are taken over. */
+  siblingId: id.nullish(),
   /** Set once the person has seen the students with the same name and birth date. */
   notADuplicate: z.boolean().default(false),
 })

@@ -2,15 +2,19 @@ import type { z } from 'zod'
 
 interface Parts {
   readonly shape?: Readonly<Record<string, z.ZodType>>
-  readonly def?: { readonly in?: z.ZodType }
+  readonly element?: z.ZodType
+  readonly def?: { readonly in?: z.ZodType; readonly innerType?: z.ZodType }
 }
 
 /** The schema of one field, by its dotted path. */
 function fieldOf(schema: z.ZodType | undefined, path: readonly string[]): z.ZodType | undefined {
   const [name, ...rest] = path
   if (name === undefined || schema === undefined) return schema
-  const { shape, def } = schema as Parts
-  return shape ? fieldOf(shape[name], rest) : def?.in && fieldOf(def.in, path)
+  const { shape, element, def } = schema as Parts
+  if (shape) return fieldOf(shape[name], rest)
+  if (element) return fieldOf(element, rest)
+  const within = def?.in ?? def?.innerType
+  return within && fieldOf(within, path)
 }
 
 /**

@@ -99,7 +99,45 @@ async function studentFor(
   return { studentId, number }
 }
 
-/** Enrols a student: permanent number, year group, homeroom, classes and guardian, all from the start date on. */
+/**
+ * Puts the guardians on the student's record, to be called in their order.
+ * @returns the addresses that get an invitation
+ */
+async function addGuardians(
+  context: Context,
+  studentId: string,
+  { guardian, guardians, siblingId }: EnrolInput,
+): Promise<readonly string[]> {
+  const { db, actor } = context
+  const family = siblingId ? [studentId, siblingId] : [studentId]
+  const invited: string[] = []
+  for (const [i, typed] of [guardian, ...guardians].entries()) {
+    /* eslint-disable no-await-in-loop -- each may be the record that the one before has made; there are few */
+    const place = i === 0 ? 'guardian' : `guardians.${i - 1}`
+    const found = await guardianFor(context, family, typed, place)
+    if (found.invited && typed.email) invited.push(typed.email)
+    await db
+      .insertInto('guardianship')
+      .values((eb) => ({
+        schoolId: actor.schoolId,
+        studentId,
+        guardianId: found.guardianId,
+        relation: typed.relation,
+        contactOrder: eb
+          .selectFrom('guardianship')
+          .select(sql<number>`coalesce(max(contact_order), 0) + 1`.as('next'))
+          .where('studentId', '=', studentId),
+      }))
+      .onConflict((c) =>
+        c.columns(['schoolId', 'studentId', 'guardianId']).doUpdateSet({ relation: typed.relation }),
+      )
+      .execute()
+    /* eslint-enable no-await-in-loop */
+  }
+  return invited
+}
+
+/** Enrols a student: permanent number, year group, homeroom, classes and guardians, all from the start date on. */
 export const enrol = defineCommand({
   input: enrolInput,
   right: enrolStudents,
@@ -132,23 +170,8 @@ export const enrol = defineCommand({
         .insertInto('classMember')
         .values(classIds.map((classId) => ({ ...own, classId, period })))
         .execute()
-    const { guardianId, invited } = await guardianFor(context, studentId, asked.guardian)
-    await db
-      .insertInto('guardianship')
-      .values((eb) => ({
-        ...own,
-        guardianId,
-        relation: asked.guardian.relation,
-        contactOrder: eb
-          .selectFrom('guardianship')
-          .select(sql<number>`coalesce(max(contact_order), 0) + 1`.as('next'))
-          .where('studentId', '=', studentId),
-      }))
-      .onConflict((c) =>
-        c.columns(['schoolId', 'studentId', 'guardianId']).doUpdateSet({ relation: asked.guardian.relation }),
-      )
-      .execute()
+    const invited = await addGuardians(context, studentId, asked)
     context.changed(arrivalsTopic(), homeroomTopic(asked.homeroomId), registersTopic(), rollTopic())
-    return { studentId, number, guardianInvited: invited }
+    return { studentId, number, invited }
   },
 })

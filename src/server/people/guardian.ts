@@ -33,32 +33,39 @@ function withAddress({ db }: Context, email: string): Promise<OnRecord | undefin
     .executeTakeFirst()
 }
 
-function ofApplicant({ db }: Context, guardianId: string, studentId: string): Promise<OnRecord | undefined> {
+function ofStudents(
+  { db }: Context,
+  guardianId: string,
+  studentIds: readonly string[],
+): Promise<OnRecord | undefined> {
   return db
     .selectFrom('guardian as g')
     .innerJoin('guardianship as gs', 'gs.guardianId', 'g.id')
     .select(['g.id', 'g.givenName', 'g.familyName', 'g.email'])
     .where('g.id', '=', guardianId)
-    .where('gs.studentId', '=', studentId)
+    .where('gs.studentId', 'in', [...studentIds])
     .executeTakeFirst()
 }
 
 /**
- * The guardian's record: the applicant's one, corrected; one found by e-mail address, completed; or a new one. With
+ * The guardian's record: the applicant's or a sibling's one, corrected; one found by e-mail address, completed; or a new one. With
  * an address and no account at the school yet, an invitation goes out.
+ * @param family the student, and a brother or sister whose guardians are taken over
+ * @param place where the guardian stands in the form
  */
 export async function guardianFor(
   context: Context,
-  studentId: string,
+  family: readonly string[],
   typed: GuardianInput,
+  place: string,
 ): Promise<{ guardianId: string; invited: boolean }> {
   const { db, actor } = context
   const email = typed.email?.toLowerCase() ?? null
-  const corrected = typed.id ? await ofApplicant(context, typed.id, studentId) : undefined
+  const corrected = typed.id ? await ofStudents(context, typed.id, family) : undefined
   if (typed.id && !corrected) throw refuse('guardianOfOther', {})
   const known = email ? await withAddress(context, email) : undefined
   const isOther = known && (corrected ? known.id !== corrected.id : !sameName(known, typed))
-  if (isOther) throw refuseField('guardian.email', 'addressOfOther', { guardian: fullName(known) })
+  if (isOther) throw refuseField(`${place}.email`, 'addressOfOther', { guardian: fullName(known) })
   const found = corrected ?? known
   const guardianId = found?.id ?? uuid()
   const { givenName, familyName, phone } = typed
@@ -118,7 +125,7 @@ async function linkKnown(
   { phone, address }: { phone: string | null; address: string | null },
 ): Promise<string> {
   const { db } = context
-  if (await ofApplicant(context, guardianId, studentId))
+  if (await ofStudents(context, guardianId, [studentId]))
     throw refuseField('email', 'alreadyGuardian', { guardian: fullName(known) })
   const more = { ...(phone ? { phone } : {}), ...(address ? { address } : {}) }
   if (Object.keys(more).length > 0)
@@ -171,7 +178,7 @@ export const saveGuardian = defineCommand({
       ? await linkKnown(context, studentId, known, record)
       : (asked.guardianId ?? uuid())
     if (asked.guardianId) {
-      const linked = await ofApplicant(context, guardianId, studentId)
+      const linked = await ofStudents(context, guardianId, [studentId])
       if (!linked && asked.expectedRelation > 0) throw refuse('guardianOfOther', {})
       const what = "this guardian's record"
       await updateIfUnchanged(context, 'guardian', { id: guardianId }, asked.expectedVersion, record, {
@@ -231,7 +238,7 @@ export const inviteAgain = defineCommand({
   right: inviteGuardians,
   needsNoVersion: 'creates',
   run: async (context, { studentId, guardianId }) => {
-    const guardian = await ofApplicant(context, guardianId, studentId)
+    const guardian = await ofStudents(context, guardianId, [studentId])
     if (!guardian) throw refuse('guardianOfOther', {})
     if (!guardian.email) throw refuse('noAddress', { guardian: fullName(guardian) })
     const invited = await invite(context, guardianId, guardian.email.toLowerCase(), fullName(guardian), true)
@@ -246,7 +253,7 @@ export const endGuardianAccess = defineCommand({
   right: inviteGuardians,
   needsNoVersion: 'a state, compared',
   run: async (context, { studentId, guardianId }) => {
-    const guardian = await ofApplicant(context, guardianId, studentId)
+    const guardian = await ofStudents(context, guardianId, [studentId])
     if (!guardian) throw refuse('guardianOfOther', {})
     if (!(await endAccess(context, guardianId))) throw refuse('noAccess', { guardian: fullName(guardian) })
     const children = await context.db

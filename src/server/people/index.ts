@@ -15,7 +15,7 @@ import { recipients, writeMessage } from './message'
 import { removePhoto, setPhoto } from './photo'
 import { setStudent } from './student-fields'
 import { closedHomeroomsAreEmpty, membersAreEnrolled, mergedRecordsAreEmpty } from './invariants'
-import { applicantGuardians, enrolForm, list, possibleDuplicates, student } from './queries'
+import { applicantGuardians, enrolForm, familyOf, list, possibleDuplicates, student } from './queries'
 import { enrolStudents, findStudents, listGuardians, seeDetails, seeGroups } from './rights'
 
 export { bringStudents, joinFromHomerooms, leaveStudents } from './carry-members'
@@ -45,6 +45,7 @@ export const people = defineDomain({
     student,
     possibleDuplicates,
     enrolForm,
+    familyOf,
     applicantGuardians,
     groups,
     guardians,

@@ -19,6 +19,7 @@ import {
   findStudents,
   listGuardians,
   seeApplicant,
+  seeFamily,
   mergeStudents,
   seeContact,
   seeDetails,
@@ -349,6 +350,39 @@ export const enrolForm = defineQuery({
         .execute(),
     ])
     return { year, term, yearGroups, homerooms, classes, groups, proposed, expected }
+  },
+})
+
+/** What a brother or sister of a student to be enrolled has: where they live and belong, and who their guardians are. */
+export const familyOf = defineQuery({
+  input: z.object({ studentId: id }),
+  right: seeFamily,
+  run: async ({ db, today }, { studentId }) => {
+    const [student, guardians] = await Promise.all([
+      db
+        .selectFrom('student as s')
+        .leftJoin('homeroomMember as m', (join) =>
+          join.onRef('m.studentId', '=', 's.id').on(sql<boolean>`m.period @> ${today}::date`),
+        )
+        .leftJoin('homeroom as h', 'h.id', 'm.homeroomId')
+        .select([
+          's.sortName as name',
+          's.address',
+          'h.id as homeroomId',
+          'h.name as homeroom',
+          'h.yearGroupId',
+        ])
+        .where('s.id', '=', studentId)
+        .executeTakeFirst(),
+      db
+        .selectFrom('guardianship as gs')
+        .innerJoin('guardian as g', 'g.id', 'gs.guardianId')
+        .select(['g.id', 'g.givenName', 'g.familyName', 'g.email', 'g.phone', 'gs.relation'])
+        .where('gs.studentId', '=', studentId)
+        .orderBy('gs.contactOrder')
+        .execute(),
+    ])
+    return student ? { ...student, guardians } : null
   },
 })
 

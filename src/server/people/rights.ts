@@ -95,6 +95,13 @@ export const writeToGuardians = onlyRoles('write to guardians', 'administrator',
 /** The office enrols. */
 export const enrolStudents = onlyRoles('enrol students', ...office)
 
+/** Those who enrol see what a brother or sister has. */
+export const seeFamily: Right<{ studentId: string }> = {
+  words: 'see the family of a student to be enrolled',
+  grants: [{ roles: office }],
+  ...ofStudent,
+}
+
 export const seeApplicant: Right<{ studentId: string }> = {
   words: "see an applicant's guardians",
   grants: [{ roles: office }],

@@ -11,6 +11,8 @@ import { useDraft } from '@/screen/use-draft'
 import { useAnswer } from '@/screen/use-live'
 import { Duplicates } from './duplicates'
 import { EnrolledPage, type Enrolled } from './enrolled'
+import { Family } from './family'
+import { Guardians } from './guardians'
 import { Legend } from './legend'
 import { Memberships } from './memberships'
 import { beginning, type Applicant, type EnrolValues, type Guardian, type Offer } from './values'
@@ -25,26 +27,29 @@ const places = [
   'homeroomId',
   'classIds',
   'startDate',
-  ...['givenName', 'familyName', 'relation', 'email', 'phone'].map((name) => `guardian.${name}`),
+  'guardians',
+  ...['guardian', 'guardians.0', 'guardians.1', 'guardians.2', 'guardians.3'].flatMap((place) =>
+    ['givenName', 'familyName', 'relation', 'email', 'phone'].map((name) => `${place}.${name}`),
+  ),
 ]
 
 /** Enrols a student: who it is, where and from when, and a first guardian. */
 export function EnrolForm({
   offer: initialOffer,
   applicant,
-  guardian,
+  guardians,
   startDate,
 }: {
   offer: Offer
   applicant: Applicant | null
-  guardian: Guardian | undefined
+  guardians: readonly Guardian[]
   startDate: string
 }) {
   const [done, setDone] = useState<Enrolled>()
   const [draft, keepDraft] = useDraft<EnrolValues>(`enrol.${applicant?.id ?? 'new'}`)
   const of = useCommandForm('people.enrol', {
     schema: () => import('@/core/people/inputs').then((m) => m.enrolInput),
-    values: beginning(initialOffer, applicant, guardian, startDate),
+    values: beginning(initialOffer, applicant, guardians, startDate),
     places,
     input: (values: EnrolValues) => ({ applicantId: applicant?.id ?? null, ...values }),
     onSaved: (enrolled, values) => {
@@ -56,7 +61,7 @@ export function EnrolForm({
         homeroom: offer.homerooms.find((h) => h.id === values.homeroomId)?.name ?? '',
         classes: values.classIds.length,
         from: values.startDate,
-        email: values.guardian.email,
+        emails: [values.guardian, ...values.guardians].map((g) => g.email).filter(Boolean),
       })
     },
   })
@@ -134,30 +139,9 @@ export function EnrolForm({
           </div>
           <FormText of={of} name="address" label="Address" />
           <Duplicates of={of} except={applicant?.id} />
+          <Family of={of} offer={offer} />
         </fieldset>
-        <fieldset className="grid content-start gap-3">
-          <Legend>Guardian</Legend>
-          <div className="grid grid-cols-2 gap-3">
-            <FormText of={of} name="guardian.givenName" label="Given name" />
-            <FormText of={of} name="guardian.familyName" label="Family name" />
-          </div>
-          <div className="grid grid-cols-2 gap-3">
-            <FormText
-              of={of}
-              name="guardian.relation"
-              label="Relation"
-              help="For example mother, father, foster parent"
-            />
-            <FormText of={of} name="guardian.phone" label="Telephone" type="tel" />
-          </div>
-          <FormText
-            of={of}
-            name="guardian.email"
-            label="E-mail"
-            help="For messages about reports, and for signing in"
-            type="email"
-          />
-        </fieldset>
+        <Guardians of={of} />
         <Memberships offer={offer} of={of} />
       </div>
       <footer className="sticky bottom-0 mt-6 flex gap-3 border-t border-ink bg-paper py-3 no-print">

@@ -11,8 +11,20 @@ export interface Enrolled {
   readonly homeroom: string
   readonly classes: number
   readonly from: string
-  readonly email: string
-  readonly guardianInvited: boolean
+  /** Addresses of guardians that were typed, and those that get an invitation. */
+  readonly emails: readonly string[]
+  readonly invited: readonly string[]
+}
+
+/** Which guardians are told how to sign in, and which were told before. */
+function mailWords({ emails, invited }: Enrolled): string {
+  const known = emails.filter((email) => !invited.includes(email))
+  return [
+    ...(invited.length > 0 ? [` Kedge will email ${invited.join(' and ')} how to sign in.`] : []),
+    ...known.map(
+      (email) => ` The guardian with ${email} already has an account or an invitation, so no mail was sent.`,
+    ),
+  ].join('')
 }
 
 /** Says what enrolling has done, and where to continue. */
@@ -25,11 +37,7 @@ export function EnrolledPage({ student }: { student: Enrolled }) {
       />
       <p className="mb-4">
         On the lists of {student.homeroom} and of {student.classes} classes from{' '}
-        {shortDate(student.from, true)}.
-        {student.email &&
-          (student.guardianInvited
-            ? ` Kedge will email ${student.email} how to sign in.`
-            : ` The guardian with ${student.email} already has an account or an invitation, so no mail was sent.`)}
+        {shortDate(student.from, true)}.{mailWords(student)}
       </p>
       <p className="flex gap-4">
         <Link className="link" href={`/people/${student.studentId}`}>

@@ -16,7 +16,7 @@ export default async function EnrolPage({
       key={chosen?.id ?? 'new'}
       offer={offer}
       applicant={chosen}
-      guardian={guardians[0]}
+      guardians={guardians}
       startDate={chosen?.expectedFrom && chosen.expectedFrom > date ? chosen.expectedFrom : date}
     />
   )

@@ -5,11 +5,21 @@ export type Offer = QueryOutput<'people.enrolForm'>
 export type Applicant = Offer['expected'][number]
 export type Guardian = QueryOutput<'people.applicantGuardians'>[number]
 
+/** What the fields of a guardian hold, empty for a new one. */
+export const guardianValues = (guardian?: Guardian) => ({
+  id: guardian?.id ?? null,
+  givenName: guardian?.givenName ?? '',
+  familyName: guardian?.familyName ?? '',
+  relation: guardian?.relation ?? '',
+  email: guardian?.email ?? '',
+  phone: guardian?.phone ?? '',
+})
+
 /** What the form begins with; an applicant's known values are filled in. */
 export function beginning(
   offer: Offer,
   applicant: Applicant | null,
-  guardian: Guardian | undefined,
+  guardians: readonly Guardian[],
   startDate: string,
 ) {
   const homeroomId = applicant?.expectedIn ?? ''
@@ -23,14 +33,9 @@ export function beginning(
     homeroomId,
     classIds: proposedClasses(offer, homeroomId),
     startDate,
-    guardian: {
-      id: guardian?.id ?? null,
-      givenName: guardian?.givenName ?? '',
-      familyName: guardian?.familyName ?? '',
-      relation: guardian?.relation ?? '',
-      email: guardian?.email ?? '',
-      phone: guardian?.phone ?? '',
-    },
+    siblingId: null as string | null,
+    guardians: guardians.slice(1).map(guardianValues),
+    guardian: guardianValues(guardians[0]),
     notADuplicate: false,
   }
 }
