@@ -7,20 +7,15 @@ ensureDebianPackages(['postgresql'])
 ensureNodeModules()
 const data = ensureDataFolder()
 
-const { startCluster, ensureDatabase, freePort } = await import('./lib/postgres.mjs')
+const { startCluster, ensureDatabase } = await import('./lib/postgres.mjs')
 const { environment, keepApplication } = await import('./lib/application.mjs')
 const { keepServer } = await import('./lib/keep-running.mjs')
 const { kedge } = await import('./lib/tools.mjs')
-const { createServer } = await import('node:net')
+const { freePort, isFree } = await import('./lib/ports.mjs')
 
 const wanted = Number(process.env.PORT ?? 3000)
-const isFree = await new Promise((resolve) => {
-  const probe = createServer()
-  probe.once('error', () => resolve(false))
-  probe.listen(wanted, '127.0.0.1', () => probe.close(() => resolve(true)))
-})
-const port = isFree ? wanted : await freePort()
-if (!isFree) console.log(`Port ${wanted} is taken; using ${port}.`)
+const port = (await isFree(wanted)) ? wanted : await freePort()
+if (port !== wanted) console.log(`Port ${wanted} is taken; using ${port}.`)
 
 let cluster
 let application

@@ -1,7 +1,7 @@
 // npm start: Kedge on a database that DATABASE_URL and DATABASE_OWNER_URL name: migrates it and runs both parts, until
 // one of them ends or Ctrl-C stops it.
-import { createServer } from 'node:net'
 import { ensureBuild, ensureNodeModules, root } from './lib/bootstrap.mjs'
+import { isFree } from './lib/ports.mjs'
 
 const needed = ['DATABASE_URL', 'DATABASE_OWNER_URL', 'KEDGE_SECRET']
 const missing = needed.filter((name) => !process.env[name])
@@ -13,12 +13,7 @@ if (missing.length > 0) {
 }
 const port = process.env.PORT ?? '3000'
 const host = process.env.HOST ?? '127.0.0.1'
-const isFree = await new Promise((resolve) => {
-  const probe = createServer()
-  probe.once('error', () => resolve(false))
-  probe.listen(Number(port), host, () => probe.close(() => resolve(true)))
-})
-if (!isFree) {
+if (!(await isFree(Number(port), host))) {
   console.error(`Port ${port} at ${host} is taken or cannot be used. Set PORT or HOST to others.`)
   process.exit(1)
 }

@@ -3,7 +3,7 @@ import { openSync } from 'node:fs'
 import { join } from 'node:path'
 import { root } from './bootstrap.mjs'
 import { keepRunning } from './keep-running.mjs'
-import { freePort } from './postgres.mjs'
+import { freePort } from './ports.mjs'
 import { end, start } from './run.mjs'
 import { tsx } from './tools.mjs'
 

@@ -1,10 +1,10 @@
 // A PostgreSQL cluster of Kedge's own, on a free loopback port, run as the postgres user when we are root.
 import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync, chmodSync } from 'node:fs'
-import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { postgresPrograms } from './bootstrap.mjs'
+import { freePort } from './ports.mjs'
 import { output, run } from './run.mjs'
 
 const asRoot = process.getuid?.() === 0
@@ -16,18 +16,6 @@ function asPostgres(command, args) {
 function reachable(folder) {
   const [command, args] = asPostgres('test', ['-x', folder])
   return output(command, args) !== undefined
-}
-
-/** A free TCP port on the loopback address. */
-export function freePort() {
-  return new Promise((resolve, reject) => {
-    const probe = createServer()
-    probe.once('error', reject)
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address()
-      probe.close(() => resolve(port))
-    })
-  })
 }
 
 /** For data that can be made again: nothing waits for the disk. */

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process'
-import { createServer } from 'node:net'
+import { join } from 'node:path'
 import { setTimeout as rest } from 'node:timers/promises'
 
 const running = new Set<ChildProcess>()
@@ -9,14 +9,13 @@ export const endParts = () => {
   for (const child of running) child.kill('SIGKILL')
 }
 
-export const freePort = () =>
-  new Promise<number>((resolve) => {
-    const probe = createServer()
-    probe.listen(0, '127.0.0.1', () => {
-      const address = probe.address()
-      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0))
-    })
-  })
+/** A free port on the loopback address. */
+export async function freePort() {
+  const ports = (await import(join(process.cwd(), 'scripts/lib/ports.mjs'))) as {
+    freePort: () => Promise<number>
+  }
+  return ports.freePort()
+}
 
 export interface Line {
   readonly level: string
