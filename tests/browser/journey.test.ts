@@ -536,19 +536,19 @@ test('a session that ends while one types: one signs in again on the spot and no
   await teacher.sees('Fair tests, findings')
   await teacher.enterOn('Answers')
   await teacher.sees('have no answers yet')
-  // Whatever the page asks by itself when it opens would notice first.
-  await teacher.quiet()
-  await app.rows('delete from auth.session')
   await teacher.page.waitForFunction(() =>
     document.activeElement?.getAttribute('aria-label')?.startsWith('Answers of'),
   )
   const who = await teacher.page.evaluate(
     () => document.activeElement?.getAttribute('aria-label')?.replace('Answers of ', '') ?? '',
   )
+  // The page hears at once that its session has ended: what is typed before must still be on its way then.
+  await teacher.page.setOfflineMode(true)
   await teacher.type('ABCDABCDABCD')
+  await app.rows('delete from auth.session')
+  await teacher.page.setOfflineMode(false)
   await teacher.sees('Sign in again')
   await teacher.sees('Your changes are kept')
-  // A slow answer opens the dialog in the middle of the typing: the last letters stand in its field.
   await teacher.fill('Password', 'harbour lights at dusk')
   await teacher.press('Enter')
   await teacher.saved()
