@@ -55,6 +55,13 @@ async function freeTasksOfDeadWorkers(
   log().warn({ dead }, 'took up the work of a worker that died')
 }
 
+/**
+ * The queue's clock asks the database each minute and holds on to nothing that comes of it: when the database is away at
+ * that moment, nobody catches what it throws, and a process ends that could wait.
+ */
+const isOfTheClock = (error: unknown): boolean =>
+  error instanceof Error && /graphile-worker.*cron/.test(error.stack ?? '')
+
 /** What the queue says itself: its failed tasks as warnings, the rest where somebody looks closely. */
 const queueLogger = new Logger(() => (level, message) => {
   const isFailure = String(level) === 'error' && message.startsWith('Failed task')
@@ -128,6 +135,7 @@ export async function startWorker(
         if (fit.kind === 'unsafe') throw new Unsafe(fit.why)
         if (fit.kind === 'fits') {
           runner = await begin()
+          tell.back()
           waits.reset()
           if (stopping.signal.aborted) await runner.stop()
           await runner.promise
@@ -140,6 +148,13 @@ export async function startWorker(
       await wait(waits.next(), stopping.signal)
     }
   }
+  // The clock stands still after that, so the queue's runner is begun anew. Everything else ends the process as ever.
+  const onUncaught = (error: unknown) => {
+    if (!isOfTheClock(error)) throw error
+    tell.away(error)
+    runner?.stop().catch((e: Error) => log().debug({ error: e.message }, 'the runner had stopped by itself'))
+  }
+  process.on('unhandledRejection', onUncaught)
   const look = async () => {
     const client = watch.now()
     if (client)
@@ -161,6 +176,7 @@ export async function startWorker(
     finished,
     async stop() {
       clearInterval(timer)
+      process.off('unhandledRejection', onUncaught)
       stopWatching()
       stopping.abort()
       await runner?.stop()

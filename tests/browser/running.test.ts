@@ -162,13 +162,15 @@ test('a worker outlives the database, says so twice, and works on', async () => 
   expect(await workers()).toBe(1)
   const admin = new pg.Client({ connectionString: superuser('postgres') })
   await admin.connect()
+  // Away when the minute is full: the queue's clock asks the database then.
+  while (new Date().getSeconds() !== 55) await rest(100)
   await admin.query(`alter database ${school.name} allow_connections false`)
   await admin.query(
     "select pg_terminate_backend(pid) from pg_stat_activity where datname = $1 and usename <> 'postgres'",
     [school.name],
   )
   await rest(14_000)
-  expect(worker.child.exitCode).toBe(null)
+  expect([worker.child.exitCode, worker.printed()]).toEqual([null, expect.anything()])
   await admin.query(`alter database ${school.name} allow_connections true`)
   await admin.end()
   await worker.until((lines) => lines.some((l) => l.msg.includes('has the database again')))
@@ -177,4 +179,4 @@ test('a worker outlives the database, says so twice, and works on', async () => 
   expect(worker.lines().filter((l) => l.msg.includes('has lost the database')).length).toBe(1)
   worker.child.kill('SIGTERM')
   expect(await worker.ended).toBe(0)
-})
+}, 240_000)
