@@ -353,6 +353,15 @@ export const enrolForm = defineQuery({
   },
 })
 
+const guardiansOf = (db: Context['db'], studentId: string) =>
+  db
+    .selectFrom('guardianship as gs')
+    .innerJoin('guardian as g', 'g.id', 'gs.guardianId')
+    .select(['g.id', 'g.givenName', 'g.familyName', 'g.email', 'g.phone', 'gs.relation'])
+    .where('gs.studentId', '=', studentId)
+    .orderBy('gs.contactOrder')
+    .execute()
+
 /** What a brother or sister of a student to be enrolled has: where they live and belong, and who their guardians are. */
 export const familyOf = defineQuery({
   input: z.object({ studentId: id }),
@@ -365,22 +374,10 @@ export const familyOf = defineQuery({
           join.onRef('m.studentId', '=', 's.id').on(sql<boolean>`m.period @> ${today}::date`),
         )
         .leftJoin('homeroom as h', 'h.id', 'm.homeroomId')
-        .select([
-          's.sortName as name',
-          's.address',
-          'h.id as homeroomId',
-          'h.name as homeroom',
-          'h.yearGroupId',
-        ])
+        .select(['s.sortName as name', 's.address', 'h.id as homeroomId', 'h.yearGroupId'])
         .where('s.id', '=', studentId)
         .executeTakeFirst(),
-      db
-        .selectFrom('guardianship as gs')
-        .innerJoin('guardian as g', 'g.id', 'gs.guardianId')
-        .select(['g.id', 'g.givenName', 'g.familyName', 'g.email', 'g.phone', 'gs.relation'])
-        .where('gs.studentId', '=', studentId)
-        .orderBy('gs.contactOrder')
-        .execute(),
+      guardiansOf(db, studentId),
     ])
     return student ? { ...student, guardians } : null
   },
@@ -390,12 +387,5 @@ export const familyOf = defineQuery({
 export const applicantGuardians = defineQuery({
   input: z.object({ studentId: id }),
   right: seeApplicant,
-  run: ({ db }, { studentId }) =>
-    db
-      .selectFrom('guardianship as gs')
-      .innerJoin('guardian as g', 'g.id', 'gs.guardianId')
-      .select(['g.id', 'g.givenName', 'g.familyName', 'g.email', 'g.phone', 'gs.relation'])
-      .where('gs.studentId', '=', studentId)
-      .orderBy('gs.contactOrder')
-      .execute(),
+  run: ({ db }, { studentId }) => guardiansOf(db, studentId),
 })
